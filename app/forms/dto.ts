@@ -1,0 +1,88 @@
+import 'reflect-metadata';
+import { Transform, Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Length, Max, Min, ValidateNested } from 'class-validator';
+
+/** What the screens send. Every action checks one of these before it does anything. */
+const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
+const number = () => Type(() => Number);
+
+export class NameDto {
+  @trimmed() @IsString() @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  name!: string;
+}
+
+export class ItemsDto {
+  @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? value : [value]))
+  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(1000) @IsUUID('all', { each: true, message: 'Choose at least one item.' })
+  ids!: string[];
+
+  @IsOptional() @Transform(({ value }: { value: unknown }) => value || undefined) @IsUUID('all')
+  binId?: string;
+}
+
+export class DecisionDto {
+  @IsUUID('all') id!: string;
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+  @IsIn(['keep', 'drop']) verdict!: 'keep' | 'drop';
+}
+
+class MixDto {
+  @IsNumber() @Min(0) @Max(100) people!: number;
+  @IsNumber() @Min(0) @Max(100) talk!: number;
+  @IsNumber() @Min(0) @Max(100) action!: number;
+  @IsNumber() @Min(0) @Max(100) camera!: number;
+  @IsNumber() @Min(0) @Max(100) sound!: number;
+  @IsNumber() @Min(0) @Max(100) picture!: number;
+}
+
+class LimitsDto {
+  @IsNumber() @Min(0) @Max(1) shake!: number;
+  @IsNumber() @Min(0) @Max(1) blur!: number;
+  @IsNumber() @Min(0) @Max(1) dark!: number;
+  @IsBoolean() frozen!: boolean;
+}
+
+class PieceDto {
+  @IsNumber() @Min(0.5) @Max(600) minSeconds!: number;
+  @IsNumber() @Min(0.5) @Max(600) preferredSeconds!: number;
+  @IsNumber() @Min(0.5) @Max(600) maxSeconds!: number;
+}
+
+export class PickDto {
+  @ValidateNested() @Type(() => MixDto) mix!: MixDto;
+  @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
+  @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
+  @IsOptional() @IsNumber() @Min(1, { message: 'A reel lasts at least a second.' }) @Max(86400) targetSeconds!: number | null;
+  @IsOptional() @IsNumber() @Min(0) @Max(100) water!: number | null;
+}
+
+class PieceOfReelDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+  @IsString() @Length(1, 200) name!: string;
+}
+
+export class MakeReelDto {
+  @trimmed() @IsString() @Length(1, 120) name!: string;
+  @IsArray() @ArrayNotEmpty({ message: 'Nothing is kept, so there is nothing to make a reel of. Lower the water or keep a moment.' }) @ArrayMaxSize(2000)
+  @ValidateNested({ each: true }) @Type(() => PieceOfReelDto)
+  pieces!: PieceOfReelDto[];
+}
+
+export class ReelEditDto {
+  @number() @IsInt() @Min(0) head!: number;
+  @IsIn(['remove', 'move', 'trim', 'split', 'rename', 'undo', 'redo']) intent!: string;
+  @IsOptional() @IsUUID('all') clip?: string;
+  @IsOptional() @number() @IsInt() to?: number;
+  @IsOptional() @IsIn(['in', 'out']) edge?: 'in' | 'out';
+  @IsOptional() @number() @IsInt() frames?: number;
+  @IsOptional() @number() @IsInt() at?: number;
+  @IsOptional() @trimmed() @IsString() @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' }) name?: string;
+}
+
+export class RenderDto {
+  @IsIn(['source', '1080p'], { message: 'Choose a size.' }) size!: 'source' | '1080p';
+}

@@ -1,0 +1,54 @@
+import { Clapperboard } from 'lucide-react';
+import { useState } from 'react';
+import type { Moment } from '#core/moments';
+import { formatClock } from '#core/time';
+import { Button, inputLook } from '../ui/controls';
+import type { SaveState } from '../ui/useSaver';
+
+interface MomentsBarProps {
+  moments: Moment[];
+  drops: number;
+  targetSeconds: number;
+  suggested: number;
+  saveState: SaveState;
+  making: boolean;
+  onTarget(seconds: number): void;
+  onMake(): void;
+}
+
+const saveWords: Record<SaveState, string> = { saved: 'Saved', saving: 'Saving…', away: 'The server is away; your changes are kept here and sent again' };
+
+/** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
+export function parseLength(text: string): number | null {
+  const parts = text.trim().split(':').map(Number);
+  if (!text.trim() || parts.length > 3 || parts.some((part) => !Number.isFinite(part) || part < 0)) return null;
+  const seconds = parts.reduce((sum, part) => sum * 60 + part, 0);
+  return seconds >= 1 && seconds <= 86400 ? seconds : null;
+}
+
+/** What is kept, in a plain sentence; the target; and the button that makes a reel. */
+export function MomentsBar({ moments, drops, targetSeconds, suggested, saveState, making, onTarget, onMake }: MomentsBarProps) {
+  const kept = moments.filter((moment) => moment.kept === 'hand').length;
+  const [typed, setTyped] = useState<string | null>(null);
+  const commit = () => {
+    const seconds = typed === null ? null : parseLength(typed);
+    if (seconds !== null) onTarget(seconds);
+    setTyped(null);
+  };
+  return (
+    <div className="flex w-[230px] shrink-0 flex-col pb-3">
+      <div className="flex items-baseline justify-between">
+        <strong className="font-semibold" data-testid="count">{moments.length} {moments.length === 1 ? 'moment' : 'moments'}</strong>
+        <span className={`text-xs ${saveState === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[saveState]}>{saveState === 'away' ? 'Server away, kept here' : saveWords[saveState]}</span>
+      </div>
+      <span className="text-muted">{kept} kept by hand, {drops} dropped by hand</span>
+      <label className="mt-1 flex items-center gap-2 text-muted">
+        Target
+        <input aria-label="Target length" className={`${inputLook} tabular !h-6 w-16 text-right`} value={typed ?? formatClock(targetSeconds)} onFocus={() => setTyped(formatClock(targetSeconds))}
+          onChange={(event) => setTyped(event.target.value)} onBlur={commit} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
+        {Math.abs(targetSeconds - suggested) > 1 && <button type="button" className="text-xs underline hover:text-text" onClick={() => onTarget(suggested)}>{formatClock(suggested)} suggested</button>}
+      </label>
+      <Button look="lamp" keys="R" className="mt-auto w-full" disabled={making || moments.length === 0} onClick={onMake}><Clapperboard size={15} aria-hidden /> Make reel</Button>
+    </div>
+  );
+}

@@ -1,0 +1,137 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { formatClock, type Range, type StringOut } from '#core/time';
+import { lineHeight, stripHeight, type LineFile } from './drawLine';
+import { StripLine } from './StripLine';
+
+export interface PageProps {
+  string: StringOut;
+  files: LineFile[];
+  secondsPerLine: number;
+  /** In the string's time. */
+  playhead: number;
+  marked: Range | null;
+  selected: Range | null;
+  /** Edges that can be dragged, in the string's time. */
+  edges: number[];
+  onHover(time: number | null): void;
+  onPoint(time: number): void;
+  onMark(range: Range): void;
+  onTrim(edge: number, time: number, done: boolean): void;
+}
+
+const gutter = 56;
+const grabPixels = 5;
+
+/** Footage set like text: strips of equal length wrap down a scrolling page. */
+export function Page(props: PageProps) {
+  const { string, files, secondsPerLine, playhead } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  const lines = string.lineCount(secondsPerLine);
+  const virtual = useVirtualizer({ count: lines, getScrollElement: () => scroller.current, estimateSize: () => lineHeight, overscan: 3, paddingStart: 8, paddingEnd: 16 });
+  const scrollToIndex = virtual.scrollToIndex;
+
+  useEffect(() => {
+    const element = scroller.current!;
+    const observer = new ResizeObserver(() => setWidth(Math.max(100, element.clientWidth - gutter - 32)));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const playLine = Math.min(lines - 1, Math.floor(playhead / secondsPerLine));
+  useEffect(() => scrollToIndex(playLine), [playLine, scrollToIndex]);
+
+  const drag = useDrag(props, width);
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="All footage, end to end">
+      <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index, start }) => (
+          <div key={index} className="absolute left-0 right-0 flex" style={{ top: start, height: lineHeight }}>
+            <span className="tabular w-14 shrink-0 pt-3.5 text-muted">{formatClock(index * secondsPerLine)}</span>
+            <div className="relative cursor-crosshair touch-none" style={{ width, height: lineHeight }} data-line={index} {...drag(index)}>
+              <Line {...props} index={index} width={width} />
+              <Overlays {...props} index={index} width={width} />
+            </div>
+          </div>
+        ))}
+      </div>
+      <span className="sr-only">{files.length} files</span>
+    </div>
+  );
+}
+
+function Line({ string, files, secondsPerLine, index, width }: Pick<PageProps, 'string' | 'files' | 'secondsPerLine'> & { index: number; width: number }) {
+  const parts = useMemo(() => string.line(index, secondsPerLine), [string, index, secondsPerLine]);
+  return <StripLine parts={parts} files={files} width={width} />;
+}
+
+/** Playhead, marked and selected range: light elements over the canvas, so that moving them draws nothing anew. */
+function Overlays({ secondsPerLine, index, width, playhead, marked, selected }: PageProps & { index: number; width: number }) {
+  const from = index * secondsPerLine;
+  const place = (time: number) => ((time - from) / secondsPerLine) * width;
+  const bracket = (range: Range | null, look: string, name: string) => {
+    if (!range || range.end <= from || range.start >= from + secondsPerLine) return null;
+    const open = range.start < from;
+    const beyond = range.end > from + secondsPerLine;
+    const left = open ? 0 : place(range.start);
+    const right = beyond ? width : place(range.end);
+    return <div key={name} data-range={name} className={`pointer-events-none absolute rounded-[3px] border-y ${open ? '' : 'border-l-2'} ${beyond ? '' : 'border-r-2'} ${look}`} style={{ left, width: Math.max(2, right - left), top: -3, height: lineHeight - 2 }} />;
+  };
+  const here = playhead >= from && (playhead < from + secondsPerLine || (playhead === from + secondsPerLine && width > 0));
+  return (
+    <>
+      {bracket(selected, 'border-text/80 bg-text/5', 'selected')}
+      {bracket(marked, 'border-text bg-text/15', 'marked')}
+      {here && (
+        <div className="pointer-events-none absolute" style={{ left: place(playhead) - 0.5, top: -2, height: lineHeight - 4 }} data-testid="playhead">
+          <div className="h-full w-px bg-text" />
+          <div className="absolute -left-1 -top-1 h-2.5 w-2.5 rounded-full bg-[#fff6df] shadow-[0_0_8px_3px_rgba(255,246,223,0.55)]" />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Hover scrubs, click sets the playhead, drag marks, dragging an edge of a kept moment resizes it. */
+function useDrag({ secondsPerLine, string, edges, onHover, onPoint, onMark, onTrim }: PageProps, width: number) {
+  const held = useRef<{ start: number; edge: number | null; moved: boolean } | null>(null);
+  const timeAt = (event: PointerEvent, line: number) => {
+    const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-line]');
+    const element = under ?? (event.currentTarget as HTMLElement);
+    const at = under ? Number(under.dataset.line) : line;
+    const share = Math.min(1, Math.max(0, (event.clientX - element.getBoundingClientRect().left) / Math.max(1, width)));
+    return Math.min(string.total, (at + share) * secondsPerLine);
+  };
+  return (line: number) => ({
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      if (event.button !== 0) return;
+      const time = timeAt(event, line);
+      const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
+      const inStrip = event.clientY - event.currentTarget.getBoundingClientRect().top < stripHeight + 6;
+      const edge = inStrip ? edges.find((each) => Math.abs(each - time) < reach) ?? null : null;
+      held.current = { start: time, edge, moved: false };
+      event.currentTarget.setPointerCapture(event.pointerId);
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      const time = timeAt(event, line);
+      const hold = held.current;
+      const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
+      event.currentTarget.style.cursor = edges.some((edge) => Math.abs(edge - time) < reach) ? 'ew-resize' : '';
+      if (!hold) return onHover(time);
+      if (!hold.moved && Math.abs(time - hold.start) < reach) return;
+      hold.moved = true;
+      if (hold.edge !== null) onTrim(hold.edge, time, false);
+      else onMark({ start: Math.min(hold.start, time), end: Math.max(hold.start, time) });
+      onHover(time);
+    },
+    onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
+      const hold = held.current;
+      held.current = null;
+      if (!hold) return;
+      const time = timeAt(event, line);
+      if (!hold.moved) onPoint(time);
+      else if (hold.edge !== null) onTrim(hold.edge, time, true);
+    },
+    onPointerLeave: () => !held.current && onHover(null),
+  });
+}

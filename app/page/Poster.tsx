@@ -1,0 +1,31 @@
+import { Film, Image, Music } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { drawFrame, onSheet, type Sheets } from './sheets';
+
+interface PosterProps {
+  media: string;
+  sheets: Sheets | null;
+  kind: 'video' | 'sound' | 'photo' | null;
+  seconds: number;
+  width?: number;
+  height?: number;
+  className?: string;
+}
+
+/** One frame of an item out of its thumbnail sheets. */
+export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, className = '' }: PosterProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const draw = () => {
+      const context = canvas.current?.getContext('2d');
+      if (context && sheets) drawFrame(context, media, sheets, seconds, 0, 0, canvas.current!.width, canvas.current!.height);
+    };
+    draw();
+    return onSheet(draw);
+  }, [media, sheets, seconds, width, height]);
+  if (!sheets) {
+    const Icon = kind === 'sound' ? Music : kind === 'photo' ? Image : Film;
+    return <span className={`flex items-center justify-center rounded bg-raised text-muted ${className}`} style={{ width, height }}><Icon size={18} aria-hidden /></span>;
+  }
+  return <canvas ref={canvas} width={width * 2} height={height * 2} style={{ width, height }} className={`block rounded ${className}`} aria-hidden />;
+}

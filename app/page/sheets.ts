@@ -1,0 +1,42 @@
+/** Thumbnail sheets, loaded once and kept; lines ask to be drawn again when one arrives. */
+const images = new Map<string, HTMLImageElement>();
+const listeners = new Set<() => void>();
+
+export interface Sheets {
+  hz: number;
+  width: number;
+  height: number;
+  columns: number;
+  rows: number;
+  count: number;
+}
+
+export function onSheet(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** Draws the frame at `seconds` into the box, filling it; false while its sheet is still loading. */
+export function drawFrame(context: CanvasRenderingContext2D, media: string, sheets: Sheets, seconds: number, x: number, y: number, width: number, height: number): boolean {
+  const each = sheets.columns * sheets.rows;
+  const index = Math.max(0, Math.min(sheets.count * each - 1, Math.floor(seconds * sheets.hz + 0.01)));
+  const image = load(`/media/${media}/sheets/${Math.floor(index / each) + 1}`);
+  if (!image.complete || image.naturalWidth === 0) return false;
+  const cell = index % each;
+  const scale = Math.max(width / sheets.width, height / sheets.height);
+  const w = width / scale;
+  const h = height / scale;
+  context.drawImage(image, (cell % sheets.columns) * sheets.width + (sheets.width - w) / 2, Math.floor(cell / sheets.columns) * sheets.height + (sheets.height - h) / 2, w, h, x, y, width, height);
+  return true;
+}
+
+function load(address: string): HTMLImageElement {
+  let image = images.get(address);
+  if (!image) {
+    image = new Image();
+    image.onload = () => listeners.forEach((listener) => listener());
+    image.src = address;
+    images.set(address, image);
+  }
+  return image;
+}

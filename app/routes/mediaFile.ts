@@ -1,0 +1,14 @@
+import { readerVersion } from '#core/readings';
+import { findFile, findMedia } from '#data/media';
+import { findReading } from '#data/readings';
+import { sendStored } from '../server/sendFile.server';
+import type { Route } from './+types/mediaFile';
+
+/** What the player plays: the proxy when there is one, else the original. */
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const row = await findMedia(params.mediaId);
+  const file = row && (await findFile(row.fileHash));
+  if (!file) return new Response('This item is not in the project any more.', { status: 404 });
+  const reading = await findReading(file.hash, readerVersion);
+  return sendStored(reading?.proxyKey ?? file.storageKey, request, { immutable: true });
+}

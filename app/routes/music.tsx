@@ -1,0 +1,65 @@
+import { Music as MusicIcon } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useOutletContext } from 'react-router';
+import type { Footage } from '#core/moments';
+import { formatClock } from '#core/time';
+import { colours } from '../page/drawLine';
+import { decodeReading } from '../page/readingCodec';
+import type { Item, ProjectData } from './project';
+
+/** Music and sound recordings of the project, with their waveforms. */
+export default function Music() {
+  const { items } = useOutletContext<ProjectData>();
+  const sounds = items.filter((item) => item.probe?.kind === 'sound' && !item.problem);
+  if (sounds.length === 0)
+    return (
+      <main className="flex flex-1 flex-col items-center justify-center gap-2 text-center">
+        <MusicIcon size={28} className="text-muted" aria-hidden />
+        <h1 className="text-base font-semibold">No music yet</h1>
+        <p className="max-w-sm text-muted">Bring in music or a sound recording on the Footage screen; its waveform and loudness show here.</p>
+        <Link to="../footage" relative="path" className="mt-2 text-lamp underline">To the footage</Link>
+      </main>
+    );
+  return (
+    <main className="flex-1 overflow-y-auto px-4 py-3">
+      <h1 className="mb-2 text-sm font-semibold">Music and sound</h1>
+      {sounds.map((item) => <Sound key={item.id} item={item} />)}
+    </main>
+  );
+}
+
+function Sound({ item }: { item: Item }) {
+  const [reading, setReading] = useState<Footage | null>(null);
+  const [time, setTime] = useState(0);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const audio = useRef<HTMLAudioElement>(null);
+  useEffect(() => {
+    const stop = new AbortController();
+    fetch(`/media/${item.id}/reading`, { signal: stop.signal }).then(async (answer) => setReading(decodeReading(await answer.arrayBuffer(), item.id)), () => undefined);
+    return () => stop.abort();
+  }, [item.id]);
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d');
+    if (!element || !context || !reading) return;
+    element.width = element.clientWidth * 2;
+    element.height = 128;
+    const { wave } = reading.traces;
+    const played = (time / reading.durationSeconds) * element.width;
+    for (let x = 0; x < element.width; x += 3) {
+      let peak = 0;
+      const from = Math.floor((x / element.width) * wave.length);
+      for (let index = from; index <= Math.floor(((x + 3) / element.width) * wave.length) && index < wave.length; index++) peak = Math.max(peak, wave[index]!);
+      context.fillStyle = x < played ? colours.sound : '#7b7265';
+      context.fillRect(x, 64 - peak * 60, 2, Math.max(2, peak * 120));
+    }
+  }, [reading, time]);
+  const length = item.probe!.durationSeconds;
+  return (
+    <section className="mb-4 rounded-md border border-line bg-raised p-3" aria-label={item.name}>
+      <div className="flex items-baseline gap-3"><h2 className="font-semibold">{item.name}</h2><span className="tabular text-muted">{formatClock(length)}{item.integratedLufs !== null && ` · ${item.integratedLufs.toFixed(1)} LUFS`}</span></div>
+      <canvas ref={canvas} className="mt-2 block h-16 w-full cursor-pointer" aria-hidden onClick={(event) => { if (audio.current) audio.current.currentTime = (event.nativeEvent.offsetX / event.currentTarget.clientWidth) * length; }} />
+      <audio ref={audio} src={`/media/${item.id}`} controls preload="metadata" className="mt-2 h-8 w-full" onTimeUpdate={(event) => setTime(event.currentTarget.currentTime)} />
+    </section>
+  );
+}

@@ -1,0 +1,100 @@
+import { Download, HardDriveDownload, Trash2, X } from 'lucide-react';
+import { useState } from 'react';
+import { Form, Link, useFetcher } from 'react-router';
+import { formatClock } from '#core/time';
+import { isId } from '#data/projects';
+import { storage } from '#data/storage';
+import { deleteRender, findRender, listRenders } from '#data/tasks';
+import { requireProject } from '../server/project.server';
+import { Button, IconButton } from '../ui/controls';
+import { formatSize, formatTimeLeft } from '../ui/format';
+import type { TaskLine } from '../ui/RunningWork';
+import type { Route } from './+types/outputs';
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const project = await requireProject(params.projectId);
+  const rows = await listRenders(project.id);
+  return {
+    renders: rows.map(({ render, task }) => ({
+      id: render.id, reelId: render.reelId, name: render.name, width: render.width, height: render.height, seconds: render.seconds, size: render.size, createdAt: render.createdAt,
+      ready: Boolean(render.storageKey), task: task && { id: task.id, state: task.state, progress: task.progress, secondsLeft: task.secondsLeft, sentence: task.sentence },
+    })),
+  };
+}
+
+export async function action({ params, request }: Route.ActionArgs) {
+  const project = await requireProject(params.projectId);
+  const id = String((await request.formData()).get('delete') ?? '');
+  const render = isId(id) ? await findRender(id) : null;
+  if (render && render.projectId === project.id) {
+    await deleteRender(project.id, id);
+    if (render.storageKey) await storage().remove(render.storageKey);
+  }
+  return null;
+}
+
+export default function Outputs({ loaderData, params }: Route.ComponentProps) {
+  const tasks = useFetcher<TaskLine[]>({ key: 'tasks' });
+  const cancel = useFetcher();
+  const [shown, setShown] = useState<string | null>(null);
+  const { renders } = loaderData;
+  const preview = renders.find((render) => render.id === shown && render.ready) ?? renders.find((render) => render.ready);
+  if (renders.length === 0)
+    return (
+      <main className="flex flex-1 flex-col items-center justify-center gap-2 text-center">
+        <HardDriveDownload size={28} className="text-muted" aria-hidden />
+        <h1 className="text-base font-semibold">Nothing rendered yet</h1>
+        <p className="max-w-sm text-muted">Open a reel and press “Render”. The finished file appears here, to look at and to take away.</p>
+        <Link to="../reels" relative="path" className="mt-2 text-lamp underline">To the reels</Link>
+      </main>
+    );
+  return (
+    <div className="flex min-h-0 flex-1">
+      <main className="min-w-0 flex-1 overflow-y-auto px-4">
+        <h1 className="flex h-12 items-center text-sm font-semibold">Outputs</h1>
+        <table className="w-full border-collapse">
+          <thead className="text-left text-xs text-muted"><tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th>Name</th><th>Length</th><th>Picture</th><th>Size</th><th>State</th><th className="w-32"><span className="sr-only">Actions</span></th></tr></thead>
+          <tbody>
+            {renders.map((render) => {
+              const live = tasks.data?.find((task) => task.id === render.task?.id);
+              const state = render.ready ? 'done' : (live?.state ?? render.task?.state ?? 'failed');
+              const progress = live?.progress ?? render.task?.progress ?? 0;
+              const left = live?.secondsLeft ?? null;
+              return (
+                <tr key={render.id} className={`border-b border-line/60 hover:bg-raised ${preview?.id === render.id ? 'bg-raised' : ''}`} data-render={render.id} data-state={state}>
+                  <td className="py-2"><button type="button" className="text-left font-medium hover:underline disabled:no-underline" disabled={!render.ready} onClick={() => setShown(render.id)}>{render.name}</button></td>
+                  <td className="tabular">{formatClock(render.seconds)}</td>
+                  <td className="tabular text-muted">{render.width}×{render.height}</td>
+                  <td className="tabular text-muted">{render.size ? formatSize(render.size) : ''}</td>
+                  <td className="text-muted" role="status">
+                    {state === 'running' ? <span className="flex items-center gap-2"><span className="h-1 w-24 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} /></span>{left === null ? `${Math.round(progress * 100)} %` : formatTimeLeft(left)}</span>
+                      : state === 'queued' ? 'waits for its turn' : state === 'done' ? 'ready' : state === 'cancelled' ? 'cancelled' : <span className="text-shake">{live?.sentence ?? render.task?.sentence ?? 'failed'}</span>}
+                  </td>
+                  <td>
+                    <span className="flex justify-end gap-1">
+                      {render.ready && <a href={`/outputs/${render.id}?download`} download className="inline-flex h-7 items-center gap-1.5 rounded-md bg-lamp px-2.5 font-semibold text-ground"><Download size={15} aria-hidden /> Download</a>}
+                      {(state === 'running' || state === 'queued') && <Button onClick={() => void cancel.submit({ cancel: render.task!.id }, { method: 'post', action: `/projects/${params.projectId}/tasks` })}><X size={15} aria-hidden /> Cancel</Button>}
+                      {state !== 'running' && state !== 'queued' && (
+                        <Form method="post" onSubmit={(event) => { if (!confirm('Delete this output? The reel stays.')) event.preventDefault(); }}><input type="hidden" name="delete" value={render.id} /><IconButton label="Delete this output" type="submit"><Trash2 size={15} /></IconButton></Form>
+                      )}
+                    </span>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </main>
+      <aside className="w-[400px] shrink-0 border-l border-line bg-[#12191f]">
+        <div className="aspect-video bg-black">{preview && <video key={preview.id} src={`/outputs/${preview.id}`} controls preload="metadata" className="h-full w-full" aria-label={`Preview of ${preview.name}`} />}</div>
+        {preview ? (
+          <div className="p-4">
+            <h2 className="text-base font-semibold">{preview.name}</h2>
+            <p className="text-muted">MP4, H.264 and AAC 48 kHz · {formatClock(preview.seconds)} · {preview.size && formatSize(preview.size)}</p>
+            <Link to={`../reels/${preview.reelId}`} relative="path" className="mt-3 inline-block text-muted underline hover:text-text">Open the reel it came from</Link>
+          </div>
+        ) : <p className="p-4 text-muted">The preview shows here as soon as a render is ready.</p>}
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,42 @@
+import { NavLink, Outlet, Link } from 'react-router';
+import { readerVersion } from '#core/readings';
+import { listMedia } from '#data/media';
+import { listTasks } from '#data/tasks';
+import { requireProject } from '../server/project.server';
+import { RunningWork } from '../ui/RunningWork';
+import type { Route } from './+types/project';
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const project = await requireProject(params.projectId);
+  const [items, tasks] = await Promise.all([listMedia(project.id, readerVersion), listTasks(project.id)]);
+  return {
+    project: { id: project.id, name: project.name },
+    items: items.map((item) => ({ ...item, state: tasks.find((task) => task.kind === 'read' && task.subject === item.hash && (task.state === 'queued' || task.state === 'running'))?.state ?? null })),
+    tasks: tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject }) => ({ id, kind, title, state, progress, secondsLeft, sentence, subject })),
+  };
+}
+
+export type ProjectData = Awaited<ReturnType<typeof loader>>;
+export type Item = ProjectData['items'][number];
+
+const places = [['footage', 'Footage'], ['moments', 'Moments'], ['reels', 'Reels'], ['music', 'Music'], ['outputs', 'Outputs']] as const;
+
+export const meta = ({ loaderData }: Route.MetaArgs) => [{ title: loaderData ? `${loaderData.project.name} · Bright Reel` : 'Bright Reel' }];
+
+export default function Project({ loaderData }: Route.ComponentProps) {
+  const { project, tasks } = loaderData;
+  return (
+    <div className="flex h-screen flex-col">
+      <header className="flex h-11 shrink-0 items-stretch border-b border-line px-4">
+        <Link to="/" className="mr-8 flex items-center text-base font-semibold" title="All projects">{project.name}</Link>
+        <nav aria-label="Places" className="flex gap-6">
+          {places.map(([path, label]) => (
+            <NavLink key={path} to={path} className={({ isActive }) => `flex items-center border-b-2 text-sm ${isActive ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`}>{label}</NavLink>
+          ))}
+        </nav>
+        <RunningWork projectId={project.id} initial={tasks} />
+      </header>
+      <Outlet context={loaderData} />
+    </div>
+  );
+}

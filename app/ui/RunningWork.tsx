@@ -1,0 +1,92 @@
+import { Check, Loader, TriangleAlert, X } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useEffect, useRef } from 'react';
+import { useFetcher, useRevalidator } from 'react-router';
+import { formatClock } from '#core/time';
+
+export interface TaskLine {
+  id: string;
+  kind: 'read' | 'render';
+  title: string;
+  state: string;
+  progress: number;
+  secondsLeft: number | null;
+  sentence: string | null;
+  subject: string;
+}
+
+const active = (task: TaskLine) => task.state === 'queued' || task.state === 'running';
+export const words = { read: 'Reading', render: 'Rendering' };
+const states: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
+
+/** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */
+export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
+  const left = tasks.filter(active).map((task) => task.secondsLeft);
+  const known = left.filter((seconds): seconds is number => seconds !== null);
+  return known.length && known.length === left.length ? known.reduce((sum, seconds) => sum + seconds, 0) : null;
+}
+
+/** The work at the right of the top bar, and the list of tasks it opens. */
+export function RunningWork({ projectId, initial }: { projectId: string; initial: TaskLine[] }) {
+  const fetcher = useFetcher<TaskLine[]>({ key: 'tasks' });
+  const cancel = useFetcher();
+  const { revalidate } = useRevalidator();
+  const tasks = fetcher.data ?? initial;
+  const running = tasks.filter(active);
+  const failed = tasks.filter((task) => task.state === 'failed');
+  const ended = tasks.filter((task) => !active(task)).length;
+  const seen = useRef(ended);
+  const load = fetcher.load;
+  useEffect(() => {
+    const timer = setInterval(() => void load(`/projects/${projectId}/tasks`), running.length ? 1000 : 5000);
+    return () => clearInterval(timer);
+  }, [load, projectId, running.length]);
+  useEffect(() => {
+    if (ended !== seen.current) void revalidate();
+    seen.current = ended;
+  }, [ended, revalidate]);
+  const first = running.find((task) => task.state === 'running') ?? running[0];
+  const left = timeLeftOf(tasks);
+  const share = running.length ? running.reduce((sum, task) => sum + task.progress, 0) / running.length : 1;
+  const batch = tasks.filter((task) => task.kind === first?.kind);
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text" aria-label="Running work">
+        {first ? (
+          <>
+            <Loader size={15} className="animate-spin" aria-hidden />
+            <span role="status">{words[first.kind]} {running.length > 1 ? `${batch.length - batch.filter(active).length + 1} of ${batch.length}` : first.title}</span>
+            <span className="h-1 w-20 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} /></span>
+            <span className="tabular">{left === null ? 'working out time' : `${formatClock(left)} left`}</span>
+          </>
+        ) : failed.length ? (
+          <><TriangleAlert size={15} aria-hidden /> {failed.length} {failed.length === 1 ? 'task' : 'tasks'} failed</>
+        ) : (
+          <><Check size={15} aria-hidden /> All read</>
+        )}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl">
+          {tasks.length === 0 && <p className="p-2 text-muted">Nothing is running. Bring in footage and its reading shows here.</p>}
+          {[...running, ...tasks.filter((task) => !active(task)).reverse()].map((task) => (
+            <div key={task.id} className="flex items-center gap-3 rounded px-2 py-1.5">
+              <div className="min-w-0 flex-1">
+                <div className="flex justify-between gap-2">
+                  <span className="truncate">{words[task.kind]} {task.title}</span>
+                  <span className="tabular shrink-0 text-xs text-muted">{task.state === 'running' ? `${Math.round(task.progress * 100)} %` : states[task.state]}</span>
+                </div>
+                {task.state === 'running' && <div className="mt-1 h-1 overflow-hidden rounded bg-line"><div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} /></div>}
+                {task.sentence && task.state !== 'cancelled' && <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>}
+              </div>
+              {active(task) && (
+                <button aria-label={`Cancel ${task.title}`} title="Cancel" className="rounded p-1 text-muted hover:bg-line hover:text-text" onClick={() => void cancel.submit({ cancel: task.id }, { method: 'post', action: `/projects/${projectId}/tasks` })}>
+                  <X size={15} />
+                </button>
+              )}
+            </div>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,22 @@
+import { useHotkeys } from 'react-hotkeys-hook';
+import { shortcuts, type ShortcutName } from '../keys';
+
+/** Binds shortcuts to what they do here. Typing in a field never triggers one; a focused button keeps its space key. */
+export function useShortcuts(actions: Partial<Record<ShortcutName, () => void>>) {
+  const names = Object.keys(actions) as ShortcutName[];
+  const keyList = names.flatMap((name) => shortcuts[name].keys.split(','));
+  useHotkeys(
+    keyList,
+    (event, hotkey) => {
+      const target = event.target as HTMLElement;
+      if (event.code === 'Space' && target.closest('button, [role="tab"], a, summary')) return;
+      if (/^Arrow|^Page/.test(event.key) && target.closest('[role="slider"]')) return;
+      const pressed = [hotkey.mod && 'mod', hotkey.shift && 'shift', ...(hotkey.keys ?? [])].filter(Boolean).join('+');
+      const name = names.find((each) => shortcuts[each].keys.split(',').some((keys) => keys === pressed));
+      if (!name) return;
+      event.preventDefault();
+      actions[name]!();
+    },
+    { enableOnFormTags: ['range' as never], preventDefault: false },
+  );
+}

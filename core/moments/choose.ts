@@ -1,0 +1,181 @@
+import { clamp, prefixSums } from '#core/signal';
+import { lengthOf, overlap, subtractRanges, type Range } from '#core/time';
+import { cutPoints } from './cutPoints';
+import { flawedStretches, shutOut, type Flaw } from './limits';
+import { explainScore, scoreCurve, type Prepared } from './score';
+import type { Decision, Limits, Mix, Moment, PieceLength } from './types';
+
+export interface ChoiceSettings {
+  mix: Mix;
+  limits: Limits;
+  piece: PieceLength;
+}
+
+/** Everything of one file that does not depend on the water: score, cut points and what is shut out. */
+export interface Ground {
+  prepared: Prepared;
+  curve: Float32Array;
+  sums: Float64Array;
+  flaws: Flaw[];
+  shut: Range[];
+  points: number[];
+  decisions: Decision[];
+  piece: PieceLength;
+}
+
+/**
+ * Lays the ground for choosing. Stretches that a person decided about are taken out: kept ones stand for themselves,
+ * dropped ones are shut like flaws.
+ */
+export function layGround(prepared: Prepared, settings: ChoiceSettings, decisions: readonly Decision[]): Ground {
+  const { footage } = prepared;
+  const own = decisions.filter((decision) => decision.media === footage.id);
+  const flaws = flawedStretches(footage, settings.limits);
+  const shut = shutOut([...flaws, ...own.map((decision) => ({ ...decision, kind: 'dark' as const }))]);
+  const curve = scoreCurve(prepared, settings.mix);
+  return { prepared, curve, sums: prefixSums(curve), flaws, shut, points: cutPoints(footage, shut), decisions: own, piece: settings.piece };
+}
+
+/** A piece must be worth this many point-seconds more than nothing; keeps the choice from crumbling. */
+const pieceCost = 25;
+/** Largest loss, in point-seconds, for following a piece that looks the same within `nearSeconds`. */
+const sameCost = 60;
+const nearSeconds = 8;
+
+/**
+ * The pieces that rise above the water: of all sets of non-overlapping pieces between cut points, the one whose
+ * sum of (score − water) × length is largest, less a cost per piece, for odd lengths, and for following a
+ * look-alike closely. Exact, by dynamic programming over cut points (weighted interval scheduling, Kleinberg &
+ * Tardos 2005, 6.1, with a transition cost); O(points × pieces that fit). The length of the result never grows with the water.
+ */
+export function choosePieces(ground: Ground, water: number): Range[] {
+  const { points, sums, shut, piece } = ground;
+  const { hz, durationSeconds } = ground.prepared.footage;
+  const count = points.length;
+  if (count < 2) return [];
+  const at = (seconds: number) => sums[Math.min(sums.length - 1, Math.round(seconds * hz))]!;
+  const best = new Float64Array(count).fill(-Infinity);
+  const from = new Int32Array(count).fill(-1);
+  const before = new Int32Array(count).fill(-1);
+  const farBest = new Float64Array(count + 1);
+  const farAt = new Int32Array(count + 1).fill(-1);
+  const minimum = Math.min(piece.minSeconds, durationSeconds);
+  let shutIndex = 0;
+  let far = 0;
+  for (let p = 0; p < count; p++) {
+    const start = points[p]!;
+    farBest[p + 1] = farBest[p]!;
+    farAt[p + 1] = farAt[p]!;
+    if (best[p]! > farBest[p]!) {
+      farBest[p + 1] = best[p]!;
+      farAt[p + 1] = p;
+    }
+    while (far < p && points[far]! <= start - nearSeconds) far++;
+    let base = farBest[far]!;
+    let last = farAt[far]!;
+    for (let k = far; k <= p; k++) {
+      if (best[k] === -Infinity) continue;
+      const value = best[k]! - sameCost * likeness(ground, points[k]!, start);
+      if (value > base) {
+        base = value;
+        last = k;
+      }
+    }
+    while (shutIndex < shut.length && shut[shutIndex]!.end <= start + 1e-6) shutIndex++;
+    const wall = Math.min(durationSeconds, shut[shutIndex]?.start ?? Infinity);
+    if (wall <= start) continue;
+    let only = true;
+    for (let q = p + 1; q < count && points[q]! <= wall + 1e-6; q++) {
+      const length = points[q]! - start;
+      if (length < minimum - 1e-6) continue;
+      if (length > piece.maxSeconds && !only) break;
+      only = false;
+      const value = base + (at(points[q]!) - at(start)) / hz - water * length - pieceCost - oddCost(length, piece);
+      if (value > best[q]!) {
+        best[q] = value;
+        from[q] = p;
+        before[q] = last;
+      }
+      if (length > piece.maxSeconds) break;
+    }
+  }
+  let end = -1;
+  for (let q = 0; q < count; q++) if (best[q]! > 0 && (end < 0 || best[q]! > best[end]!)) end = q;
+  const pieces: Range[] = [];
+  for (let q = end; q >= 0; q = before[q]!) pieces.push({ start: points[from[q]!]!, end: points[q]! });
+  return pieces.reverse();
+}
+
+/** Grows with the octaves between a piece's length and the preferred one. */
+const oddCost = (length: number, piece: PieceLength): number => 9 * Math.log2(length / piece.preferredSeconds) ** 2;
+
+/** How alike the picture before `end` and the one after `start` look, 0 to 1, less with the seconds between. */
+function likeness({ prepared }: Ground, end: number, start: number): number {
+  const look = prepared.footage.look;
+  const near = clamp(1 - (start - end) / nearSeconds);
+  if (!look || look.values.length === 0) return near;
+  const last = look.values.length / look.cells - 1;
+  const a = Math.min(last, Math.max(0, Math.floor((end - 0.3) * look.hz))) * look.cells;
+  const b = Math.min(last, Math.ceil((start + 0.3) * look.hz)) * look.cells;
+  let difference = 0;
+  for (let cell = 0; cell < look.cells; cell++) difference += Math.abs(look.values[a + cell]! - look.values[b + cell]!);
+  return near * clamp(1 - difference / look.cells / 0.08);
+}
+
+/** Kept by hand, then by the water, in the order of time; with scores and their shares. */
+export function momentsAt(ground: Ground, mix: Mix, water: number): Moment[] {
+  const { prepared, sums } = ground;
+  const { id, hz } = prepared.footage;
+  const moment = (range: Range, kept: Moment['kept'], decision?: string): Moment => {
+    const a = Math.round(range.start * hz);
+    const b = Math.min(sums.length - 1, Math.max(a + 1, Math.round(range.end * hz)));
+    const score = (sums[b]! - sums[a]!) / Math.max(1, b - a);
+    return { media: id, start: range.start, end: range.end, score, shares: explainScore(prepared, mix, range.start, range.end, score), kept, ...(decision ? { decision } : {}) };
+  };
+  return [
+    ...ground.decisions.filter((decision) => decision.verdict === 'keep').map((decision) => moment(decision, 'hand', decision.id)),
+    ...choosePieces(ground, water).map((range) => moment(range, 'water')),
+  ].sort((a, b) => a.start - b.start);
+}
+
+export interface Choice {
+  water: number;
+  moments: Moment[];
+  seconds: number;
+}
+
+/** What a water level keeps of all footage. */
+export function chooseAtWater(grounds: readonly Ground[], mix: Mix, water: number): Choice {
+  const moments = grounds.flatMap((ground) => momentsAt(ground, mix, water));
+  return { water, moments, seconds: moments.reduce((sum, moment) => sum + lengthOf(moment), 0) };
+}
+
+/**
+ * The lowest water level whose total does not exceed the target. The total never grows with the water, so bisection
+ * finds it. Pieces kept by hand count, and stay even when they alone are longer.
+ */
+export function chooseForTarget(grounds: readonly Ground[], mix: Mix, targetSeconds: number): Choice {
+  const byHand = grounds.flatMap((ground) => ground.decisions).filter((decision) => decision.verdict === 'keep').reduce((sum, decision) => sum + lengthOf(decision), 0);
+  const total = (water: number) => byHand + grounds.reduce((sum, ground) => sum + choosePieces(ground, water).reduce((part, range) => part + lengthOf(range), 0), 0);
+  let low = 0;
+  let high = 100;
+  if (total(0) <= targetSeconds) high = 0;
+  while (high - low > 0.05) {
+    const middle = (low + high) / 2;
+    if (total(middle) <= targetSeconds) high = middle;
+    else low = middle;
+  }
+  return chooseAtWater(grounds, mix, high);
+}
+
+/** A sensible reel length for so much material: 13 minutes suggest about 5; short material keeps most of itself. Common practice, no source. */
+export function suggestedTarget(rawSeconds: number): number {
+  const wanted = rawSeconds <= 30 ? rawSeconds * 0.8 : 60 * 1.0 * (rawSeconds / 156) ** 0.97;
+  return Math.max(5, Math.round(Math.min(wanted, 900) / 5) * 5);
+}
+
+/** Seconds of a range that the water or a hand keeps. */
+export const keptSeconds = (range: Range, moments: readonly Moment[]): number => moments.reduce((sum, moment) => sum + overlap(range, moment), 0);
+
+/** What is left of a file outside its moments. */
+export const outsideMoments = (duration: number, moments: readonly Moment[]): Range[] => subtractRanges({ start: 0, end: duration }, moments);

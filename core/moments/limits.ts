@@ -1,0 +1,26 @@
+import { runsAbove } from '#core/signal';
+import { mergeRanges, type Range } from '#core/time';
+import type { Footage, Limits } from './types';
+
+export interface Flaw extends Range {
+  kind: 'shaky' | 'blurred' | 'dark' | 'frozen';
+}
+
+/** Stretches that the limits shut out, by kind. A little more is taken at both ends of a shaky one, so that cuts are clean. */
+export function flawedStretches({ traces, runs, hz, durationSeconds }: Footage, limits: Limits): Flaw[] {
+  const over = (kind: Flaw['kind'], values: Float32Array, bound: number, pad: number) =>
+    runsAbove(values, hz, { enter: bound, stay: bound * 0.85, minSeconds: 0.3, bridgeSeconds: 0.5 }).map((run): Flaw => ({
+      kind, start: Math.max(0, run.start - pad), end: Math.min(durationSeconds, run.end + pad),
+    }));
+  const whips = runs.filter((run) => run.kind === 'whip');
+  const duringWhip = (start: number, end: number) => whips.some((whip) => whip.start - 0.3 <= start && whip.end + 0.3 >= end);
+  return [
+    ...(limits.shake < 1 ? over('shaky', traces.shake, limits.shake, 0.15) : []),
+    ...(limits.blur > 0 ? over('blurred', traces.sharpness.map((value) => 1 - value), 1 - limits.blur, 0) : []),
+    ...(limits.dark > 0 ? over('dark', traces.exposure.map((value) => 1 - value), 1 - limits.dark, 0) : []),
+    ...(limits.frozen ? runs.filter((run) => run.kind === 'frozen').map(({ start, end }): Flaw => ({ kind: 'frozen', start, end })) : []),
+  ].filter((flaw) => !duringWhip(flaw.start, flaw.end) && flaw.end > flaw.start);
+}
+
+/** The same without kinds: sorted and merged. */
+export const shutOut = (flaws: readonly Flaw[]): Range[] => mergeRanges(flaws);

@@ -1,0 +1,58 @@
+import type { DisplayTraces, Run } from '#core/readings';
+import type { Range } from '#core/time';
+
+export const ingredientNames = ['people', 'talk', 'action', 'camera', 'sound', 'picture'] as const;
+/** What a moment is made of; each is 0 to 1 at every instant. */
+export type Ingredient = (typeof ingredientNames)[number];
+export type Ingredients = Record<Ingredient, number>;
+
+/** How much each ingredient counts, 0 to 100. */
+export type Mix = Record<Ingredient, number>;
+export const defaultMix: Mix = { people: 60, talk: 50, action: 55, camera: 25, sound: 45, picture: 35 };
+
+/** Flaws that are not accepted. Each is a bound on a reading, 0 to 1; see `flawedStretches`. */
+export interface Limits {
+  /** Shake over this is out; 1 lets everything through. */
+  shake: number;
+  /** Sharpness under this is out; 0 lets everything through. */
+  blur: number;
+  /** Light under this is out; 0 lets everything through. */
+  dark: number;
+  frozen: boolean;
+}
+export const defaultLimits: Limits = { shake: 0.45, blur: 0.4, dark: 0.12, frozen: true };
+
+export interface PieceLength {
+  minSeconds: number;
+  preferredSeconds: number;
+  maxSeconds: number;
+}
+export const defaultPieceLength: PieceLength = { minSeconds: 2, preferredSeconds: 6, maxSeconds: 20 };
+
+/** Footage as the choice sees it: one file with its display traces and runs. */
+export interface Footage {
+  id: string;
+  durationSeconds: number;
+  hz: number;
+  traces: DisplayTraces;
+  runs: Run[];
+  /** Rough looks, `lookHz` grids a second; for telling like from unlike. */
+  look?: { hz: number; cells: number; values: Float32Array };
+}
+
+/** What a person decided about a stretch of footage. */
+export interface Decision extends Range {
+  id: string;
+  media: string;
+  verdict: 'keep' | 'drop';
+}
+
+export interface Moment extends Range {
+  media: string;
+  /** Mean score, 0 to 100. */
+  score: number;
+  /** Points each ingredient gives; they add up to the score. */
+  shares: Ingredients;
+  kept: 'water' | 'hand';
+  decision?: string;
+}

@@ -1,0 +1,73 @@
+import { runsOf } from '#core/readings';
+import { coveredSeconds, formatClock, lengthOf, overlap, type Range } from '#core/time';
+import { meanIngredients, type Prepared } from './score';
+import { choosePieces, type Ground } from './choose';
+import { ingredientNames, type Ingredient } from './types';
+
+/** One plain phrase per ingredient: what was read in this stretch. */
+export function ingredientPhrases(prepared: Prepared, range: Range): Record<Ingredient, string> {
+  const { footage } = prepared;
+  const { traces, runs, hz } = footage;
+  const from = Math.round(range.start * hz);
+  const to = Math.max(from + 1, Math.round(range.end * hz));
+  const means = meanIngredients(prepared, range.start, range.end);
+  const faces = Array.from(traces.faces.subarray(from, to)).sort((a, b) => a - b);
+  const usual = Math.round(faces[Math.floor(faces.length * 0.7)] ?? 0);
+  const area = Math.max(0, ...traces.faceArea.subarray(from, to));
+  const speech = coveredSeconds(range, runsOf(runs, 'speech')) / lengthOf(range);
+  let loudest = from;
+  let busiest = from;
+  for (let index = from; index < to; index++) {
+    if (traces.bursts[index]! > traces.bursts[loudest]!) loudest = index;
+    if (traces.motion[index]! > traces.motion[busiest]!) busiest = index;
+  }
+  const sharp = traces.sharpness.subarray(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
+  const light = traces.exposure.subarray(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
+  return {
+    people: usual ? `${usual} ${usual === 1 ? 'face' : 'faces'}, ${area > 0.07 ? 'close' : area > 0.015 ? 'medium' : 'wide'}` : 'nobody in frame',
+    talk: speech > 0.7 ? 'somebody speaks throughout' : speech > 0.25 ? `speech for ${Math.round(speech * 100)} % of it` : speech > 0.02 ? 'a few words' : 'no speech',
+    action: means.action > 0.08 ? `most motion at ${formatClock(busiest / hz)}` : 'hardly anything moves',
+    camera: cameraPhrase(runsOf(runs, 'still', 'smooth', 'shaky', 'whip').filter((run) => overlap(run, range) > 0.25 || (run.kind === 'whip' && overlap(run, range) > 0.1))),
+    sound: traces.bursts[loudest]! > 0.3 ? `a loud moment at ${formatClock(loudest / hz)}` : 'nothing loud but speech',
+    picture: `${sharp > 0.55 ? 'sharp' : sharp > 0.42 ? 'a little soft' : 'soft'}, ${light > 0.75 ? 'well lit' : light > 0.4 ? 'uneven light' : 'dark'}`,
+  };
+}
+
+function cameraPhrase(runs: { kind: string; label?: string }[]): string {
+  const names = runs.map((run) => {
+    const way = run.label ? ` ${run.label}` : '';
+    if (run.kind === 'still') return 'still';
+    if (run.kind === 'shaky') return 'shaky';
+    if (run.kind === 'whip') return `a whip pan${way}`;
+    return run.label === 'in' || run.label === 'out' ? `a zoom ${run.label}` : run.label === 'up' || run.label === 'down' ? `a tilt${way}` : `a smooth pan${way}`;
+  });
+  const plain = names.filter((name, index) => name !== names[index - 1]).slice(0, 3);
+  return plain.length ? plain.join(', then ') : 'still';
+}
+
+/** The highest water level at which some kept piece still covers most of the stretch; null when none does. */
+export function leavesAt(ground: Ground, range: Range): number | null {
+  const covered = (water: number) => coveredSeconds(range, choosePieces(ground, water)) > lengthOf(range) * 0.5;
+  if (!covered(0)) return null;
+  let low = 0;
+  let high = 100;
+  while (high - low > 0.5) {
+    const middle = (low + high) / 2;
+    if (covered(middle)) low = middle;
+    else high = middle;
+  }
+  return low;
+}
+
+/** A short name for a stretch out of what stands out in it: "Two faces, talk". */
+export function momentTitle(prepared: Prepared, range: Range): string {
+  const means = meanIngredients(prepared, range.start, range.end);
+  const phrases = ingredientPhrases(prepared, range);
+  const strongest = [...ingredientNames].filter((name) => name !== 'picture').sort((a, b) => means[b] - means[a])[0]!;
+  const names: Record<Ingredient, string> = {
+    people: phrases.people.split(',')[0]!, talk: 'Somebody speaks', action: 'Things move', camera: phrases.camera, sound: 'A loud moment', picture: 'A quiet picture',
+  };
+  const second = [...ingredientNames].filter((name) => name !== 'picture' && name !== strongest && means[name] > 0.25).sort((a, b) => means[b] - means[a])[0];
+  const title = means[strongest] < 0.1 ? 'A quiet stretch' : [names[strongest], second && names[second].toLowerCase()].filter(Boolean).join(', ');
+  return title.charAt(0).toUpperCase() + title.slice(1);
+}

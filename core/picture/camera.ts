@@ -1,0 +1,135 @@
+import { clamp, gaussianSmooth, runsAbove, slidingRms } from '#core/signal';
+import { mergeRanges, overlap, type Range } from '#core/time';
+
+export interface CameraPath {
+  hz: number;
+  /** Per frame: shift in picture widths, rotation in radians, zoom as a logarithm, confidence 0 to 1. */
+  dx: Float32Array;
+  dy: Float32Array;
+  rotation: Float32Array;
+  zoom: Float32Array;
+  confidence: Float32Array;
+  /** Starts of hard cuts, in seconds; motion across a cut means nothing. */
+  cuts: number[];
+}
+
+export type CameraKind = 'still' | 'smooth' | 'shaky' | 'whip';
+
+export interface CameraRun extends Range {
+  kind: CameraKind;
+  /** For a move: where the camera goes. */
+  direction?: 'left' | 'right' | 'up' | 'down' | 'in' | 'out';
+}
+
+export interface CameraRule {
+  /** Shake (see `cameraTraces`) from which a stretch is called shaky; slight handheld wander stays under it. */
+  shakyFrom: number;
+  /** Added before and after a shaky run, so that cuts are clean. */
+  padSeconds: number;
+  /** Speed in picture widths per second from which the camera moves rather than stands. */
+  movesFrom: number;
+  /** Speed of a whip pan, in widths per second, and its longest duration. */
+  whipFrom: number;
+  whipMaxSeconds: number;
+}
+
+export const cameraDefaults: CameraRule = { shakyFrom: 0.35, padSeconds: 0.15, movesFrom: 0.025, whipFrom: 0.9, whipMaxSeconds: 0.9 };
+
+export interface CameraTraces {
+  /** 0 to 1; RMS over a second of the path's wander above about 1.5 Hz; 1 is 2 % of the picture width. */
+  shake: Float32Array;
+  /** Speed of the intended path in picture widths per second, zoom and rotation counted at the picture's edge. */
+  speed: Float32Array;
+}
+
+const shakeScale = 0.02;
+/** Seconds; a Gaussian of this width passes under 1 % of a 2 Hz wander, so the rest holds all of the shake. */
+const intendedSigma = 0.25;
+
+/**
+ * Splits the measured path into the intended path (Gaussian low-pass) and the wander around it. Whip pans are taken
+ * out first: their acceleration would count as shake.
+ */
+export function cameraTraces(path: CameraPath, rule: CameraRule = cameraDefaults): CameraTraces & { whips: CameraRun[] } {
+  const whips = findWhips(path, rule);
+  const count = path.dx.length;
+  const skip = new Uint8Array(count);
+  for (const cut of path.cuts) skip[Math.round(cut * path.hz)] = 1;
+  for (const whip of whips)
+    for (let index = Math.floor(whip.start * path.hz); index <= whip.end * path.hz && index < count; index++) skip[Math.max(0, index)] = 1;
+  const wander = new Float32Array(count);
+  const speed = new Float32Array(count);
+  for (const [values, lever] of [[path.dx, 1], [path.dy, 1], [path.rotation, 0.4], [path.zoom, 0.4]] as const) {
+    const steps = values.map((value, index) => (skip[index] ? 0 : value * clamp(path.confidence[index]! * 2.5)));
+    const position = new Float32Array(count);
+    for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[index]!;
+    const intended = gaussianSmooth(position, intendedSigma * path.hz);
+    for (let index = 0; index < count; index++) {
+      const off = (position[index]! - intended[index]!) * lever;
+      wander[index]! += off * off;
+      const step = (intended[Math.min(count - 1, index + 1)]! - intended[Math.max(0, index - 1)]!) / 2;
+      speed[index]! += (step * lever * path.hz) ** 2;
+    }
+  }
+  const shake = slidingRms(wander.map(Math.sqrt), Math.round(path.hz * 0.4)).map((value) => clamp(value / shakeScale));
+  return { shake, speed: speed.map(Math.sqrt), whips };
+}
+
+/** Fast (over `whipFrom` widths a second), in one direction, short. */
+function findWhips(path: CameraPath, rule: CameraRule): CameraRun[] {
+  const vx = gaussianSmooth(path.dx.map((value) => value * path.hz), path.hz * 0.035);
+  const vy = gaussianSmooth(path.dy.map((value) => value * path.hz), path.hz * 0.035);
+  const fast = vx.map((value, index) => Math.hypot(value, vy[index]!));
+  return runsAbove(fast, path.hz, { enter: rule.whipFrom, stay: rule.whipFrom * 0.22, minSeconds: 0.1, bridgeSeconds: 0.07 }).flatMap((run) => {
+    if (run.end - run.start > rule.whipMaxSeconds) return [];
+    let x = 0, y = 0, way = 0;
+    for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz; index++) {
+      x += path.dx[index]!;
+      y += path.dy[index]!;
+      way += Math.hypot(path.dx[index]!, path.dy[index]!);
+    }
+    if (Math.hypot(x, y) < 0.85 * way || Math.hypot(x, y) < 0.2 || path.cuts.some((cut) => cut > run.start - 0.05 && cut < run.end + 0.05)) return [];
+    return [{ ...run, kind: 'whip' as const, direction: directionOf(x, y, 0) }];
+  });
+}
+
+/** The content moves against the camera: a picture that shifts left is a pan to the right. */
+function directionOf(x: number, y: number, zoom: number): CameraRun['direction'] {
+  if (Math.abs(zoom) * 0.4 > Math.hypot(x, y)) return zoom > 0 ? 'in' : 'out';
+  if (Math.abs(x) >= Math.abs(y)) return x < 0 ? 'right' : 'left';
+  return y < 0 ? 'down' : 'up';
+}
+
+/** The whole piece as runs of still, smooth, shaky and whip camera, without gaps, from its path. */
+export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule = cameraDefaults): CameraRun[] {
+  const { shake, speed, whips } = cameraTraces(path, rule);
+  const shaky = mergeRanges(
+    runsAbove(shake, path.hz, { enter: rule.shakyFrom, stay: rule.shakyFrom * 0.7, minSeconds: 0.3, bridgeSeconds: 0.5 })
+      .map((run) => ({ start: Math.max(0, run.start - rule.padSeconds), end: Math.min(duration, run.end + rule.padSeconds) })),
+  ).filter((run) => whips.every((whip) => overlap(run, { start: whip.start - 0.4, end: whip.end + 0.4 }) < 0.6 * (run.end - run.start)));
+  const smooth = runsAbove(gaussianSmooth(speed, path.hz * 0.15), path.hz, { enter: rule.movesFrom, stay: rule.movesFrom * 0.6, minSeconds: 0.5, bridgeSeconds: 0.3 });
+  const kinds: CameraRun[] = [];
+  const edges = new Set([0, duration]);
+  for (const run of [...shaky, ...smooth, ...whips]) edges.add(Math.min(run.start, duration)).add(Math.min(run.end, duration));
+  const sorted = [...edges].sort((a, b) => a - b);
+  for (let index = 0; index + 1 < sorted.length; index++) {
+    const middle = (sorted[index]! + sorted[index + 1]!) / 2;
+    const inside = (run: Range) => middle >= run.start && middle < run.end;
+    const whip = whips.find(inside);
+    const kind: CameraKind = whip ? 'whip' : shaky.some(inside) ? 'shaky' : smooth.some(inside) ? 'smooth' : 'still';
+    const last = kinds.at(-1);
+    if (last?.kind === kind) last.end = sorted[index + 1]!;
+    else kinds.push({ start: sorted[index]!, end: sorted[index + 1]!, kind, ...(whip ? { direction: whip.direction } : {}) });
+  }
+  return kinds.map((run) => (run.kind === 'smooth' ? { ...run, direction: runDirection(path, run) } : run));
+}
+
+function runDirection(path: CameraPath, run: Range): CameraRun['direction'] {
+  let x = 0, y = 0, zoom = 0;
+  for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++) {
+    x += path.dx[index]!;
+    y += path.dy[index]!;
+    zoom += path.zoom[index]!;
+  }
+  return directionOf(x, y, zoom);
+}

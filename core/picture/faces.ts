@@ -1,0 +1,94 @@
+import { overlap as timeOverlap, type Range } from '#core/time';
+
+/** Fractions of the picture, from its top left corner. */
+export interface FaceBox {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  score: number;
+}
+
+export interface FaceSample {
+  time: number;
+  boxes: FaceBox[];
+}
+
+/** Where a picture lies in the square the detector sees: offset and size as fractions of the square. */
+export interface Letterbox {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+const side = 256;
+
+/** Anchor middles of the back-camera BlazeFace net (Bazarevsky and others 2019): stride 16 × 2, stride 32 × 6. */
+export function blazeAnchors(): Float32Array {
+  const anchors: number[] = [];
+  for (const [stride, each] of [[16, 2], [32, 6]] as const) {
+    const cells = side / stride;
+    for (let y = 0; y < cells; y++)
+      for (let x = 0; x < cells; x++) for (let copy = 0; copy < each; copy++) anchors.push((x + 0.5) / cells, (y + 0.5) / cells);
+  }
+  return Float32Array.from(anchors);
+}
+
+/**
+ * Face boxes from the detector's raw outputs.
+ * @param scores 896 logits, the 512 of stride 16 first
+ * @param boxes 896 × 16 values; the first four are centre offset and size in units of 256 pixels
+ */
+export function decodeFaces(scores: Float32Array, boxes: Float32Array, anchors: Float32Array, picture: Letterbox, threshold = 0.5, maxOverlap = 0.3): FaceBox[] {
+  const found: FaceBox[] = [];
+  for (let index = 0; index < scores.length; index++) {
+    const score = 1 / (1 + Math.exp(-scores[index]!));
+    if (score < threshold) continue;
+    const width = boxes[index * 16 + 2]! / side / picture.width;
+    const height = boxes[index * 16 + 3]! / side / picture.height;
+    const cx = (anchors[index * 2]! + boxes[index * 16]! / side - picture.x) / picture.width;
+    const cy = (anchors[index * 2 + 1]! + boxes[index * 16 + 1]! / side - picture.y) / picture.height;
+    found.push({ x: cx - width / 2, y: cy - height / 2, width, height, score });
+  }
+  return suppress(found, maxOverlap).map(inside).filter((box) => box.width > 0.004 && box.height > 0.004);
+}
+
+/** Non-maximum suppression by intersection over union. */
+function suppress(boxes: FaceBox[], maxOverlap: number): FaceBox[] {
+  const kept: FaceBox[] = [];
+  for (const box of boxes.sort((a, b) => b.score - a.score)) if (kept.every((other) => intersectionOverUnion(box, other) <= maxOverlap)) kept.push(box);
+  return kept;
+}
+
+export function intersectionOverUnion(a: FaceBox, b: FaceBox): number {
+  const span = (from: number, length: number): Range => ({ start: from, end: from + length });
+  const shared = timeOverlap(span(a.x, a.width), span(b.x, b.width)) * timeOverlap(span(a.y, a.height), span(b.y, b.height));
+  return shared / (a.width * a.height + b.width * b.height - shared);
+}
+
+function inside(box: FaceBox): FaceBox {
+  const x = Math.max(0, box.x);
+  const y = Math.max(0, box.y);
+  return { x, y, width: Math.min(1, box.x + box.width) - x, height: Math.min(1, box.y + box.height) - y, score: box.score };
+}
+
+/**
+ * Drops faces seen in one sample only, with no like face (overlap of the boxes) within `reachSeconds` before or
+ * after: real faces persist, false ones flicker. The strongest (score over 0.9) stay.
+ */
+export function persistentFaces(samples: readonly FaceSample[], reachSeconds = 1.1): FaceSample[] {
+  return samples.map((sample, index) => ({
+    time: sample.time,
+    boxes: sample.boxes.filter((box) => {
+      if (box.score > 0.9) return true;
+      for (const step of [-1, 1])
+        for (let at = index + step; at >= 0 && at < samples.length; at += step) {
+          const other = samples[at]!;
+          if (Math.abs(other.time - sample.time) > reachSeconds) break;
+          if (other.boxes.some((each) => intersectionOverUnion(each, box) > 0.2)) return true;
+        }
+      return false;
+    }),
+  }));
+}

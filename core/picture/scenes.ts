@@ -1,0 +1,40 @@
+import type { Range } from '#core/time';
+
+/**
+ * Hard cuts: single frames in which the picture's blocks find no counterpart in the frame before, or do not agree on
+ * any camera motion, between neighbours that do. A whip pan or a shaking camera raises the neighbours too.
+ * @param unmatched share of blocks without a counterpart per frame, 0 to 1
+ * @param confidence share of blocks that agree with the camera motion per frame, 0 to 1
+ * @param sensitivity 0 (only the plainest cuts) to 1
+ * @returns start of the first frame after each cut, in seconds
+ */
+export function hardCuts(unmatched: ArrayLike<number>, confidence: ArrayLike<number>, hz: number, sensitivity = 0.5): number[] {
+  const threshold = 0.55 - 0.4 * sensitivity;
+  const novelty = Float32Array.from({ length: unmatched.length }, (_, index) => (index ? (unmatched[index]! + 1 - confidence[index]!) / 2 : 0));
+  const cuts: number[] = [];
+  for (let index = 1; index < novelty.length; index++) {
+    const value = novelty[index]!;
+    if (value < threshold) continue;
+    let around = 0;
+    for (let offset = 1; offset <= 4; offset++) {
+      const before = novelty[index - offset] ?? 0;
+      const after = novelty[index + offset] ?? 0;
+      if (offset <= 2 && (before > value || after >= value)) around = 1;
+      around = Math.max(around, Math.min(before, after));
+    }
+    if (around <= value * 0.5) cuts.push(index / hz);
+  }
+  return cuts;
+}
+
+/** The scenes between cuts; scenes shorter than `minSeconds` join the one before. */
+export function scenesBetween(cuts: readonly number[], duration: number, minSeconds = 0.4): Range[] {
+  const scenes: Range[] = [];
+  let start = 0;
+  for (const cut of [...cuts, duration]) {
+    if (cut - start < minSeconds && cut !== duration) continue;
+    if (cut > start) scenes.push({ start, end: cut });
+    start = cut;
+  }
+  return scenes;
+}

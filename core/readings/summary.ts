@@ -1,0 +1,35 @@
+import { totalLength } from '#core/time';
+import { runsOf, type Derived } from './types';
+
+export interface ReadingSummary {
+  /** Largest number of faces seen at once for at least a second. */
+  faces: number;
+  speechShare: number;
+  shakySeconds: number;
+  flawedSeconds: number;
+  scenes: number;
+}
+
+export function summarize({ traces, runs, hz, durationSeconds }: Derived): ReadingSummary {
+  const seconds = new Map<number, number>();
+  for (const count of traces.faces) for (let faces = 1; faces <= count; faces++) seconds.set(faces, (seconds.get(faces) ?? 0) + 1 / hz);
+  return {
+    faces: Math.max(0, ...[...seconds].filter(([, length]) => length >= Math.min(1, durationSeconds)).map(([faces]) => faces)),
+    speechShare: durationSeconds ? totalLength(runsOf(runs, 'speech')) / durationSeconds : 0,
+    shakySeconds: totalLength(runsOf(runs, 'shaky')),
+    flawedSeconds: totalLength(runsOf(runs, 'black', 'frozen', 'blurred')),
+    scenes: runsOf(runs, 'scene').length,
+  };
+}
+
+/** "2 faces · 61 % talk · 12 s shaky" */
+export function summarySentence(summary: ReadingSummary): string {
+  const parts = [
+    summary.faces ? `${summary.faces} ${summary.faces === 1 ? 'face' : 'faces'}` : '',
+    summary.speechShare > 0.02 ? `${Math.round(summary.speechShare * 100)} % talk` : '',
+    summary.shakySeconds >= 0.5 ? `${Math.round(summary.shakySeconds)} s shaky` : '',
+    summary.flawedSeconds >= 0.5 ? `${Math.round(summary.flawedSeconds)} s dark or blurred` : '',
+    summary.scenes > 1 ? `${summary.scenes} scenes` : '',
+  ].filter(Boolean);
+  return parts.join(' · ') || 'nothing that stands out';
+}

@@ -1,0 +1,4 @@
+export * from './types';
+export * from './assemble';
+export * from './commands';
+export * from './plan';

@@ -1,0 +1,2 @@
+export * from './trace';
+export * from './smooth';

@@ -1,0 +1,4 @@
+export * from './loudness';
+export * from './speech';
+export * from './silence';
+export * from './bursts';

@@ -1,0 +1,4 @@
+export * from './rate';
+export * from './timecode';
+export * from './range';
+export * from './stringOut';

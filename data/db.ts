@@ -1,0 +1,33 @@
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import pg from 'pg';
+import * as schema from './schema';
+
+export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
+
+let shared: Database | null = null;
+
+export function databaseUrl(): string {
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error('DATABASE_URL is not set; ./start sets it.');
+  return url;
+}
+
+/** One pool per process. A lost connection is replaced at the next query. */
+export function database(): Database {
+  if (!shared) {
+    const pool = new pg.Pool({ connectionString: databaseUrl(), max: 8, connectionTimeoutMillis: 5000 });
+    pool.on('error', (error) => console.error(`database connection lost: ${error.message}`));
+    shared = drizzle(pool, { schema });
+  }
+  return shared;
+}
+
+export async function migrateDatabase(): Promise<void> {
+  await migrate(database(), { migrationsFolder: new URL('./migrations', import.meta.url).pathname });
+}
+
+export async function closeDatabase(): Promise<void> {
+  await shared?.$client.end();
+  shared = null;
+}

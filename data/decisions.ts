@@ -1,0 +1,37 @@
+import { and, asc, eq, isNull } from 'drizzle-orm';
+import { defaultLimits, defaultMix, defaultPieceLength, type Decision, type Moment } from '#core/moments';
+import { database } from './db';
+import { decisions, picks } from './schema';
+
+/** Decisions in force; `media` is the project's media id. */
+export async function listDecisions(projectId: string): Promise<Decision[]> {
+  const rows = await database().select().from(decisions).where(and(eq(decisions.projectId, projectId), isNull(decisions.removedAt))).orderBy(asc(decisions.createdAt));
+  return rows.map(({ id, mediaId, start, end, verdict }) => ({ id, media: mediaId, start, end, verdict }));
+}
+
+/** Ids come from the browser, so that saving twice after a lost answer does no harm. */
+export async function saveDecision(projectId: string, decision: Decision): Promise<void> {
+  const row = { mediaId: decision.media, start: decision.start, end: decision.end, verdict: decision.verdict, removedAt: null };
+  await database().insert(decisions).values({ id: decision.id, projectId, ...row })
+    .onConflictDoUpdate({ target: decisions.id, set: row, setWhere: eq(decisions.projectId, projectId) });
+}
+
+export const removeDecision = (projectId: string, id: string) =>
+  database().update(decisions).set({ removedAt: new Date() }).where(and(eq(decisions.projectId, projectId), eq(decisions.id, id)));
+
+export type Pick = Omit<typeof picks.$inferSelect, 'projectId' | 'updatedAt' | 'moments'>;
+
+export async function loadPick(projectId: string): Promise<Pick> {
+  const [row] = await database().select().from(picks).where(eq(picks.projectId, projectId));
+  return row
+    ? { mix: row.mix, limits: row.limits, piece: row.piece, targetSeconds: row.targetSeconds, water: row.water }
+    : { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength, targetSeconds: null, water: null };
+}
+
+export async function savePick(projectId: string, pick: Pick): Promise<void> {
+  const row = { ...pick, updatedAt: new Date() };
+  await database().insert(picks).values({ projectId, ...row }).onConflictDoUpdate({ target: picks.projectId, set: row });
+}
+
+/** Remembers which moments a reel was made of. */
+export const saveKeptMoments = (projectId: string, moments: Moment[]) => database().update(picks).set({ moments }).where(eq(picks.projectId, projectId));

@@ -1,0 +1,51 @@
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { database } from './db';
+import { isId } from './projects';
+import { files, media, readings, type MediaKind } from './schema';
+
+export type MediaRow = typeof media.$inferSelect;
+
+/** A project's item with what was read of it, if it was. */
+export async function listMedia(projectId: string, readerVersion: number) {
+  return database()
+    .select({
+      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt,
+      size: files.size, probe: readings.probe, summary: readings.summary, sheets: readings.sheets, warnings: readings.warnings,
+      integratedLufs: readings.integratedLufs, hasProxy: sql<boolean>`${readings.proxyKey} is not null`, tookSeconds: readings.tookSeconds,
+    })
+    .from(media).innerJoin(files, eq(files.hash, media.fileHash))
+    .leftJoin(readings, and(eq(readings.hash, media.fileHash), eq(readings.version, readerVersion), eq(readings.parameters, '')))
+    .where(eq(media.projectId, projectId)).orderBy(asc(media.position), asc(media.createdAt));
+}
+export type MediaItem = Awaited<ReturnType<typeof listMedia>>[number];
+
+export async function findMedia(id: string): Promise<MediaRow | null> {
+  if (!isId(id)) return null;
+  return (await database().select().from(media).where(eq(media.id, id)))[0] ?? null;
+}
+
+export const findFile = async (hash: string) => (await database().select().from(files).where(eq(files.hash, hash)))[0] ?? null;
+
+export async function addFile(hash: string, size: number, storageKey: string): Promise<void> {
+  await database().insert(files).values({ hash, size, storageKey }).onConflictDoNothing();
+}
+
+/** Puts a file into a project; a file that is already there keeps its place. */
+export async function addMedia(projectId: string, fileHash: string, name: string, binId: string | null = null): Promise<MediaRow> {
+  const existing = await database().select().from(media).where(and(eq(media.projectId, projectId), eq(media.fileHash, fileHash)));
+  if (existing[0]) return existing[0];
+  const [row] = await database().insert(media)
+    .values({ projectId, fileHash, name, binId, position: sql`(select coalesce(max(${media.position}), 0) + 1 from ${media} where ${media.projectId} = ${projectId})` }).returning();
+  return row!;
+}
+
+export const setProblem = (fileHash: string, problem: string | null) => database().update(media).set({ problem }).where(eq(media.fileHash, fileHash));
+export const moveToBin = (projectId: string, ids: string[], binId: string | null) =>
+  database().update(media).set({ binId }).where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
+export const removeMedia = (projectId: string, ids: string[]) => database().delete(media).where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
+
+/** Kinds by file ending, for the time before a file was read. */
+export function kindByName(name: string): MediaKind {
+  if (/\.(jpe?g|png|webp|bmp|tiff?|heic)$/i.test(name)) return 'photo';
+  return /\.(mp3|wav|m4a|aac|flac|ogg|opus|aiff?)$/i.test(name) ? 'sound' : 'video';
+}

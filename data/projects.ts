@@ -1,0 +1,33 @@
+import { asc, desc, eq, sql } from 'drizzle-orm';
+import { database } from './db';
+import { bins, media, projects } from './schema';
+
+export type Project = typeof projects.$inferSelect;
+
+export const listProjects = () =>
+  database()
+    .select({ id: projects.id, name: projects.name, createdAt: projects.createdAt, items: sql<number>`count(${media.id})::int` })
+    .from(projects).leftJoin(media, eq(media.projectId, projects.id)).groupBy(projects.id).orderBy(desc(projects.createdAt));
+
+export async function createProject(name: string, id?: string): Promise<Project> {
+  const [project] = await database().insert(projects).values({ name, ...(id ? { id } : {}) }).onConflictDoNothing().returning();
+  return project ?? (await findProject(id!))!;
+}
+
+const uuidPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+export const isId = (text: string | undefined): text is string => uuidPattern.test(text ?? '');
+
+export async function findProject(id: string): Promise<Project | null> {
+  if (!isId(id)) return null;
+  return (await database().select().from(projects).where(eq(projects.id, id)))[0] ?? null;
+}
+
+export const renameProject = (id: string, name: string) => database().update(projects).set({ name }).where(eq(projects.id, id));
+
+export type Bin = typeof bins.$inferSelect;
+export const listBins = (projectId: string) => database().select().from(bins).where(eq(bins.projectId, projectId)).orderBy(asc(bins.position), asc(bins.name));
+
+export async function createBin(projectId: string, name: string): Promise<Bin> {
+  const [bin] = await database().insert(bins).values({ projectId, name, position: sql`(select count(*) from ${bins} where ${bins.projectId} = ${projectId})` }).returning();
+  return bin!;
+}

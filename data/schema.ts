@@ -1,0 +1,116 @@
+import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import type { Limits, Mix, Moment, PieceLength } from '#core/moments';
+import type { FaceSample } from '#core/picture';
+import type { ReadingSummary } from '#core/readings';
+import type { Reel, ReelCommand } from '#core/reel';
+import type { Rate } from '#core/time';
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const id = () => uuid('id').primaryKey().defaultRandom();
+const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+const created = () => moment('created_at').notNull().defaultNow();
+
+export const projects = pgTable('projects', { id: id(), name: text('name').notNull(), createdAt: created() });
+
+export const bins = pgTable('bins', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(), position: integer('position').notNull().default(0),
+});
+
+/** Content, stored once whatever the projects it is in. */
+export const files = pgTable('files', {
+  hash: text('hash').primaryKey(), size: bigint('size', { mode: 'number' }).notNull(), storageKey: text('storage_key').notNull(), createdAt: created(),
+});
+
+export type MediaKind = 'video' | 'sound' | 'photo';
+
+/** A file in a project. */
+export const media = pgTable('media', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  fileHash: text('file_hash').notNull().references(() => files.hash), binId: uuid('bin_id').references(() => bins.id, { onDelete: 'set null' }),
+  name: text('name').notNull(), position: integer('position').notNull().default(0),
+  /** One sentence when the file cannot be used. */
+  problem: text('problem'), createdAt: created(),
+}, (table) => [index('media_project').on(table.projectId, table.position)]);
+
+export interface StoredProbe {
+  kind: MediaKind;
+  durationSeconds: number;
+  rate: Rate | null;
+  width: number;
+  height: number;
+  hasSound: boolean;
+  videoCodec: string | null;
+  audioCodec: string | null;
+  format: string;
+}
+export interface StoredSheets { hz: number; width: number; height: number; columns: number; rows: number; count: number }
+
+const readingKey = () => ({ hash: text('hash').notNull(), version: integer('version').notNull(), parameters: text('parameters').notNull().default('') });
+
+/** What the machine read in a file; found again by content, reader version and parameters. */
+export const readings = pgTable('readings', {
+  ...readingKey(), probe: jsonb('probe').$type<StoredProbe>().notNull(), summary: jsonb('summary').$type<ReadingSummary>().notNull(),
+  faces: jsonb('faces').$type<FaceSample[]>().notNull(), sheets: jsonb('sheets').$type<StoredSheets>(), proxyKey: text('proxy_key'),
+  integratedLufs: real('integrated_lufs'), warnings: jsonb('warnings').$type<string[]>().notNull(), tookSeconds: real('took_seconds').notNull(), createdAt: created(),
+}, (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters] })]);
+
+/** Raw measurements under their own name, decided ones as "display.NAME". */
+export const traces = pgTable('traces', {
+  ...readingKey(), name: text('name').notNull(), hz: doublePrecision('hz').notNull(), start: doublePrecision('start').notNull().default(0), values: bytea('values').notNull(),
+}, (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters, table.name] })]);
+
+export const runs = pgTable('runs', {
+  id: id(), ...readingKey(), kind: text('kind').notNull(), start: doublePrecision('start').notNull(), end: doublePrecision('end').notNull(),
+  label: text('label'), confidence: real('confidence').notNull().default(1),
+}, (table) => [index('runs_reading').on(table.hash, table.version, table.parameters)]);
+
+/** Persons of a project; face tracks are assigned to them when people are told apart. */
+export const people = pgTable('people', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(), hidden: boolean('hidden').notNull().default(false), portrait: jsonb('portrait').$type<{ hash: string; time: number }>(),
+});
+
+/** What a person decided about a stretch; taken back by undo, never deleted. */
+export const decisions = pgTable('decisions', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }),
+  start: doublePrecision('start').notNull(), end: doublePrecision('end').notNull(), verdict: text('verdict').$type<'keep' | 'drop'>().notNull(),
+  createdAt: created(), removedAt: moment('removed_at'),
+}, (table) => [index('decisions_project').on(table.projectId)]);
+
+/** How a project picks, and the moments it last kept. */
+export const picks = pgTable('picks', {
+  projectId: uuid('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
+  mix: jsonb('mix').$type<Mix>().notNull(), limits: jsonb('limits').$type<Limits>().notNull(), piece: jsonb('piece').$type<PieceLength>().notNull(),
+  targetSeconds: doublePrecision('target_seconds'), water: doublePrecision('water'), moments: jsonb('moments').$type<Moment[]>(),
+  updatedAt: moment('updated_at').notNull().defaultNow(),
+});
+
+export const reels = pgTable('reels', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(), head: integer('head').notNull().default(0), createdAt: created(), updatedAt: moment('updated_at').notNull().defaultNow(),
+});
+
+/** Append-only: undo moves the reel's head to a parent, nothing is ever lost. */
+export const reelRevisions = pgTable('reel_revisions', {
+  reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), number: integer('number').notNull(), parent: integer('parent'),
+  document: jsonb('document').$type<Reel>().notNull(), command: jsonb('command').$type<ReelCommand>(), createdAt: created(),
+}, (table) => [primaryKey({ columns: [table.reelId, table.number] })]);
+
+export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+
+export const tasks = pgTable('tasks', {
+  id: id(), projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
+  kind: text('kind').$type<'read' | 'render'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
+  state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
+  sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
+  workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),
+}, (table) => [index('tasks_state').on(table.state), index('tasks_subject').on(table.subject)]);
+
+export const renders = pgTable('renders', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), revision: integer('revision').notNull(),
+  name: text('name').notNull(), width: integer('width').notNull(), height: integer('height').notNull(), seconds: doublePrecision('seconds').notNull(),
+  taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }), storageKey: text('storage_key'), size: bigint('size', { mode: 'number' }), createdAt: created(),
+});

@@ -1,0 +1,63 @@
+import { and, asc, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
+import { database } from './db';
+import { renders, tasks } from './schema';
+
+export type Task = typeof tasks.$inferSelect;
+
+export const findTask = async (id: string): Promise<Task | null> => (await database().select().from(tasks).where(eq(tasks.id, id)))[0] ?? null;
+
+export async function createTask(task: Pick<Task, 'projectId' | 'kind' | 'subject' | 'title'> & { workSeconds: number | null }): Promise<Task> {
+  return (await database().insert(tasks).values(task).returning())[0]!;
+}
+
+/** Work that is going on or waiting, oldest first, and what failed or ended lately. */
+export async function listTasks(projectId: string): Promise<Task[]> {
+  const recent = sql`${tasks.endedAt} > now() - interval '1 day'`;
+  return database().select().from(tasks)
+    .where(and(eq(tasks.projectId, projectId), or(inArray(tasks.state, ['queued', 'running']), recent))).orderBy(asc(tasks.createdAt));
+}
+
+export const activeTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
+  (await database().select().from(tasks).where(and(eq(tasks.kind, kind), eq(tasks.subject, subject), inArray(tasks.state, ['queued', 'running']))))[0] ?? null;
+
+export const lastTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
+  (await database().select().from(tasks).where(and(eq(tasks.kind, kind), eq(tasks.subject, subject))).orderBy(desc(tasks.createdAt)).limit(1))[0] ?? null;
+
+/** Takes a task for a worker. Null when it was cancelled or ended meanwhile. */
+export async function startTask(id: string, workerId: string): Promise<Task | null> {
+  const [task] = await database().update(tasks)
+    .set({ state: 'running', workerId, heartbeatAt: new Date(), startedAt: new Date(), progress: 0, secondsLeft: null, sentence: null, attempts: sql`${tasks.attempts} + 1` })
+    .where(and(eq(tasks.id, id), inArray(tasks.state, ['queued', 'running']), eq(tasks.cancelRequested, false))).returning();
+  return task ?? null;
+}
+
+/** Writes progress and says whether somebody asked to stop. */
+export async function beat(id: string, progress: number, secondsLeft: number | null): Promise<boolean> {
+  const [task] = await database().update(tasks).set({ progress, secondsLeft, heartbeatAt: new Date() }).where(eq(tasks.id, id)).returning({ cancel: tasks.cancelRequested });
+  return task?.cancel ?? true;
+}
+
+export const endTask = (id: string, state: 'done' | 'failed' | 'cancelled', sentence: string | null = null) =>
+  database().update(tasks).set({ state, sentence, endedAt: new Date(), secondsLeft: null, ...(state === 'done' ? { progress: 1 } : {}) }).where(eq(tasks.id, id));
+
+/** A waiting task ends at once; a running one when its worker hears of it. */
+export async function requestCancel(projectId: string, id: string): Promise<void> {
+  const own = and(eq(tasks.id, id), eq(tasks.projectId, projectId));
+  await database().update(tasks).set({ cancelRequested: true }).where(own);
+  await database().update(tasks).set({ state: 'cancelled', endedAt: new Date() }).where(and(own, eq(tasks.state, 'queued')));
+}
+
+/** Running tasks whose worker has not been heard of for `seconds`. */
+export const staleTasks = (seconds: number) =>
+  database().select().from(tasks).where(and(eq(tasks.state, 'running'), lt(tasks.heartbeatAt, sql`now() - make_interval(secs => ${seconds})`)));
+
+export const requeue = (id: string) => database().update(tasks).set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null }).where(eq(tasks.id, id));
+
+export async function createRender(render: Omit<typeof renders.$inferInsert, 'id' | 'createdAt'>): Promise<string> {
+  return (await database().insert(renders).values(render).returning({ id: renders.id }))[0]!.id;
+}
+export const findRender = async (id: string) => (await database().select().from(renders).where(eq(renders.id, id)))[0] ?? null;
+export const setRender = (id: string, values: Partial<typeof renders.$inferInsert>) => database().update(renders).set(values).where(eq(renders.id, id));
+export const deleteRender = (projectId: string, id: string) => database().delete(renders).where(and(eq(renders.id, id), eq(renders.projectId, projectId)));
+export const listRenders = (projectId: string) =>
+  database().select({ render: renders, task: tasks }).from(renders).leftJoin(tasks, eq(tasks.id, renders.taskId)).where(eq(renders.projectId, projectId)).orderBy(desc(renders.createdAt));

@@ -1,0 +1,50 @@
+import { Logger, run, type TaskList } from 'graphile-worker';
+import pino from 'pino';
+import { database } from '#data/db';
+import { requeue, staleTasks } from '#data/tasks';
+import { enqueueAgain } from './queue';
+import { readFile } from './readFile';
+import { renderFile } from './renderFile';
+import { runTask } from './runTask';
+
+/** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
+const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });
+/** A running task not heard of for so long has lost its worker. */
+const staleSeconds = Number(process.env.BRIGHT_REEL_STALE_SECONDS ?? 20);
+
+const stopping = new AbortController();
+const taskList: TaskList = {
+  read: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, readFile),
+  render: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, renderFile),
+};
+
+/** Gives tasks of dead workers back to the queue: their locks are opened and the jobs run again. */
+async function takeUpLost(): Promise<void> {
+  for (const task of await staleTasks(staleSeconds)) {
+    log.warn({ task: task.id, title: task.title }, 'lost its worker; back to the queue');
+    if (task.workerId) await database().$client.query('select graphile_worker.force_unlock_workers($1::text[])', [[task.workerId]]);
+    await requeue(task.id);
+    await enqueueAgain(task);
+  }
+}
+
+const runner = await run({
+  pgPool: database().$client, taskList, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1), pollInterval: 1000, noHandleSignals: true,
+  logger: new Logger((scope) => (level, message) => (level === 'error' ? log.error(scope, message) : log.debug(scope, message))),
+});
+log.info('ready');
+const sweep = setInterval(() => void takeUpLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));
+await takeUpLost();
+
+async function stop() {
+  clearInterval(sweep);
+  stopping.abort();
+  await runner.stop().catch(() => undefined);
+  process.exit(0);
+}
+process.once('SIGTERM', () => void stop());
+process.once('SIGINT', () => void stop());
+runner.promise.catch((error: Error) => {
+  log.error(error.message);
+  process.exit(1);
+});

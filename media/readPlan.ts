@@ -1,0 +1,77 @@
+import { framesPerSecond, type Rate } from '#core/time';
+import { detectorSide } from './faceDetector';
+import { inputArguments } from './process';
+import type { Probe } from './probe';
+
+/** Faces are looked for this many times a second. */
+export const faceHz = 2;
+
+export interface ThumbSheets {
+  hz: number;
+  width: number;
+  height: number;
+  columns: number;
+  rows: number;
+}
+
+/** What one decode of a file makes: small grey frames, face frames, sound twice, thumbnails, and a proxy if wanted. */
+export interface ReadPlan {
+  args: string[];
+  /** Rate of the grey frames: the file's own, halved until it is at most 30 a second. */
+  rate: Rate;
+  gray: { width: number; height: number };
+  sheets: ThumbSheets;
+}
+
+const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
+const lumaWidth = 320;
+
+export function planReading(file: string, info: Probe, folder: string, proxy: boolean): ReadPlan {
+  const rate = analysisRate(info);
+  const shape = info.height / Math.max(1, info.width);
+  const gray = shape <= 1 ? { width: lumaWidth, height: Math.max(64, even(lumaWidth * shape)) } : { width: Math.max(64, even(lumaWidth / shape)), height: lumaWidth };
+  const hz = info.durationSeconds > 900 ? 1 : 2;
+  const height = 90;
+  const sheets = { hz, height, width: Math.min(240, even(height / shape || 2)), columns: 10, rows: 6 };
+  const picture = info.kind !== 'sound';
+  const filters: string[] = [];
+  const maps: string[] = [];
+  if (picture) {
+    const s = sheets;
+    filters.push(
+      `[0:v:0]fps=${rate.num}/${rate.den}:start_time=0,split=${proxy ? 4 : 3}[a][b][c]${proxy ? '[d]' : ''}`,
+      `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
+      `[b]fps=${faceHz}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
+      `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area,tile=${s.columns}x${s.rows}[sheets]`,
+    );
+    maps.push(
+      '-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4',
+      '-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '5', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${folder}/sheet-%04d.jpg`,
+    );
+  }
+  if (info.hasSound) {
+    filters.push(`[0:a:0]aresample=async=1:first_pts=0,asplit=${proxy ? 3 : 2}[s1][s2]${proxy ? '[s3]' : ''}`);
+    maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', '2', '-ar', '48000', '-f', 'f32le', 'pipe:6');
+  }
+  if (proxy) {
+    if (picture) filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
+    maps.push(
+      ...(picture ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15'] : []),
+      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []), '-movflags', '+faststart', `${folder}/proxy.mp4`,
+    );
+  }
+  const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
+  return {
+    rate, gray, sheets,
+    args: ['-v', 'error', '-nostdin', '-y', ...inputArguments(file), '-filter_complex', filters.join(';'), ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
+  };
+}
+
+function analysisRate(info: Probe): Rate {
+  const rate = info.rate ?? { num: 30, den: 1 };
+  const fps = framesPerSecond(rate);
+  if (fps < 1) return { num: 10, den: 1 };
+  const divisor = Math.ceil(fps / 30.01);
+  return { num: rate.num, den: rate.den * divisor };
+}
+
