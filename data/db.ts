@@ -17,7 +17,9 @@ export function databaseUrl(): string {
 export function database(): Database {
   if (!shared) {
     const pool = new pg.Pool({ connectionString: databaseUrl(), max: 8, connectionTimeoutMillis: 5000 });
-    pool.on('error', (error) => console.error(`database connection lost: ${error.message}`));
+    const lost = (error: Error) => console.error(`database connection lost: ${error.message}`);
+    pool.on('error', lost);
+    pool.on('connect', (client) => client.on('error', lost));
     shared = drizzle(pool, { schema });
   }
   return shared;

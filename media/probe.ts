@@ -1,4 +1,4 @@
-import { stat } from 'node:fs/promises';
+import { open, stat } from 'node:fs/promises';
 import { framesPerSecond, nearestStandardRate, parseRate, type Rate } from '#core/time';
 import { MediaError, capture, inputArguments, inputGuard, pointsElsewhere } from './process';
 
@@ -45,10 +45,11 @@ const stillCodecs = new Set(['mjpeg', 'png', 'webp', 'gif', 'bmp', 'tiff', 'jpeg
  */
 export async function probe(file: string): Promise<Probe> {
   const size = await stat(file).then((stats) => stats.size, () => null);
-  if (size === null) throw new MediaError('The file is not there any more. Bring it in again.');
+  if (size === null) throw new MediaError('The file is not there: it was moved, renamed or deleted.');
   if (size === 0) throw new MediaError('The file is empty. Copy it from the camera again.');
-  const raw = await capture('ffprobe', ['-v', 'error', '-of', 'json', '-show_format', '-show_streams', ...inputArguments(file)]).catch((error: Error) => {
-    throw new MediaError(explainOpenFailure(error.message), { cause: error });
+  const raw = await capture('ffprobe', ['-v', 'error', '-of', 'json', '-show_format', '-show_streams', ...inputArguments(file)]).catch(async (error: Error) => {
+    const reason = explainOpenFailure(error.message);
+    throw new MediaError(reason === endsEarly && !(await startsLikeMovie(file)) ? notMedia : reason, { cause: error });
   });
   const { format, streams = [] } = JSON.parse(raw.toString()) as { format: { format_name: string; duration?: string }; streams: RawStream[] };
   const formatName = format.format_name;
@@ -64,11 +65,14 @@ export async function probe(file: string): Promise<Probe> {
   const turned = rotation === 90 || rotation === 270;
   const average = readRate(video?.avg_frame_rate) ?? readRate(video?.r_frame_rate);
   const nominal = readRate(video?.r_frame_rate);
+  const variableRate = Boolean(average && nominal && !photo && Math.abs(framesPerSecond(average) / framesPerSecond(nominal) - 1) > 0.005);
+  // A phone that lowers its rate in the dark still counts in its nominal one; frames are repeated where they are missing.
+  const counted = variableRate && framesPerSecond(nominal!) <= 120 ? nominal : average;
   return {
     kind: photo ? 'photo' : video ? 'video' : 'sound',
     durationSeconds: photo ? 0 : duration,
-    rate: video && !photo ? average && nearestStandardRate(average) : null,
-    variableRate: Boolean(average && nominal && !photo && Math.abs(framesPerSecond(average) / framesPerSecond(nominal) - 1) > 0.005),
+    rate: video && !photo ? counted && nearestStandardRate(counted) : null,
+    variableRate,
     width: (turned ? video?.height : video?.width) ?? 0,
     height: (turned ? video?.width : video?.height) ?? 0,
     rotation, hasSound: Boolean(audio), channels: audio?.channels ?? 0,
@@ -85,11 +89,25 @@ function readRate(text: string | undefined): Rate | null {
   }
 }
 
+const notMedia = 'This is not a video, sound or picture file that can be read.';
+const endsEarly = 'The file stops before its end: its index is missing. It was probably cut off while it was copied or recorded; copy it again.';
+
+/** Whether the first box is one that an ISO base media file (ISO/IEC 14496-12) begins with. */
+async function startsLikeMovie(file: string): Promise<boolean> {
+  const handle = await open(file);
+  try {
+    const { buffer } = await handle.read(Buffer.alloc(8), 0, 8, 0);
+    return /^(ftyp|moov|mdat|wide|free|skip|pnot|styp)$/.test(buffer.toString('latin1', 4, 8));
+  } finally {
+    await handle.close();
+  }
+}
+
 /** One sentence for people out of what the decoder said. */
 export function explainOpenFailure(words: string): string {
-  if (/moov atom not found/i.test(words)) return 'The file stops before its end: its index is missing. It was probably cut off while it was copied or recorded; copy it again.';
+  if (/moov atom not found/i.test(words)) return endsEarly;
   if (/protocol .* not on whitelist|not on whitelist/i.test(words)) return 'This file only points to other files or addresses. Give the footage itself.';
-  if (/Invalid data found|could not find codec|Invalid argument|End of file/i.test(words)) return 'This is not a video, sound or picture file that can be read.';
+  if (/Invalid data found|could not find codec|Invalid argument|End of file/i.test(words)) return notMedia;
   if (/Permission denied/i.test(words)) return 'The file may not be read. Change its permissions and try again.';
   return 'This file cannot be opened as video, sound or picture.';
 }

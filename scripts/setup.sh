@@ -3,7 +3,7 @@ root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 cd "$root" || exit 1
 postgres_bin=/usr/lib/postgresql/15/bin
 
-say() { printf '%s\n' "$*"; }
+say() { printf '%s\n' "$@"; }
 fail() { printf '%s\n' "$*" >&2; exit 1; }
 
 as_root() {

@@ -20,7 +20,7 @@ export function MixPanel({ settings, onChange }: { settings: Settings; onChange(
       ))}
       <h2 className="mt-3 text-xs text-muted">What is shut out</h2>
       <Slider label="Shake over" colour={colours.shake} value={limits.shake} max={1} step={0.01} shown={limits.shake >= 1 ? 'off' : `${Math.round(limits.shake * 100)}`} hint="100 is a wander of 2 % of the picture width" onChange={(shake) => setLimit({ shake })} />
-      <Slider label="Sharpness under" colour={colours.muted} value={limits.blur} max={0.8} step={0.01} shown={limits.blur <= 0 ? 'off' : `${Math.round(limits.blur * 100)}`} hint="A picture in focus reads 60 to 90" onChange={(blur) => setLimit({ blur })} />
+      <Slider label="Sharpness under" colour={colours.muted} value={limits.blur} max={0.9} step={0.01} shown={limits.blur <= 0 ? 'off' : `${Math.round(limits.blur * 100)}`} hint="A picture in focus reads 60 to 100" onChange={(blur) => setLimit({ blur })} />
       <Slider label="Light under" colour={colours.muted} value={limits.dark} max={0.8} step={0.01} shown={limits.dark <= 0 ? 'off' : `${Math.round(limits.dark * 100)}`} hint="100 is well lit" onChange={(dark) => setLimit({ dark })} />
       <label className="flex items-center justify-between py-1.5">Standing pictures<input type="checkbox" className="h-4 w-4 accent-[#9fabb2]" checked={limits.frozen} onChange={(event) => setLimit({ frozen: event.target.checked })} /></label>
       <h2 className="mt-3 text-xs text-muted">Length of a piece</h2>

@@ -25,8 +25,8 @@ export function WhyPanel({ why, mix, water, onKeep, onDrop }: { why: Why | null;
       <h2 className="text-base font-semibold">{why.title}</h2>
       <p className="mb-2 text-muted">{Math.round(why.score)} of 100{why.kept && ` · ${ordinal(why.rank)} of ${why.of}`} · {(why.end - why.start).toFixed(1)} s from {formatClock(why.start, true)}</p>
       {order.map((name) => <ShareBar key={name} {...ingredientLooks[name]} phrase={why.phrases[name]} points={why.shares[name]} scale={scale} />)}
-      <p className="mt-2 rounded-md bg-raised px-3 py-2" data-testid="because">{sentence(why, water)}</p>
-      <div className="mt-auto flex gap-2 pt-3">
+      <p className="mt-1 rounded-md bg-raised px-3 py-1.5" data-testid="because">{sentence(why, water)}</p>
+      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
         <Button keys="+" onClick={onKeep} aria-pressed={why.verdict === 'keep'} className={why.verdict === 'keep' ? '!border-lamp' : ''}><Plus size={15} aria-hidden /> Keep</Button>
         <Button keys="−" onClick={onDrop} aria-pressed={why.verdict === 'drop'} className={why.verdict === 'drop' ? '!border-text' : ''}><Minus size={15} aria-hidden /> Drop</Button>
       </div>

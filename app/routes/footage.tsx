@@ -126,7 +126,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           {shown.length === 0 && uploads.length === 0 ? <Empty /> : (
             <table className="w-full border-collapse">
               <thead className="sticky top-0 z-10 bg-ground text-left text-xs text-muted">
-                <tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th className="w-9 pl-4"><span className="sr-only">Choose</span></th><th className="w-[108px]"><span className="sr-only">Picture</span></th><th>Name</th><th className="w-20">Length</th><th className="w-40">Format</th><th>What was read</th></tr>
+                <tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th className="w-9 pl-4"><span className="sr-only">Choose</span></th><th className="w-[108px]"><span className="sr-only">Picture</span></th><th className="w-[32%]">Name</th><th className="w-20">Length</th><th className="w-40">Format</th><th>What was read</th></tr>
               </thead>
               <tbody>
                 {shown.map((item) => (

@@ -1,6 +1,7 @@
 import { Film, HelpCircle, List, Minus, Plus } from 'lucide-react';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useNavigate, useOutletContext, useSearchParams } from 'react-router';
+import { Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
 import { suggestedTarget, type Footage } from '#core/moments';
 import { formatClock, overlap, StringOut, type Range } from '#core/time';
 import { listDecisions, loadPick } from '#data/decisions';
@@ -161,18 +162,15 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
     setMarked(null);
   };
 
-  const navigate = useNavigate();
-  const [making, setMaking] = useState(false);
-  const makeReel = async () => {
-    if (making || moments.length === 0) return;
-    setMaking(true);
-    const name = `${project.name}, ${formatClock(chosen!.seconds)}`;
-    const body = { name, pieces: moments.map(({ media, start, end, title }) => ({ media, start, end, name: title })) };
-    const answer = await fetch(`/projects/${projectId}/reels`, { method: 'POST', headers: { 'Content-Type': 'application/json', Accept: 'application/json' }, body: JSON.stringify(body) }).catch(() => null);
-    setMaking(false);
-    const made = answer?.ok ? ((await answer.json()) as { reelId: string }) : null;
-    if (made) void navigate(`/projects/${projectId}/reels/${made.reelId}`);
+  const maker = useFetcher<{ problems: Record<string, string> }>();
+  const making = maker.state !== 'idle';
+  const makeReel = () => {
+    if (making || !chosen || moments.length === 0) return;
+    const pieces = moments.map(({ media, start, end, title }) => ({ media, start, end, name: title }));
+    void maker.submit(JSON.stringify({ name: `${project.name}, ${formatClock(chosen.seconds)}`, pieces }), { method: 'post', action: `/projects/${projectId}/reels`, encType: 'application/json' });
   };
+  const refusal = maker.data?.problems && Object.values(maker.data.problems)[0];
+  useEffect(() => void (refusal && toast.error(refusal)), [refusal]);
 
   const fps = 30;
   useShortcuts({
@@ -184,7 +182,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
     secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1),
     markIn: () => mark('start'), markOut: () => mark('end'), markShot, clearMarks: () => { setMarked(null); setSelected(null); },
     previous: () => jump(-1), next: () => jump(1), keep: () => decideHere('keep'), drop: () => decideHere('drop'),
-    undo, redo, makeReel: () => void makeReel(), legend: () => setLegend((now) => !now), help: () => setHelp(true),
+    undo, redo, makeReel, legend: () => setLegend((now) => !now), help: () => setHelp(true),
   });
 
   const edges = useMemo(() => (trimming ? [] : placed.flatMap((range) => [range.start, range.end])), [placed, trimming]);
@@ -221,7 +219,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
         <Landscape string={string} landscape={chosen?.landscape ?? new Float32Array()} water={chosen?.water ?? 0} moments={moments} wells={wells}
           seconds={chosen?.seconds ?? 0} targetSeconds={target} onWater={setWater} onPoint={point} />
         <MomentsBar moments={moments} drops={wells.length} targetSeconds={target} suggested={suggestedTarget(string.total)} saveState={saveState} making={making}
-          onTarget={(seconds) => { setTarget(seconds); setWater(null); }} onMake={() => void makeReel()} />
+          onTarget={(seconds) => { setTarget(seconds); setWater(null); }} onMake={makeReel} />
       </footer>
       <KeySheet open={help} onOpenChange={setHelp} names={['play', 'back', 'halt', 'forward', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'markIn', 'markOut', 'markShot', 'clearMarks', 'previous', 'next', 'keep', 'drop', 'undo', 'redo', 'makeReel', 'legend', 'help']} />
     </>

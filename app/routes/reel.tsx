@@ -166,7 +166,7 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
                 <IconButton label="One place earlier" disabled={index === 0} onClick={() => edit({ intent: 'move', clip: clip.id, to: index - 1 })}><ArrowLeft size={15} /></IconButton>
                 <IconButton label="One place later" disabled={index === segments.length - 1} onClick={() => edit({ intent: 'move', clip: clip.id, to: index + 1 })}><ArrowRight size={15} /></IconButton>
               </div>
-              <div className="mt-auto flex gap-2 pt-3">
+              <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
                 <Button keys="S" onClick={split}><Scissors size={15} aria-hidden /> Split</Button>
                 <Button keys="Del" onClick={takeOut}><Trash2 size={15} aria-hidden /> Take out</Button>
               </div>

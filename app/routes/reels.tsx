@@ -1,6 +1,6 @@
 import { Clapperboard } from 'lucide-react';
 import { randomUUID } from 'node:crypto';
-import { data, Link, useOutletContext } from 'react-router';
+import { data, Link, redirect, useOutletContext } from 'react-router';
 import { readerVersion } from '#core/readings';
 import { assembleReel, mainTrack, reelFormat, reelFrames } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
@@ -33,7 +33,7 @@ export async function action({ params, request }: Route.ActionArgs) {
   const sources = new Map(items.map((item) => [item.id, { id: item.id, name: item.name, durationSeconds: item.probe!.durationSeconds, photo: item.probe!.kind === 'photo' }]));
   const reel = assembleReel(name, pieces, sources, rate, size, randomUUID);
   if (mainTrack(reel).items.length === 0) return data({ problems: { pieces: 'None of this footage is in the project any more.' } }, { status: 422 });
-  return data({ reelId: await createReel(project.id, reel) });
+  return redirect(`/projects/${project.id}/reels/${await createReel(project.id, reel)}`);
 }
 
 export default function Reels({ loaderData }: Route.ComponentProps) {

@@ -62,11 +62,11 @@ export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hi
 /** One ingredient of a score: its bar, a phrase that says what was read, and its points. */
 export function ShareBar({ label, phrase, points, scale, colour }: { label: string; phrase: string; points: number; scale: number; colour: string }) {
   return (
-    <div className="grid grid-cols-[104px_1fr_36px] gap-x-4 py-[3px]">
+    <div className="grid grid-cols-[104px_1fr_36px] gap-x-4 pb-1 leading-[18px]">
       <span>{label}</span>
-      <span className="pt-1.5">
+      <span className="pt-1">
         <span className="block h-1.5 rounded bg-line"><span className="block h-full rounded" style={{ width: `${Math.min(100, (points / scale) * 100)}%`, background: colour }} /></span>
-        <span className="text-xs text-muted">{phrase}</span>
+        <span className="block text-xs leading-4 text-muted">{phrase}</span>
       </span>
       <span className="tabular text-right">{Math.round(points)}</span>
     </div>

@@ -39,7 +39,7 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
 /** A piece must be worth this many point-seconds more than nothing; keeps the choice from crumbling. */
 const pieceCost = 25;
 /** Largest loss, in point-seconds, for following a piece that looks the same within `nearSeconds`. */
-const sameCost = 60;
+const sameCost = 45;
 const nearSeconds = 8;
 
 /**
@@ -106,8 +106,11 @@ export function choosePieces(ground: Ground, water: number): Range[] {
   return pieces.reverse();
 }
 
-/** Grows with the octaves between a piece's length and the preferred one. */
-const oddCost = (length: number, piece: PieceLength): number => 9 * Math.log2(length / piece.preferredSeconds) ** 2;
+/** Grows with the octaves between a piece's length and the preferred one, faster for longer pieces. */
+function oddCost(length: number, piece: PieceLength): number {
+  const octaves = Math.log2(length / piece.preferredSeconds);
+  return (octaves > 0 ? 45 : 10) * octaves * octaves;
+}
 
 /** How alike the picture before `end` and the one after `start` look, 0 to 1, less with the seconds between. */
 function likeness({ prepared }: Ground, end: number, start: number): number {

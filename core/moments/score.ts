@@ -1,12 +1,13 @@
 import { clamp, gaussianSmooth, prefixSums } from '#core/signal';
 import { ingredientNames, type Footage, type Ingredient, type Ingredients, type Mix } from './types';
 
-/** The ingredients of every instant, and their sums from the start, so that any stretch is judged at once. */
+/** The ingredients of every instant, and sums of them and their squares from the start, so that any stretch is judged at once. */
 export interface Prepared {
   footage: Footage;
   samples: number;
   values: Record<Ingredient, Float32Array>;
   sums: Record<Ingredient, Float64Array>;
+  squares: Record<Ingredient, Float64Array>;
 }
 
 /**
@@ -32,7 +33,8 @@ export function prepare(footage: Footage): Prepared {
     picture: soft(raw((i) => clamp((traces.sharpness[i]! - 0.3) / 0.35) * traces.exposure[i]!), 0.2),
   };
   const sums = Object.fromEntries(ingredientNames.map((name) => [name, prefixSums(values[name])])) as Prepared['sums'];
-  return { footage, samples: count, values, sums };
+  const squares = Object.fromEntries(ingredientNames.map((name) => [name, prefixSums(values[name].map((value) => value * value))])) as Prepared['squares'];
+  return { footage, samples: count, values, sums, squares };
 }
 
 /** Share of each weight in the whole; all equal when every weight is 0. */
@@ -42,34 +44,33 @@ export function weightShares(mix: Mix): Ingredients {
 }
 
 /**
- * How a weighted mean of ingredients becomes a score of 0 to 100. No moment is full of everything, so half of the
- * weight fulfilled is already a high score; the bend keeps order and leaves 0 and 1 where they are.
+ * Score of every sample, 0 to 100: the weighted quadratic mean of the ingredients. No moment is full of everything;
+ * a quadratic mean lets one strong ingredient count for more than several weak ones.
  */
-export const toScore = (mean: number): number => 100 * (1 - (1 - clamp(mean)) ** 1.8);
-
-/** Score of every sample, 0 to 100. */
 export function scoreCurve(prepared: Prepared, mix: Mix): Float32Array {
   const weights = weightShares(mix);
   const out = new Float32Array(prepared.samples);
   for (const name of ingredientNames) {
     const weight = weights[name];
     const values = prepared.values[name];
-    if (weight > 0) for (let index = 0; index < out.length; index++) out[index]! += weight * values[index]!;
+    if (weight > 0) for (let index = 0; index < out.length; index++) out[index]! += weight * values[index]! * values[index]!;
   }
-  for (let index = 0; index < out.length; index++) out[index] = toScore(out[index]!);
+  for (let index = 0; index < out.length; index++) out[index] = 100 * Math.sqrt(out[index]!);
   return out;
 }
 
-export const meanIngredients = ({ sums, footage, samples }: Prepared, start: number, end: number): Ingredients => {
+function meanOf(sums: Record<Ingredient, Float64Array>, { footage, samples }: Prepared, start: number, end: number): Ingredients {
   const from = Math.min(samples - 1, Math.max(0, Math.round(start * footage.hz)));
   const to = Math.min(samples, Math.max(from + 1, Math.round(end * footage.hz)));
   return Object.fromEntries(ingredientNames.map((name) => [name, (sums[name][to]! - sums[name][from]!) / (to - from)])) as Ingredients;
-};
+}
 
-/** A stretch's score opened into the points of each ingredient, which add up to it. */
+export const meanIngredients = (prepared: Prepared, start: number, end: number): Ingredients => meanOf(prepared.sums, prepared, start, end);
+
+/** A stretch's score opened into the points of each ingredient, which add up to it: by weight and mean square. */
 export function explainScore(prepared: Prepared, mix: Mix, start: number, end: number, score: number): Ingredients {
   const weights = weightShares(mix);
-  const means = meanIngredients(prepared, start, end);
+  const means = meanOf(prepared.squares, prepared, start, end);
   const total = ingredientNames.reduce((sum, name) => sum + weights[name] * means[name], 0);
   return Object.fromEntries(ingredientNames.map((name) => [name, total > 0 ? (score * weights[name] * means[name]) / total : 0])) as Ingredients;
 }

@@ -8,7 +8,7 @@ export type Ingredients = Record<Ingredient, number>;
 
 /** How much each ingredient counts, 0 to 100. */
 export type Mix = Record<Ingredient, number>;
-export const defaultMix: Mix = { people: 60, talk: 50, action: 55, camera: 25, sound: 45, picture: 35 };
+export const defaultMix: Mix = { people: 60, talk: 50, action: 55, camera: 30, sound: 50, picture: 15 };
 
 /** Flaws that are not accepted. Each is a bound on a reading, 0 to 1; see `flawedStretches`. */
 export interface Limits {
@@ -20,7 +20,7 @@ export interface Limits {
   dark: number;
   frozen: boolean;
 }
-export const defaultLimits: Limits = { shake: 0.45, blur: 0.4, dark: 0.12, frozen: true };
+export const defaultLimits: Limits = { shake: 0.45, blur: 0.35, dark: 0.12, frozen: true };
 
 export interface PieceLength {
   minSeconds: number;

@@ -29,7 +29,7 @@ export function ingredientPhrases(prepared: Prepared, range: Range): Record<Ingr
     action: means.action > 0.08 ? `most motion at ${formatClock(busiest / hz)}` : 'hardly anything moves',
     camera: cameraPhrase(runsOf(runs, 'still', 'smooth', 'shaky', 'whip').filter((run) => overlap(run, range) > 0.25 || (run.kind === 'whip' && overlap(run, range) > 0.1))),
     sound: traces.bursts[loudest]! > 0.3 ? `a loud moment at ${formatClock(loudest / hz)}` : 'nothing loud but speech',
-    picture: `${sharp > 0.55 ? 'sharp' : sharp > 0.42 ? 'a little soft' : 'soft'}, ${light > 0.75 ? 'well lit' : light > 0.4 ? 'uneven light' : 'dark'}`,
+    picture: `${sharp > 0.5 ? 'sharp' : sharp > 0.35 ? 'a little soft' : 'soft'}, ${light > 0.75 ? 'well lit' : light > 0.4 ? 'uneven light' : 'dark'}`,
   };
 }
 
@@ -59,13 +59,13 @@ export function leavesAt(ground: Ground, range: Range): number | null {
   return low;
 }
 
-/** A short name for a stretch out of what stands out in it: "Two faces, talk". */
+/** A short name for a stretch out of what stands out in it: "Talk, 2 faces". */
 export function momentTitle(prepared: Prepared, range: Range): string {
   const means = meanIngredients(prepared, range.start, range.end);
   const phrases = ingredientPhrases(prepared, range);
   const strongest = [...ingredientNames].filter((name) => name !== 'picture').sort((a, b) => means[b] - means[a])[0]!;
   const names: Record<Ingredient, string> = {
-    people: phrases.people.split(',')[0]!, talk: 'Somebody speaks', action: 'Things move', camera: phrases.camera, sound: 'A loud moment', picture: 'A quiet picture',
+    people: phrases.people.split(',')[0]!, talk: 'Talk', action: 'Motion', camera: phrases.camera.split(', ').find((part) => !/still/.test(part))?.replace(/^then a? ?|^a /, '') ?? 'Still', sound: 'Loud', picture: 'Quiet picture',
   };
   const second = [...ingredientNames].filter((name) => name !== 'picture' && name !== strongest && means[name] > 0.25).sort((a, b) => means[b] - means[a])[0];
   const title = means[strongest] < 0.1 ? 'A quiet stretch' : [names[strongest], second && names[second].toLowerCase()].filter(Boolean).join(', ');

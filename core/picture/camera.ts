@@ -127,6 +127,7 @@ export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule 
 function runDirection(path: CameraPath, run: Range): CameraRun['direction'] {
   let x = 0, y = 0, zoom = 0;
   for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++) {
+    if (path.confidence[index]! < 0.3) continue;
     x += path.dx[index]!;
     y += path.dy[index]!;
     zoom += path.zoom[index]!;

@@ -47,7 +47,7 @@ export class MotionEstimator {
     if (!previous || previous[0]!.width !== picture.width || previous[0]!.height !== picture.height) return none;
     const change = meanChange(previous[1]!, pyramid[1]!);
     if (change < 0.02) return { ...none, confidence: 1, change };
-    return { ...this.estimate(previous, pyramid), change };
+    return { ...this.estimate(previous, pyramid, change), change };
   }
 
   /** How much of the picture gained or lost all detail since the last one, 0 to 1: a cut into darkness or blur. */
@@ -58,7 +58,7 @@ export class MotionEstimator {
     return before < 0 || most < (columns * rows) / 6 ? 0 : 1 - Math.min(before, textured) / most;
   }
 
-  private estimate(before: Gray[], now: Gray[]): FrameMotion {
+  private estimate(before: Gray[], now: Gray[], change: number): FrameMotion {
     const { width, height } = now[0]!;
     const coarse = coarseShift(before[3]!, now[3]!);
     const points: BlockMatch[] = [];
@@ -73,7 +73,8 @@ export class MotionEstimator {
         else points.push(match);
       }
     const lostShare = Math.max(textured ? unmatched / textured : 0, this.detailChange(textured));
-    if (points.length < 6) return { ...none, unmatched: lostShare };
+    // Without detail there is nothing to follow: little change then counts as a camera at rest, not as a new picture.
+    if (points.length < 6) return { ...none, unmatched: lostShare, confidence: textured < 6 && change < 3 ? 1 : 0 };
     const fit = fitSimilarity(points, width / 2, height / 2);
     const residuals = points.map((point) => residual(point, fit.model, width / 2, height / 2));
     let things = 0;

@@ -2,12 +2,15 @@ import { clamp } from '#core/signal';
 import type { Gray } from './gray';
 
 /**
- * Sharpness after Crété-Roffet and others, "The Blur Effect" (2007): how much neighbouring pixels differ, compared
- * with the same picture blurred once more. A blurred picture changes little. Ratio to what varies at all, so a plain
- * background is not punished. 0 is fully blurred, 1 perfectly sharp; a 320-pixel picture in focus reads 0.5 to 0.75.
+ * Sharpness after Crété-Roffet and others, "The Blur Effect" (2007): how much of the change between neighbouring
+ * pixels goes when the picture is blurred once more; a blurred picture loses little. It is a ratio to what varies at
+ * all, so a plain background is not punished. Here with a filter of three pixels instead of nine, since the pictures are
+ * only 320 wide, and the ratios 0.1 to 0.5 spread over 0 to 1: photographs in focus read 0.6 and more, the same
+ * ones blurred with a sigma of 6 pixels at 720 lines 0.5 and less, mostly under 0.3.
  */
 export function sharpness(picture: Gray): number {
-  return Math.max(directional(picture, 1, picture.width), directional(picture, picture.width, 1));
+  const ratio = Math.max(directional(picture, 1, picture.width), directional(picture, picture.width, 1));
+  return clamp((ratio - 0.1) / 0.4);
 }
 
 function directional({ data, width, height }: Gray, step: number, across: number): number {
@@ -17,21 +20,15 @@ function directional({ data, width, height }: Gray, step: number, across: number
   let kept = 0;
   let all = 0;
   for (let line = 0; line < lines; line += 3) {
-    let at = line * across + 5 * step;
-    let window = 0;
-    for (let offset = -5; offset <= 3; offset++) window += data[at + offset * step]!;
-    let blurred = window / 9;
-    for (let index = 5; index < length - 4; index++, at += step) {
-      window += index === 5 ? 0 : data[at + 3 * step]! - data[at - 6 * step]!;
-      const next = (window + data[at + 4 * step]! - data[at - 5 * step]!) / 9;
-      const sharpChange = Math.abs(data[at + step]! - data[at]!);
-      const blurChange = Math.abs(next - blurred);
-      blurred = next;
-      all += sharpChange;
-      kept += Math.max(0, sharpChange - blurChange);
+    let at = line * across + step;
+    for (let index = 1; index < length - 2; index++, at += step) {
+      const change = Math.abs(data[at + step]! - data[at]!);
+      const blurred = Math.abs(data[at + 2 * step]! - data[at - step]!) / 3;
+      all += change;
+      if (change > blurred) kept += change - blurred;
     }
   }
-  return all < lines * 3 ? 0 : kept / all;
+  return all < lines ? 0 : kept / all;
 }
 
 export interface Exposure {

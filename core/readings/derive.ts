@@ -17,7 +17,7 @@ export interface ReadingRules {
 
 export const readingDefaults: ReadingRules = {
   sceneSensitivity: 0.5, camera: cameraDefaults, speech: speechDefaults,
-  silence: { thresholdDb: 'suggested', minSeconds: 0.5 }, blurredBelow: 0.33, blackBelow: 0.06,
+  silence: { thresholdDb: 'suggested', minSeconds: 0.5 }, blurredBelow: 0.35, blackBelow: 0.06,
 };
 
 const empty: Trace = { name: 'empty', hz: displayHz, start: 0, values: new Float32Array() };
