@@ -14,30 +14,46 @@ const breath = 0.18;
 export function cutPoints(footage: Footage, shut: readonly Range[]): number[] {
   const { durationSeconds: duration, traces, hz } = footage;
   const speech = runsOf(footage.runs, 'speech');
-  const strong = new Set([0, duration]);
-  for (const scene of runsOf(footage.runs, 'scene')) strong.add(scene.start);
-  for (const range of shut) strong.add(range.start).add(range.end);
-  const points = [...strong].filter((point) => point >= 0 && point <= duration);
+  const points: CutPoint[] = [];
+  const add = (time: number, weight: number) => {
+    if (time >= 0 && time <= duration && isBetweenWords(time, speech)) points.push({ time, weight });
+  };
+  add(0, 3);
+  add(duration, 3);
+  for (const scene of runsOf(footage.runs, 'scene')) add(scene.start, 2);
+  for (const range of shut) {
+    add(range.start, 2);
+    add(range.end, 2);
+  }
   for (const [index, run] of speech.entries()) {
     const before = index ? run.start - speech[index - 1]!.end : run.start;
     const after = (speech[index + 1]?.start ?? duration) - run.end;
-    if (before > 0.02) points.push(run.start - Math.min(breath, before / 2));
-    if (after > 0.02) points.push(run.end + Math.min(breath, after / 2));
+    if (before > 0.02) add(run.start - Math.min(breath, before / 2), 1);
+    if (after > 0.02) add(run.end + Math.min(breath, after / 2), 1);
   }
   const quiet = gaussianSmooth(traces.motion.map((value, index) => value + traces.moves[index]! * 0.5), hz * 0.5);
   for (let index = 1; index + 1 < quiet.length; index++) {
     const minimum = quiet[index]! <= quiet[index - 1]! && quiet[index]! < quiet[index + 1]!;
-    if (minimum || (index % Math.round(hz * 2) === 0 && quiet[index]! < 0.05)) points.push(index / hz);
+    if (minimum || (index % Math.round(hz * 2) === 0 && quiet[index]! < 0.05)) add(index / hz, 0);
   }
-  const sorted = points.filter((point) => isBetweenWords(point, speech)).sort((a, b) => a - b);
-  const spaced: number[] = [];
-  for (const point of sorted) {
-    const last = spaced.at(-1);
-    if (last === undefined || point - last >= 0.3) spaced.push(point);
-    else if (strong.has(point) && !strong.has(last)) spaced[spaced.length - 1] = point;
+  return thinOut(points.sort((a, b) => a.time - b.time));
+}
+
+interface CutPoint {
+  time: number;
+  /** 0 quiet motion, 1 speech pause, 2 scene or flaw, 3 end of the file. */
+  weight: number;
+}
+
+/** Of points closer than 0.3 s the weightier stays. */
+function thinOut(points: readonly CutPoint[]): number[] {
+  const kept: CutPoint[] = [];
+  for (const point of points) {
+    while (kept.length && point.time - kept.at(-1)!.time < 0.3 && kept.at(-1)!.weight < point.weight) kept.pop();
+    const last = kept.at(-1);
+    if (!last || point.time - last.time >= 0.3) kept.push(point);
   }
-  if (spaced.at(-1) !== duration && isBetweenWords(duration, speech)) spaced.push(duration);
-  return spaced;
+  return kept.map((point) => point.time);
 }
 
 /** Cuts of the camera may fall into speech (the file is made so); a choice may not. */

@@ -37,6 +37,7 @@ export class MotionEstimator {
   private previous: Gray[] | null = null;
   private spare: Gray[] | null = null;
   private textured = -1;
+  private last = { x: 0, y: 0 };
 
   /** Measures the motion from the picture given before; all zero for the first one. The picture is copied. */
   next(picture: Gray): FrameMotion {
@@ -58,9 +59,8 @@ export class MotionEstimator {
     return before < 0 || most < (columns * rows) / 6 ? 0 : 1 - Math.min(before, textured) / most;
   }
 
-  private estimate(before: Gray[], now: Gray[], change: number): FrameMotion {
-    const { width, height } = now[0]!;
-    const coarse = coarseShift(before[3]!, now[3]!);
+  /** Block vectors around a coarse shift (in eighths of the size), and the camera motion most of them agree on. */
+  private match(before: Gray[], now: Gray[], coarse: { x: number; y: number }) {
     const points: BlockMatch[] = [];
     let textured = 0;
     let unmatched = 0;
@@ -72,10 +72,24 @@ export class MotionEstimator {
         if (match.lost) unmatched++;
         else points.push(match);
       }
-    const lostShare = Math.max(textured ? unmatched / textured : 0, this.detailChange(textured));
+    const fit = points.length < 6 ? null : fitSimilarity(points, now[0]!.width / 2, now[0]!.height / 2);
+    return { points, textured, unmatched, fit, agreeing: fit ? fit.inliers * points.length : 0 };
+  }
+
+  private estimate(before: Gray[], now: Gray[], change: number): FrameMotion {
+    const { width, height } = now[0]!;
+    let best = this.match(before, now, coarseShift(before[3]!, now[3]!));
+    // Fine texture misleads the coarse search; when few blocks agree, what the camera did last, or rest, is tried too.
+    for (const guess of [this.last, { x: 0, y: 0 }]) {
+      if (best.agreeing > best.textured * 0.5) break;
+      const other = this.match(before, now, guess);
+      if (other.agreeing > best.agreeing) best = other;
+    }
+    const { points, textured, fit } = best;
+    const lostShare = Math.max(textured ? best.unmatched / textured : 0, this.detailChange(textured));
     // Without detail there is nothing to follow: little change then counts as a camera at rest, not as a new picture.
-    if (points.length < 6) return { ...none, unmatched: lostShare, confidence: textured < 6 && change < 3 ? 1 : 0 };
-    const fit = fitSimilarity(points, width / 2, height / 2);
+    if (!fit) return { ...none, unmatched: lostShare, confidence: textured < 6 && change < 3 ? 1 : 0 };
+    this.last = { x: Math.round(fit.model.tx / 8), y: Math.round(fit.model.ty / 8) };
     const residuals = points.map((point) => residual(point, fit.model, width / 2, height / 2));
     let things = 0;
     let moving = 0;

@@ -15,14 +15,14 @@ export function hardCuts(unmatched: ArrayLike<number>, confidence: ArrayLike<num
   for (let index = 1; index < novelty.length; index++) {
     const value = novelty[index]!;
     if (value < threshold) continue;
-    let around = 0;
-    for (let offset = 1; offset <= 4; offset++) {
-      const before = novelty[index - offset] ?? 0;
-      const after = novelty[index + offset] ?? 0;
-      if (offset <= 2 && (before > value || after >= value)) around = 1;
-      around = Math.max(around, Math.min(before, after));
+    let like = 0;
+    let higher = false;
+    for (let offset = -4; offset <= 4; offset++) {
+      const other = novelty[index + offset] ?? 0;
+      if (offset !== 0 && other > value * 0.5) like++;
+      if (Math.abs(offset) <= 2 && (offset < 0 ? other >= value : other > value)) higher = true;
     }
-    if (around <= value * 0.5) cuts.push(index / hz);
+    if (!higher && like <= 1) cuts.push(index / hz);
   }
   return cuts;
 }

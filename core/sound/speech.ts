@@ -25,7 +25,7 @@ export function speechRuns(probabilities: ArrayLike<number>, hz: number, duratio
   let start = -1;
   let quietFrom = -1;
   const close = (end: number) => {
-    if (end - start >= rule.minSpeechSeconds) runs.push({ start, end });
+    if (end - start >= rule.minSpeechSeconds - 1e-9) runs.push({ start, end });
     start = -1;
     quietFrom = -1;
   };
@@ -37,7 +37,7 @@ export function speechRuns(probabilities: ArrayLike<number>, hz: number, duratio
       if (start < 0) start = time;
     } else if (start >= 0 && p < rule.stay) {
       if (quietFrom < 0) quietFrom = time;
-      if (time - quietFrom >= rule.minPauseSeconds) close(quietFrom);
+      if (time - quietFrom >= rule.minPauseSeconds - 1e-9) close(quietFrom);
     }
   }
   if (start >= 0) close(quietFrom >= 0 ? quietFrom : probabilities.length / hz);

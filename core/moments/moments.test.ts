@@ -1,0 +1,190 @@
+import { describe, expect, it } from 'vitest';
+import { displayTraceNames, lookHz, type DisplayTraces, type Run } from '#core/readings';
+import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
+import {
+  chooseAtWater, chooseForTarget, choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, explainScore, flawedStretches, ingredientNames, ingredientPhrases, layGround, leavesAt,
+  momentTitle, prepare, scoreCurve, suggestedTarget, type ChoiceSettings, type Decision, type Footage,
+} from '.';
+
+const hz = 10;
+const settings: ChoiceSettings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
+
+function footage(seconds: number, fill: Partial<Record<keyof DisplayTraces, (t: number) => number>>, runs: Run[] = [], id = 'a'): Footage {
+  const usual: Partial<Record<keyof DisplayTraces, number>> = { sharpness: 0.9, exposure: 1, loudness: -50 };
+  const traces = Object.fromEntries(displayTraceNames.map((name) => [name, Float32Array.from({ length: seconds * hz }, (_, i) => fill[name]?.(i / hz) ?? usual[name] ?? 0)])) as DisplayTraces;
+  return { id, durationSeconds: seconds, hz, traces, runs };
+}
+
+/** Random footage with speech runs, faces, motion and flaws; the same for the same seed. */
+function randomFootage(seed: number, seconds = 90): Footage {
+  let state = seed * 7919 + 1;
+  const random = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
+  const speech: Run[] = [];
+  for (let t = random() * 3; t < seconds - 3; ) {
+    const end = Math.min(seconds, t + 0.5 + random() * 6);
+    speech.push({ kind: 'speech', start: t, end });
+    t = end + 0.15 + random() * 4;
+  }
+  const bumps = Array.from({ length: 8 }, () => ({ at: random() * seconds, width: 1 + random() * 5, height: random() }));
+  const bump = (shift: number) => (t: number) => Math.min(1, bumps.reduce((sum, each, index) => sum + ((index + shift) % 2 ? each.height * Math.exp(-(((t - each.at) / each.width) ** 2)) : 0), 0));
+  const shaky = { from: random() * seconds, to: 0 };
+  shaky.to = shaky.from + 4;
+  return footage(seconds, {
+    speech: (t) => (speech.some((run) => t >= run.start && t < run.end) ? 1 : 0), motion: bump(0), bursts: bump(1),
+    faces: (t) => (Math.floor(t / 7) % 2 ? 2 : 0), faceArea: () => 0.03, shake: (t) => (t > shaky.from && t < shaky.to ? 0.9 : 0.05),
+  }, [...speech, { kind: 'scene', start: 0, end: seconds / 2 }, { kind: 'scene', start: seconds / 2, end: seconds }], `m${seed}`);
+}
+
+const ground = (of: Footage, decisions: Decision[] = [], with_: Partial<ChoiceSettings> = {}) => layGround(prepare(of), { ...settings, ...with_ }, decisions);
+
+describe('score', () => {
+  it('by hand: talk alone, a quarter of the weight, full: 100 * sqrt(1/4) = 50', () => {
+    const prepared = prepare(footage(20, { speech: () => 1, sharpness: () => 0 }));
+    const curve = scoreCurve(prepared, { people: 50, talk: 25, action: 25, camera: 0, sound: 0, picture: 0 });
+    expect(curve[100]).toBeCloseTo(50, 3);
+  });
+  it('opens into shares that add up to it', () => {
+    const prepared = prepare(randomFootage(3));
+    const shares = explainScore(prepared, defaultMix, 10, 16, 61.5);
+    expect(ingredientNames.reduce((sum, name) => sum + shares[name], 0)).toBeCloseTo(61.5, 6);
+  });
+  it('a heavier weight raises what it is about', () => {
+    const prepared = prepare(footage(20, { motion: () => 0.8 }));
+    expect(scoreCurve(prepared, { ...defaultMix, action: 100 })[50]).toBeGreaterThan(scoreCurve(prepared, { ...defaultMix, action: 20 })[50]!);
+  });
+  it('says in words what it saw', () => {
+    const prepared = prepare(footage(20, { faces: () => 2, faceArea: () => 0.1, speech: () => 1 }, [{ kind: 'speech', start: 0, end: 20 }]));
+    expect(ingredientPhrases(prepared, { start: 2, end: 8 })).toMatchObject({ people: '2 faces, close', talk: 'somebody speaks throughout', action: 'hardly anything moves', camera: 'still' });
+    expect(momentTitle(prepared, { start: 2, end: 8 })).toMatch(/talk/i);
+  });
+});
+
+describe('limits', () => {
+  const shaky = footage(20, { shake: (t) => (t >= 8 && t < 11 ? 0.8 : 0.1), exposure: (t) => (t >= 15 && t < 17 ? 0.01 : 1), sharpness: (t) => (t < 3 ? 0.1 : 0.9) });
+  it('shut out shake (padded), blur and dark', () => {
+    const flaws = flawedStretches(shaky, defaultLimits);
+    expect(flaws.map((flaw) => flaw.kind)).toEqual(['shaky', 'blurred', 'dark']);
+    expect(flaws[0]!.start).toBeCloseTo(7.85);
+    expect(flaws[0]!.end).toBeCloseTo(11.15);
+  });
+  it('can be switched off one by one', () => {
+    expect(flawedStretches(shaky, { shake: 1, blur: 0, dark: 0, frozen: false })).toEqual([]);
+    expect(flawedStretches(shaky, { ...defaultLimits, shake: 0.85 }).map((flaw) => flaw.kind)).toEqual(['blurred', 'dark']);
+  });
+  it('let a whip pan through', () => {
+    const whip = { ...shaky, runs: [{ kind: 'whip' as const, start: 8, end: 11 }] };
+    expect(flawedStretches(whip, defaultLimits).map((flaw) => flaw.kind)).toEqual(['blurred', 'dark']);
+  });
+});
+
+describe('choice', () => {
+  it('finds the same best set as trying all of them', () => {
+    for (let seed = 1; seed <= 12; seed++) {
+      const own = ground(randomFootage(seed, 24));
+      // Without looks and with pieces far apart the likeness cost is part of both; compare by value over cut points.
+      const points = own.points.filter((_, index) => index % 2 === 0).slice(0, 11);
+      const small = { ...own, points };
+      const water = 25;
+      const value = (pieces: Range[]) => pieces.reduce((sum, piece, index) => {
+        const integral = (own.sums[Math.round(piece.end * hz)]! - own.sums[Math.round(piece.start * hz)]!) / hz;
+        const octaves = Math.log2(lengthOf(piece) / 6);
+        const gap = index ? piece.start - pieces[index - 1]!.end : 99;
+        return sum + integral - water * lengthOf(piece) - 25 - (octaves > 0 ? 45 : 10) * octaves * octaves - 45 * Math.min(1, Math.max(0, 1 - gap / 8));
+      }, 0);
+      let best = 0;
+      const search = (from: number, chosen: Range[]) => {
+        best = Math.max(best, value(chosen));
+        for (let p = from; p < points.length; p++)
+          for (let q = p + 1; q < points.length; q++) {
+            const piece = { start: points[p]!, end: points[q]! };
+            if (lengthOf(piece) >= 2 && lengthOf(piece) <= 20 && own.shut.every((range) => overlap(range, piece) < 1e-6)) search(q, [...chosen, piece]);
+          }
+      };
+      search(0, []);
+      expect(value(choosePieces(small, water))).toBeCloseTo(best, 6);
+    }
+  });
+
+  it('properties over random footage: no piece inside a word, none over a limit, none overlapping, lengths kept', () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const of = randomFootage(seed);
+      const own = ground(of);
+      for (const water of [5, 20, 40]) {
+        const pieces = choosePieces(own, water);
+        for (const [index, piece] of pieces.entries()) {
+          for (const run of of.runs) if (run.kind === 'speech') for (const edge of [piece.start, piece.end]) expect(edge > run.start + 1e-9 && edge < run.end - 1e-9).toBe(false);
+          expect(coveredSeconds(piece, own.shut)).toBeLessThan(1e-6);
+          expect(lengthOf(piece)).toBeGreaterThanOrEqual(2 - 1e-6);
+          if (index) expect(piece.start).toBeGreaterThanOrEqual(pieces[index - 1]!.end);
+        }
+      }
+    }
+  });
+
+  it('keeps less when the water rises, and never more than the target', () => {
+    const grounds = [1, 2, 3, 4].map((seed) => ground(randomFootage(seed)));
+    let last = Infinity;
+    for (let water = 0; water <= 80; water += 4) {
+      const { seconds } = chooseAtWater(grounds, defaultMix, water);
+      expect(seconds).toBeLessThanOrEqual(last + 1e-6);
+      last = seconds;
+    }
+    for (const target of [10, 30, 60, 120, 1000]) expect(chooseForTarget(grounds, defaultMix, target).seconds).toBeLessThanOrEqual(target + 1e-6);
+    expect(chooseForTarget(grounds, defaultMix, 60).seconds).toBeGreaterThan(45);
+  });
+
+  it('near-identical neighbours do not both win: a look-alike close by loses to another picture', () => {
+    const same = footage(26, { speech: (t) => ((t > 2 && t < 8) || (t > 9 && t < 15) ? 1 : 0) }, [{ kind: 'speech', start: 2, end: 8 }, { kind: 'speech', start: 9, end: 15 }]);
+    const cells = 4;
+    const look = (other: number) => ({ hz: lookHz, cells, values: Float32Array.from({ length: 26 * lookHz * cells }, (_, i) => (i / cells / lookHz > 8.5 ? other : 0.2)) });
+    const weights = { people: 0, talk: 100, action: 0, camera: 0, sound: 0, picture: 0 };
+    const count = (of: Footage) => choosePieces(ground(of, [], { mix: weights, piece: { minSeconds: 2, preferredSeconds: 6, maxSeconds: 7 } }), 86).length;
+    expect(count({ ...same, look: look(0.9) })).toBe(2);
+    expect(count({ ...same, look: look(0.2) })).toBe(1);
+  });
+
+  it('what was decided by hand survives every mix', () => {
+    const of = randomFootage(5);
+    const decisions: Decision[] = [
+      { id: 'k', media: of.id, start: 3.3, end: 5.1, verdict: 'keep' }, { id: 'd', media: of.id, start: 40, end: 60, verdict: 'drop' }, { id: 'x', media: 'other', start: 0, end: 9, verdict: 'keep' },
+    ];
+    for (const talk of [0, 50, 100]) for (const water of [0, 30, 100]) {
+      const mix = { ...defaultMix, talk };
+      const { moments } = chooseAtWater([ground(of, decisions, { mix })], mix, water);
+      const kept = moments.filter((moment) => moment.kept === 'hand');
+      expect(kept).toHaveLength(1);
+      expect(kept[0]).toMatchObject({ start: 3.3, end: 5.1, decision: 'k' });
+      for (const moment of moments) expect(overlap(moment, decisions[1]!)).toBeLessThan(1e-6);
+      for (const moment of moments) if (moment.kept === 'water') expect(overlap(moment, decisions[0]!)).toBeLessThan(1e-6);
+    }
+  });
+
+  it('tells at which water a moment goes', () => {
+    const own = ground(randomFootage(2));
+    const piece = choosePieces(own, 15)[0]!;
+    const level = leavesAt(own, piece)!;
+    expect(level).toBeGreaterThanOrEqual(14.5);
+    expect(coveredSeconds(piece, choosePieces(own, Math.min(100, level + 2)))).toBeLessThan(lengthOf(piece) * 0.51);
+  });
+
+  it('keeps a single short clip whole rather than nothing', () => {
+    const clip = footage(1.5, { faces: () => 1, faceArea: () => 0.1, motion: () => 0.8, bursts: () => 1 });
+    expect(choosePieces(ground(clip), 0)).toEqual([{ start: 0, end: 1.5 }]);
+  });
+
+  it('suggests about five minutes for thirteen (common practice, no source)', () => {
+    expect(suggestedTarget(13 * 60)).toBeGreaterThanOrEqual(280);
+    expect(suggestedTarget(13 * 60)).toBeLessThanOrEqual(310);
+    expect(suggestedTarget(20)).toBe(15);
+  });
+});
+
+it('cut points lie at scene boundaries and in pauses, at least 0.3 s apart', () => {
+  const points = cutPoints(footage(12, {}, [{ kind: 'scene', start: 0, end: 6 }, { kind: 'scene', start: 6, end: 12 }, { kind: 'speech', start: 2, end: 4 }, { kind: 'speech', start: 4.2, end: 5 }]), []);
+  expect(points[0]).toBe(0);
+  expect(points.at(-1)).toBe(12);
+  expect(points).toContain(6);
+  expect(points.some((point) => point > 4 && point < 4.2)).toBe(true);
+  expect(points.some((point) => (point > 2 && point < 4) || (point > 4.2 && point < 5))).toBe(false);
+  for (let index = 1; index < points.length; index++) expect(points[index]! - points[index - 1]!).toBeGreaterThan(0.29);
+});

@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest';
+import type { Trace } from '#core/signal';
+import { derive, displayTraceNames, readingDefaults, runsOf, summarize, summarySentence, type RawReading, type RawTraceName } from '.';
+
+const seconds = 12;
+function raw(fill: Partial<Record<RawTraceName, (t: number) => number>>, more: Partial<RawReading> = {}): RawReading {
+  const rates: Partial<Record<RawTraceName, number>> = { 'sound.voice': 31.25, 'sound.level': 50, 'sound.peak': 50, 'sound.loudness': 10 };
+  const usual: Partial<Record<RawTraceName, number>> = { 'camera.confidence': 1, 'frame.change': 4, 'frame.sharpness': 0.8, 'light.mean': 0.45, 'light.contrast': 0.2, 'sound.level': -30, 'sound.loudness': -30, 'things.x': 0.5 };
+  const names: RawTraceName[] = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence', 'things.amount', 'frame.unmatched', 'frame.change', 'frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast', 'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness'];
+  const traces = new Map(names.map((name): [RawTraceName, Trace] => {
+    const hz = rates[name] ?? 30;
+    return [name, { name, hz, start: 0, values: Float32Array.from({ length: Math.round(seconds * hz) }, (_, i) => fill[name]?.(i / hz) ?? usual[name] ?? 0) }];
+  }));
+  return { durationSeconds: seconds, hasPicture: true, hasSound: true, traces, faces: [], look: new Float32Array(), ...more };
+}
+
+describe('derive', () => {
+  it('gives every trace the same length at 10 Hz', () => {
+    const { traces, hz } = derive(raw({}));
+    expect(hz).toBe(10);
+    for (const name of displayTraceNames) expect(traces[name].length).toBe(120);
+  });
+  it('turns voice into speech runs and level into silence', () => {
+    const { runs, traces } = derive(raw({ 'sound.voice': (t) => (t > 3 && t < 6 ? 0.95 : 0.02), 'sound.level': (t) => (t > 8 && t < 10 ? -70 : -25) }));
+    const [speech] = runsOf(runs, 'speech');
+    expect(speech!.start).toBeCloseTo(3, 0);
+    expect(speech!.end).toBeCloseTo(6, 0);
+    expect(traces.speech[45]).toBe(1);
+    expect(runsOf(runs, 'silence')).toEqual([{ kind: 'silence', start: 8.02, end: 10 }]);
+  });
+  it('finds black, frozen and blurred stretches and a cut', () => {
+    const { runs } = derive(raw({
+      'light.mean': (t) => (t < 2 ? 0.01 : 0.4), 'frame.change': (t) => (t > 4 && t < 6.1 ? 0 : 3), 'frame.sharpness': (t) => (t > 9 ? 0.1 : 0.8),
+      'frame.unmatched': (t) => (Math.abs(t - 7) < 0.01 ? 1 : 0), 'camera.confidence': (t) => (Math.abs(t - 7) < 0.01 ? 0 : 1),
+    }));
+    expect(runsOf(runs, 'black')).toEqual([{ kind: 'black', start: 0, end: 2 }]);
+    expect(runsOf(runs, 'frozen')[0]!.end - runsOf(runs, 'frozen')[0]!.start).toBeGreaterThan(1.5);
+    expect(runsOf(runs, 'blurred')[0]!.start).toBeCloseTo(9, 0);
+    expect(runsOf(runs, 'scene').map((scene) => scene.start)).toEqual([0, 7]);
+  });
+  it('decides again with other rules, from the same measurements', () => {
+    const measured = raw({ 'frame.sharpness': () => 0.3 });
+    expect(runsOf(derive(measured).runs, 'blurred')).toHaveLength(1);
+    expect(runsOf(derive(measured, { ...readingDefaults, blurredBelow: 0.2 }).runs, 'blurred')).toHaveLength(0);
+  });
+  it('faces count from half a sample before to half a sample after', () => {
+    const box = { x: 0.4, y: 0.3, width: 0.2, height: 0.3, score: 0.95 };
+    const { traces } = derive(raw({}, { faces: [{ time: 0, boxes: [] }, { time: 2, boxes: [box, { ...box, x: 0.1, width: 0.1 }] }, { time: 4, boxes: [] }] }));
+    expect([traces.faces[9], traces.faces[11], traces.faces[29], traces.faces[31]]).toEqual([0, 2, 2, 0]);
+    expect(traces.faceArea[20]).toBeCloseTo(0.06, 5);
+  });
+  it('has a right answer without sound and without picture', () => {
+    const silent = derive(raw({}, { hasSound: false }));
+    expect(runsOf(silent.runs, 'silence', 'speech')).toEqual([]);
+    expect(Math.max(...silent.traces.loudness)).toBe(-70);
+    const blind = derive(raw({}, { hasPicture: false }));
+    expect(runsOf(blind.runs, 'scene', 'still', 'shaky')).toEqual([]);
+  });
+});
+
+it('sums up in a sentence', () => {
+  const box = { x: 0.4, y: 0.3, width: 0.2, height: 0.3, score: 0.95 };
+  const faces = Array.from({ length: 24 }, (_, i) => ({ time: i / 2, boxes: [box] }));
+  const summary = summarize(derive(raw({ 'sound.voice': (t) => (t < 6 ? 0.9 : 0) }, { faces })));
+  expect(summarySentence(summary)).toMatch(/^1 face · 5\d % talk$/);
+  expect(summarySentence({ faces: 0, speechShare: 0, shakySeconds: 0, flawedSeconds: 0, scenes: 1 })).toBe('nothing that stands out');
+});

@@ -1,0 +1,8 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['{core,media,data,jobs,app,cli,demo}/**/*.test.{ts,tsx}'], testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 2,
+    reporters: ['default', ['json', { outputFile: 'tmp/unit.json' }]],
+  },
+});
