@@ -39,8 +39,8 @@ export class FolderStorage implements Storage {
     }
   }
 
-  localPath(key: string): Promise<string> {
-    return Promise.resolve(this.path(key));
+  async localPath(key: string): Promise<string> {
+    return this.path(key);
   }
 
   async size(key: string): Promise<number | null> {

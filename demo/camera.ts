@@ -60,7 +60,7 @@ export class FilmCamera {
       this.context.fillStyle = `rgba(2,3,5,${dark})`;
       this.context.fillRect(0, 0, frame.width, frame.height);
     }
-    return this.canvas.data() as Buffer;
+    return this.canvas.data();
   }
 
   still(): Canvas {

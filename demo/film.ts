@@ -23,7 +23,7 @@ export async function encodeFilm(camera: FilmCamera, shots: Shot[], mix: Mix, fi
     }
   }
   ffmpeg.stdin.end();
-  const [code] = await closed;
+  const [code] = (await closed) as [number | null];
   rmSync(wav);
   if (code !== 0) throw new Error(`ffmpeg ended with ${code} while it wrote ${file}`);
 }
@@ -33,7 +33,7 @@ export async function encodeSound(mix: Mix, file: string, channels = 2) {
   const wav = `${file}.wav`;
   writeWav(mix, wav);
   const ffmpeg = spawn('ffmpeg', ['-v', 'error', '-y', '-i', wav, '-ac', String(channels), '-c:a', 'aac', '-b:a', '128k', '-fflags', '+bitexact', '-map_metadata', '-1', file]);
-  const [code] = await once(ffmpeg, 'close');
+  const [code] = (await once(ffmpeg, 'close')) as [number | null];
   rmSync(wav);
   if (code !== 0) throw new Error(`ffmpeg ended with ${code} while it wrote ${file}`);
 }

@@ -30,7 +30,7 @@ async function takeUpLost(): Promise<void> {
 
 const runner = await run({
   pgPool: database().$client, taskList, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1), pollInterval: 1000, noHandleSignals: true,
-  logger: new Logger((scope) => (level, message) => (level === 'error' ? log.error(scope, message) : log.debug(scope, message))),
+  logger: new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message))),
 });
 log.info('ready');
 const sweep = setInterval(() => void takeUpLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));

@@ -27,6 +27,6 @@ export function readGraphModel(jsonFile: string) {
   return {
     modelTopology: model.modelTopology,
     weightSpecs: model.weightsManifest.flatMap((group) => group.weights),
-    weightData: data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer,
+    weightData: data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength),
   };
 }

@@ -12,7 +12,7 @@ export class NameDto {
 }
 
 export class ItemsDto {
-  @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? value : [value]))
+  @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? (value as unknown[]) : [value]))
   @IsArray() @ArrayNotEmpty() @ArrayMaxSize(1000) @IsUUID('all', { each: true, message: 'Choose at least one item.' })
   ids!: string[];
 

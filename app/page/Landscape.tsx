@@ -21,7 +21,7 @@ const ground = 88;
 
 /** The score of all material as a landscape. What rises above the water is kept; the line can be dragged. */
 export function Landscape(props: LandscapeProps) {
-  const { landscape, water, string, moments, wells, seconds, targetSeconds, onWater, onPoint } = props;
+  const { landscape, water, string, seconds, targetSeconds, onWater, onPoint } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);

@@ -63,7 +63,6 @@ export function useFootagePlayer(string: StringOut, initial: number) {
     element?.addEventListener('seeked', seeked);
     return () => element?.removeEventListener('seeked', seeked);
     // Only at the start and when the string changes; seeking does the rest.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [show]);
 
   useEffect(() => {

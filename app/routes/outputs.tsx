@@ -24,10 +24,10 @@ export async function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ params, request }: Route.ActionArgs) {
   const project = await requireProject(params.projectId);
-  const id = String((await request.formData()).get('delete') ?? '');
-  const render = isId(id) ? await findRender(id) : null;
+  const id = (await request.formData()).get('delete');
+  const render = typeof id === 'string' && isId(id) ? await findRender(id) : null;
   if (render && render.projectId === project.id) {
-    await deleteRender(project.id, id);
+    await deleteRender(project.id, render.id);
     if (render.storageKey) await storage().remove(render.storageKey);
   }
   return null;

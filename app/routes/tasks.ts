@@ -11,7 +11,7 @@ export async function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ params, request }: Route.ActionArgs) {
   const project = await requireProject(params.projectId);
-  const id = String((await request.formData()).get('cancel') ?? '');
-  if (isId(id)) await requestCancel(project.id, id);
+  const id = (await request.formData()).get('cancel');
+  if (typeof id === 'string' && isId(id)) await requestCancel(project.id, id);
   return { ok: true };
 }

@@ -55,7 +55,7 @@ function drawLandscape(columns: number): Float32Array {
     offset += durationSeconds;
   }
   let last = 0;
-  return sums.map((sum, index) => (last = counts[index] ? sum / counts[index]! : last));
+  return sums.map((sum, index) => (last = counts[index] ? sum / counts[index] : last));
 }
 
 function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {

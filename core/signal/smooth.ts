@@ -1,6 +1,6 @@
 /** Gaussian low-pass; `sigma` in samples. The ends are mirrored, so nothing is pulled to zero. */
 export function gaussianSmooth(values: ArrayLike<number>, sigma: number): Float32Array {
-  const out = Float32Array.from(values as ArrayLike<number>);
+  const out = Float32Array.from(values);
   const count = values.length;
   if (sigma <= 0 || count < 2) return out;
   const reach = Math.min(count - 1, Math.ceil(sigma * 3));

@@ -1,0 +1,89 @@
+import { describe, expect, it } from 'vitest';
+import { displayTraceNames, type DisplayTraces } from '#core/readings';
+import { DecisionDto, MakeReelDto, NameDto, PickDto } from './forms/dto';
+import { parseLength } from './page/MomentsBar';
+import { decodeReading, encodeReading } from './page/readingCodec';
+import { wrap } from './reel/ReelStrips';
+import { guard } from './server/guard.server';
+import { parseRange } from './server/sendFile.server';
+import { check } from './server/validate.server';
+import { formatSize, formatTimeLeft } from './ui/format';
+import { timeLeftOf, type TaskLine } from './ui/RunningWork';
+import { shortcuts } from './keys';
+
+// Source: RFC 9110, section 14.1.2 (byte ranges).
+it.each([
+  ['bytes=0-499', { start: 0, end: 499 }], ['bytes=500-', { start: 500, end: 999 }], ['bytes=-100', { start: 900, end: 999 }], ['bytes=900-5000', { start: 900, end: 999 }],
+  ['bytes=1000-', 'bad'], ['bytes=5-2', 'bad'], [null, null], ['lines=1-2', null], ['bytes=-', null],
+] as const)('range %s', (header, range) => expect(parseRange(header, 1000)).toEqual(range));
+
+describe('checks what screens send', () => {
+  it('names the field that is wrong, in a sentence', () => {
+    const form = new FormData();
+    form.set('name', '   ');
+    expect(check(NameDto, form)).toEqual({ ok: false, problems: { name: 'Give a name of 1 to 120 letters.' } });
+    form.set('name', '  Pond  ');
+    expect(check(NameDto, form)).toMatchObject({ ok: true, value: { name: 'Pond' } });
+  });
+  it('reaches into lists and objects', () => {
+    expect(check(MakeReelDto, { name: 'x', pieces: [{ media: 'no', start: 0, end: 1, name: 'y' }] })).toMatchObject({ ok: false, problems: { 'pieces.0.media': expect.any(String) as string } });
+    expect(check(MakeReelDto, { name: 'x', pieces: [] })).toMatchObject({ problems: { pieces: expect.stringMatching(/Nothing is kept/) as string } });
+    const mix = { people: 1, talk: 2, action: 3, camera: 4, sound: 5, picture: 600 };
+    expect(check(PickDto, { mix, limits: { shake: 0, blur: 0, dark: 0, frozen: true }, piece: { minSeconds: 1, preferredSeconds: 2, maxSeconds: 3 }, targetSeconds: 60, water: null })).toMatchObject({ ok: false, problems: { 'mix.picture': expect.any(String) as string } });
+    expect(check(DecisionDto, null).ok).toBe(false);
+  });
+});
+
+it('a reading survives the way to the browser', () => {
+  const traces = Object.fromEntries(displayTraceNames.map((name, index) => [name, Float32Array.from([index, index / 3])])) as DisplayTraces;
+  const bytes = encodeReading({ durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', start: 0, end: 0.1, label: 'ä' }], traces, look: Float32Array.of(0.5) });
+  const back = decodeReading(bytes.buffer as ArrayBuffer, 'm');
+  expect(back).toMatchObject({ id: 'm', durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', label: 'ä' }] });
+  for (const name of displayTraceNames) expect(back.traces[name]).toEqual(traces[name]);
+  expect([...back.look!.values]).toEqual([0.5]);
+});
+
+it('wraps whole pieces into lines, a piece longer than a line alone in its own', () => {
+  const pieces = [10, 10, 15, 50, 5].map((length, index, all) => {
+    const startSeconds = all.slice(0, index).reduce((sum, each) => sum + each, 0);
+    return { id: String(index), media: 'm', name: '', startFrame: 0, frames: 1, startSeconds, endSeconds: startSeconds + length, sourceSeconds: 0, samples: 1 };
+  });
+  expect(wrap(pieces, 30)).toEqual([[0, 1], [2], [3], [4]]);
+});
+
+it('reads lengths as people type them', () => {
+  expect([parseLength('2:30'), parseLength('90'), parseLength('1:00:00'), parseLength(' 0:05 ')]).toEqual([150, 90, 3600, 5]);
+  expect([parseLength('abc'), parseLength(''), parseLength('-5'), parseLength('1:2:3:4'), parseLength('0')]).toEqual([null, null, null, null, null]);
+});
+
+it('writes sizes and times', () => {
+  expect([formatSize(999), formatSize(1500), formatSize(19_400_000), formatSize(250_000_000_000)]).toEqual(['999 B', '1.5 KB', '19.4 MB', '250 GB']);
+  expect([formatTimeLeft(0.2), formatTimeLeft(75), formatTimeLeft(4000)]).toEqual(['1 s left', '1 min 15 s left', '1 h 6 min left']);
+});
+
+it('says no time left while one of the tasks has no pace yet', () => {
+  const task = (state: string, secondsLeft: number | null) => ({ id: '1', kind: 'read', title: '', state, progress: 0, secondsLeft, sentence: null, subject: '' }) as TaskLine;
+  expect(timeLeftOf([task('running', 20), task('running', 10), task('done', null)])).toBe(30);
+  expect(timeLeftOf([task('running', 20), task('queued', null)])).toBeNull();
+});
+
+describe('who may come in', () => {
+  const ask = (host: string, password?: string) => guard({ headers: new Headers({ host, ...(password ? { authorization: `Basic ${Buffer.from(`me:${password}`).toString('base64')}` } : {}) }) } as Request)?.status ?? 200;
+  it('on loopback only requests to this machine by its own names', () => {
+    process.env.HOST = '127.0.0.1';
+    expect([ask('127.0.0.1:4310'), ask('localhost:4310'), ask('pond.example')]).toEqual([200, 200, 403]);
+  });
+  it('elsewhere only with the password', () => {
+    process.env.HOST = '0.0.0.0';
+    process.env.BRIGHT_REEL_PASSWORD = 'duck:pond';
+    expect([ask('pond.example'), ask('pond.example', 'wrong'), ask('pond.example', 'duck:pond')]).toEqual([401, 401, 200]);
+    delete process.env.BRIGHT_REEL_PASSWORD;
+    expect(ask('pond.example')).toBe(403);
+    delete process.env.HOST;
+  });
+});
+
+it('no two shortcuts share a key', () => {
+  const keys = Object.values(shortcuts).flatMap((shortcut) => shortcut.keys.split(','));
+  expect(keys.filter((key, index) => keys.indexOf(key) !== index).filter((key) => key !== 'shift+slash')).toEqual([]);
+});

@@ -1,0 +1,151 @@
+import { mkdtempSync, writeFileSync, existsSync, mkdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { displayTraceNames, readerVersion, type RawReading } from '#core/readings';
+import { assembleReel, mainTrack } from '#core/reel';
+import { rates } from '#core/time';
+import { bringIn } from './bringIn';
+import { contentHash, fileKey } from './contentHash';
+import { closeDatabase, migrateDatabase } from './db';
+import { listDecisions, loadPick, removeDecision, saveDecision, savePick } from './decisions';
+import { addMedia, listMedia, setProblem } from './media';
+import { createBin, createProject, findProject, listBins } from './projects';
+import { loadDerived, loadRawTraces, saveReading } from './readings';
+import { createReel, openReel, saveRevision, stepRevision } from './reels';
+import { FolderStorage } from './storage';
+import { beat, createTask, endTask, requestCancel, requeue, staleTasks, startTask, findTask } from './tasks';
+
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-data-'));
+const file = (name: string, text: string) => {
+  writeFileSync(join(folder, name), text);
+  return join(folder, name);
+};
+
+describe('storage in a folder', () => {
+  const store = new FolderStorage(join(folder, 'own'));
+  it('adopts, tells sizes, reads parts, removes', async () => {
+    await store.adopt('a/b.txt', file('b.txt', 'hello world'), { copy: true });
+    expect(await store.size('a/b.txt')).toBe(11);
+    const chunks: Buffer[] = [];
+    for await (const chunk of store.read('a/b.txt', { start: 6, end: 8 })) chunks.push(chunk as Buffer);
+    expect(Buffer.concat(chunks).toString()).toBe('wor');
+    await store.adopt('c.txt', file('c.txt', 'moved'));
+    expect(existsSync(join(folder, 'c.txt'))).toBe(false);
+    await store.remove('c.txt');
+    expect(await store.size('c.txt')).toBeNull();
+  });
+  it('keeps keys inside its folder', async () => {
+    await expect(store.localPath('../x')).rejects.toThrow(/leaves the store/);
+    await expect(store.size('../../etc/passwd')).rejects.toThrow(/leaves the store/);
+  });
+  it('names files by content and a plain ending', () => {
+    expect(fileKey('ab12', 'My film.MP4')).toBe('files/ab/ab12.mp4');
+    expect(fileKey('ab12', 'odd.$(rm)')).toBe('files/ab/ab12');
+  });
+});
+
+// FIPS 180-4: SHA-256 of "abc".
+it('hashes content with SHA-256', async () => expect(await contentHash(file('abc', 'abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'));
+
+describe.skipIf(!process.env.DATABASE_URL)('database', () => {
+  let project = '';
+  beforeAll(async () => {
+    process.env.BRIGHT_REEL_DATA = join(folder, 'kept');
+    mkdirSync(process.env.BRIGHT_REEL_DATA);
+    await migrateDatabase();
+    project = (await createProject('Test')).id;
+  });
+  afterAll(closeDatabase);
+
+  it('finds projects, and nothing for what is no id', async () => {
+    expect((await findProject(project))!.name).toBe('Test');
+    expect(await findProject("x' or 1=1")).toBeNull();
+    await createBin(project, 'One');
+    await createBin(project, 'Two');
+    expect((await listBins(project)).map((bin) => bin.name)).toEqual(['One', 'Two']);
+  });
+
+  it('stores the same content once for two projects, under two names', async () => {
+    const other = (await createProject('Other')).id;
+    const first = await bringIn(project, file('x.mp4', 'same content'), 'x.mp4', { copy: true });
+    const second = await bringIn(other, file('y.mp4', 'same content'), 'y.mp4', { copy: true });
+    expect(second.fileHash).toBe(first.fileHash);
+    expect((await addMedia(project, first.fileHash, 'again.mp4')).id).toBe(first.id);
+    await setProblem(first.fileHash, 'Cannot be read.');
+    for (const id of [project, other]) expect((await listMedia(id, readerVersion))[0]!.problem).toBe('Cannot be read.');
+  });
+
+  it('keeps a reading: traces to the bit, runs, and the same again in its place', async () => {
+    const { fileHash: hash } = await bringIn(project, file('z.mp4', 'another'), 'z.mp4', { copy: true });
+    const values = Float32Array.from({ length: 90 }, (_, i) => Math.sin(i));
+    const raw: RawReading = { durationSeconds: 3, hasPicture: true, hasSound: false, faces: [], look: Float32Array.of(0.25, 0.5), traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values }]]) };
+    const reading = { hash, version: readerVersion, raw, sheets: null, proxyKey: null, integratedLufs: null, warnings: [], tookSeconds: 1, probe: { kind: 'video' as const, durationSeconds: 3, rate: rates['30'], width: 320, height: 180, hasSound: false, videoCodec: 'h264', audioCodec: null, format: 'mov' } };
+    await saveReading(reading);
+    await saveReading(reading);
+    expect((await loadRawTraces(hash, readerVersion)).get('camera.dx')!.values).toEqual(values);
+    const derived = (await loadDerived(hash, readerVersion))!;
+    for (const name of displayTraceNames) expect(derived.traces[name].length).toBe(30);
+    expect([...derived.look]).toEqual([0.25, 0.5]);
+    expect(derived.runs.filter((run) => run.kind === 'scene')).toEqual([{ kind: 'scene', start: 0, end: 3 }]);
+    expect(await loadDerived(hash, readerVersion + 1)).toBeNull();
+  });
+
+  it('saves a decision twice without harm and takes it back', async () => {
+    const { id: media } = await bringIn(project, file('d.mp4', 'decided'), 'd.mp4', { copy: true });
+    const decision = { id: crypto.randomUUID(), media, start: 1, end: 2, verdict: 'keep' as const };
+    await saveDecision(project, decision);
+    await saveDecision(project, { ...decision, end: 2.5 });
+    expect(await listDecisions(project)).toEqual([{ ...decision, end: 2.5 }]);
+    const stranger = (await createProject('Stranger')).id;
+    await removeDecision(stranger, decision.id);
+    expect(await listDecisions(project)).toHaveLength(1);
+    await removeDecision(project, decision.id);
+    expect(await listDecisions(project)).toEqual([]);
+    await saveDecision(project, decision);
+    expect(await listDecisions(project)).toHaveLength(1);
+  });
+
+  it('remembers the mix of a project', async () => {
+    const pick = await loadPick(project);
+    await savePick(project, { ...pick, targetSeconds: 90, mix: { ...pick.mix, talk: 7 } });
+    expect(await loadPick(project)).toMatchObject({ targetSeconds: 90, water: null, mix: { talk: 7 } });
+  });
+
+  it('reels: revisions, undo without limit, redo, and no silent overwriting', async () => {
+    const reel = assembleReel('R', [{ media: 'a', start: 0, end: 2, name: 'x' }], new Map([['a', { id: 'a', name: 'a', durationSeconds: 9 }]]), rates['25'], { width: 2, height: 2 }, () => 'c');
+    const id = await createReel(project, reel);
+    for (let step = 0; step < 5; step++) expect(await saveRevision(id, step, { ...reel, name: `R${step + 1}` }, { type: 'rename', name: `R${step + 1}` })).toBe(true);
+    expect(await saveRevision(id, 2, { ...reel, name: 'late' }, { type: 'rename', name: 'late' })).toBe(false);
+    expect((await openReel(id))!.document.name).toBe('R5');
+    for (let step = 0; step < 5; step++) expect(await stepRevision(id, 'undo')).toBe(true);
+    expect(await stepRevision(id, 'undo')).toBe(false);
+    const first = (await openReel(id))!;
+    expect(first).toMatchObject({ head: 0, canUndo: false, canRedo: true });
+    expect(first.document).toEqual(reel);
+    expect(await stepRevision(id, 'redo')).toBe(true);
+    expect((await openReel(id))!.document.name).toBe('R1');
+    expect(mainTrack((await openReel(id))!.document).items).toHaveLength(1);
+  });
+
+  it('tasks: started once, cancelled while waiting or running, found again when their worker is gone', async () => {
+    const make = () => createTask({ projectId: project, kind: 'read', subject: crypto.randomUUID(), title: 't', workSeconds: null });
+    const waiting = await make();
+    await requestCancel(project, waiting.id);
+    expect(await startTask(waiting.id, 'w')).toBeNull();
+    const running = await make();
+    expect((await startTask(running.id, 'w'))!.attempts).toBe(1);
+    expect(await beat(running.id, 0.5, 10)).toBe(false);
+    await requestCancel(project, running.id);
+    expect(await beat(running.id, 0.6, 8)).toBe(true);
+    await endTask(running.id, 'cancelled');
+    const lost = await make();
+    await startTask(lost.id, 'dead');
+    expect((await staleTasks(60)).some((task) => task.id === lost.id)).toBe(false);
+    await new Promise((wake) => setTimeout(wake, 60));
+    expect((await staleTasks(0.02)).some((task) => task.id === lost.id)).toBe(true);
+    await requeue(lost.id);
+    expect((await findTask(lost.id))!.state).toBe('queued');
+    await endTask(lost.id, 'done');
+  });
+});

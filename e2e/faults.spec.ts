@@ -1,0 +1,51 @@
+import { execFileSync, spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+
+const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
+
+test('a killed worker: its task is taken up again by another', async ({ page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
+  const film = join(folder, 'long.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30:d=40', '-pix_fmt', 'yuv420p', '-preset', 'ultrafast', '-g', '30', film]);
+  await page.goto('/');
+  await page.getByLabel('New project').fill('Faults');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.locator('input[type=file]').setInputFiles(film);
+  await expect(page.getByText('being read…')).toBeVisible({ timeout: 60_000 });
+  process.kill(Number(process.env.BRIGHT_REEL_WORKER_PID), 'SIGKILL');
+  const second = spawn('node', ['--import', 'tsx', 'jobs/worker.ts'], { stdio: 'ignore', env: process.env });
+  try {
+    await expect(page.getByRole('row', { name: /long\.mp4/ })).toContainText('1280×720, 30 fps', { timeout: 150_000 });
+  } finally {
+    second.kill('SIGTERM');
+  }
+});
+
+test('a server that is away: the decision is kept and sent when it is back', async ({ page }) => {
+  await page.goto(`${demo}/moments`);
+  await expect(page.getByTestId('count')).not.toHaveText('0 moments');
+  await page.route('**/decisions', (route) => route.abort());
+  await page.keyboard.press(']');
+  await page.keyboard.press('+');
+  await expect(page.getByTestId('save-state')).toHaveText('Server away, kept here');
+  const kept = await page.getByText(/kept by hand, /).innerText();
+  await page.reload();
+  await page.unroute('**/decisions');
+  await expect(page.getByTestId('save-state')).toHaveText('Saved');
+  await page.reload();
+  await expect(page.getByText(kept)).toBeVisible();
+});
+
+test('nothing on the demo screens is logged as an error', async ({ page }) => {
+  const errors: string[] = [];
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+  page.on('pageerror', (error) => errors.push(error.message));
+  for (const place of ['footage', 'moments', 'reels', 'music', 'outputs']) {
+    await page.goto(`${demo}/${place}`);
+    await page.waitForTimeout(1200);
+  }
+  expect(errors).toEqual([]);
+});
