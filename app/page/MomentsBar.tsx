@@ -6,7 +6,8 @@ import { Button, inputLook } from '../ui/controls';
 import type { SaveState } from '../ui/useSaver';
 
 interface MomentsBarProps {
-  moments: Moment[];
+  /** Null until the first choice is made. */
+  moments: Moment[] | null;
   drops: number;
   targetSeconds: number;
   suggested: number;
@@ -27,7 +28,8 @@ export function parseLength(text: string): number | null {
 }
 
 /** What is kept, in a plain sentence; the target; and the button that makes a reel. */
-export function MomentsBar({ moments, drops, targetSeconds, suggested, saveState, making, onTarget, onMake }: MomentsBarProps) {
+export function MomentsBar({ moments: chosen, drops, targetSeconds, suggested, saveState, making, onTarget, onMake }: MomentsBarProps) {
+  const moments = chosen ?? [];
   const kept = moments.filter((moment) => moment.kept === 'hand').length;
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
@@ -38,7 +40,7 @@ export function MomentsBar({ moments, drops, targetSeconds, suggested, saveState
   return (
     <div className="flex w-[230px] shrink-0 flex-col pb-3">
       <div className="flex items-baseline justify-between">
-        <strong className="font-semibold" data-testid="count">{moments.length} {moments.length === 1 ? 'moment' : 'moments'}</strong>
+        <strong className="font-semibold" data-testid="count">{chosen ? `${moments.length} ${moments.length === 1 ? 'moment' : 'moments'}` : 'Choosing…'}</strong>
         <span className={`text-xs ${saveState === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[saveState]}>{saveState === 'away' ? 'Server away, kept here' : saveWords[saveState]}</span>
       </div>
       <span className="text-muted">{kept} kept by hand, {drops} dropped by hand</span>

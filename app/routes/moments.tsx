@@ -63,7 +63,7 @@ type Loaded = Route.ComponentProps['loaderData'];
 
 function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & { projectId: string; footage: Footage[] }) {
   const { items, project } = useOutletContext<ProjectData>();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const string = useMemo(() => new StringOut(footage.map(({ id, durationSeconds }) => ({ id, seconds: durationSeconds }))), [footage]);
   const [settings, setSettings] = useState<Settings>({ mix: pick.mix, limits: pick.limits, piece: pick.piece });
   const [target, setTarget] = useState(pick.targetSeconds ?? suggestedTarget(string.total));
@@ -89,9 +89,15 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
   }, [settings, target, water, save]);
   useEffect(() => {
     if (player.playing) return;
-    const timer = setTimeout(() => setSearch((now) => { now.set('at', player.time.toFixed(2)); now.set('line', String(secondsPerLine)); return now; }, { replace: true, preventScrollReset: true }), 600);
+    // Written past the router: the address is for reload and for sharing, and a navigation would load everything anew.
+    const timer = setTimeout(() => {
+      const address = new URL(window.location.href);
+      address.searchParams.set('at', player.time.toFixed(2));
+      address.searchParams.set('line', String(secondsPerLine));
+      window.history.replaceState(window.history.state, '', address);
+    }, 600);
     return () => clearTimeout(timer);
-  }, [player.time, player.playing, secondsPerLine, setSearch]);
+  }, [player.time, player.playing, secondsPerLine]);
 
   const moments = useMemo(() => chosen?.moments ?? [], [chosen]);
   const shown = useDeferredValue(chosen);
@@ -218,7 +224,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
       <footer className="flex h-[116px] shrink-0 items-stretch gap-5 border-t border-line px-4 pt-2" aria-label="Score and waterline">
         <Landscape string={string} landscape={chosen?.landscape ?? new Float32Array()} water={chosen?.water ?? 0} moments={moments} wells={wells}
           seconds={chosen?.seconds ?? 0} targetSeconds={target} onWater={setWater} onPoint={point} />
-        <MomentsBar moments={moments} drops={wells.length} targetSeconds={target} suggested={suggestedTarget(string.total)} saveState={saveState} making={making}
+        <MomentsBar moments={chosen?.moments ?? null} drops={wells.length} targetSeconds={target} suggested={suggestedTarget(string.total)} saveState={saveState} making={making}
           onTarget={(seconds) => { setTarget(seconds); setWater(null); }} onMake={makeReel} />
       </footer>
       <KeySheet open={help} onOpenChange={setHelp} names={['play', 'back', 'halt', 'forward', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'markIn', 'markOut', 'markShot', 'clearMarks', 'previous', 'next', 'keep', 'drop', 'undo', 'redo', 'makeReel', 'legend', 'help']} />

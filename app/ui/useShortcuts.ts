@@ -1,3 +1,4 @@
+import { flushSync } from 'react-dom';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { shortcuts, type ShortcutName } from '../keys';
 
@@ -15,7 +16,8 @@ export function useShortcuts(actions: Partial<Record<ShortcutName, () => void>>)
       const name = names.find((each) => shortcuts[each].keys.split(',').some((keys) => keys === pressed));
       if (!name) return;
       event.preventDefault();
-      actions[name]!();
+      // At once, so that the next key already sees what this one did, however fast they come.
+      flushSync(() => actions[name]!());
     },
     { enableOnFormTags: ['range' as never], preventDefault: false },
   );

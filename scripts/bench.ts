@@ -1,0 +1,85 @@
+/** Speed as ratios against plain ffmpeg, measured in one run on made material. Prints a table; asserts nothing. */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, type Footage } from '#core/moments';
+import { displayTraceNames, type DisplayTraces, type Run } from '#core/readings';
+import { assembleReel, planSegments } from '#core/reel';
+import { rates } from '#core/time';
+import { readMedia } from '../media/read';
+import { renderReel } from '../media/render';
+
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));
+const ffmpeg = (...args: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...args], { maxBuffer: 1 << 30 });
+const seconds = async (work: () => unknown) => {
+  const start = performance.now();
+  await work();
+  return (performance.now() - start) / 1000;
+};
+const row = (name: string, value: string) => console.log(`${name.padEnd(58)} ${value}`);
+
+async function reading(size: string, rate: string) {
+  const file = join(folder, `${size}.mp4`);
+  ffmpeg('-stream_loop', '3', '-i', 'demo/media/walk-to-the-pier.mp4', '-t', '60', '-vf', `scale=${size.replace('x', ':')},noise=alls=12:allf=t`, '-b:v', rate, '-preset', 'veryfast', '-g', '60', file);
+  const plain = await seconds(() => ffmpeg('-i', file, '-f', 'null', '-'));
+  const ours = await seconds(() => readMedia(file, { folder: join(folder, `read-${size}`) }));
+  row(`reading 60 s of ${size} at ${rate} ÷ plain decode`, `${(ours / plain).toFixed(2)}  (${ours.toFixed(1)} s ÷ ${plain.toFixed(1)} s)`);
+}
+
+/** Two hours in forty files with speech, faces, motion and flaws. */
+function twoHours(): Footage[] {
+  let state = 9;
+  const random = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
+  return Array.from({ length: 40 }, (_, file) => {
+    const length = 180;
+    const runs: Run[] = [];
+    for (let t = random() * 4; t < length - 4; t += 0.3 + random() * 4) {
+      const end = t + 0.6 + random() * 5;
+      runs.push({ kind: 'speech', start: t, end });
+      t = end;
+    }
+    const traces = Object.fromEntries(displayTraceNames.map((name) => {
+      const phase = random() * 9;
+      return [name, Float32Array.from({ length: length * 10 }, (_, i) => (name === 'faces' ? Math.floor(i / 70) % 3 : name === 'shake' ? (i % 400 > 370 ? 0.8 : 0.1) : name === 'sharpness' || name === 'exposure' ? 0.9 : Math.abs(Math.sin(i / (30 + phase * 5) + phase)) * random()))];
+    })) as DisplayTraces;
+    for (const run of runs) traces.speech.fill(1, Math.floor(run.start * 10), Math.ceil(run.end * 10));
+    return { id: String(file), durationSeconds: length, hz: 10, traces, runs: runs.sort((a, b) => a.start - b.start), look: { hz: 2, cells: 24, values: Float32Array.from({ length: length * 48 }, random) } };
+  });
+}
+
+async function moments() {
+  const prepared = twoHours().map(prepare);
+  const budget = 0.1;
+  const settings = (talk: number) => ({ mix: { ...defaultMix, talk }, limits: defaultLimits, piece: defaultPieceLength });
+  const grounds = prepared.map((each) => layGround(each, settings(50), []));
+  const weight = await seconds(() => {
+    for (let talk = 0; talk < 5; talk++) chooseForTarget(prepared.map((each) => layGround(each, settings(talk * 20), [])), settings(talk * 20).mix, 600);
+  }) / 5;
+  const water = await seconds(() => {
+    for (let level = 0; level < 10; level++) chooseAtWater(grounds, defaultMix, 20 + level * 4);
+  }) / 10;
+  row('a weight moved over two hours of traces ÷ 100 ms', `${(weight / budget).toFixed(2)}  (${(weight * 1000).toFixed(0)} ms)`);
+  row('the waterline moved over two hours of traces ÷ 100 ms', `${(water / budget).toFixed(2)}  (${(water * 1000).toFixed(0)} ms)`);
+}
+
+async function rendering() {
+  const file = 'demo/media/race-day.mp4';
+  const pieces = Array.from({ length: 10 }, (_, index) => ({ media: 'a', start: 8 + index * 23, end: 14 + index * 23, name: 'x' }));
+  const reel = assembleReel('Bench', pieces, new Map([['a', { id: 'a', name: 'a', durationSeconds: 250 }]]), rates['30'], { width: 1280, height: 720 }, () => crypto.randomUUID());
+  const inputs = planSegments(reel).flatMap((segment) => ['-ss', String(segment.sourceSeconds), '-t', String(segment.frames / 30), '-i', file]);
+  const joined = `${pieces.map((_, index) => `[${index}:v:0][${index}:a:0]`).join('')}concat=n=10:v=1:a=1[v][a]`;
+  const plain = await seconds(() => ffmpeg(...inputs, '-filter_complex', joined, '-map', '[v]', '-map', '[a]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20', '-pix_fmt', 'yuv420p', '-c:a', 'aac', '-b:a', '192k', join(folder, 'plain.mp4')));
+  const ours = await seconds(() => renderReel(reel, new Map([['a', { file, hasPicture: true, hasSound: true, photo: false }]]), join(folder, 'ours.mp4'), { size: reel.size }));
+  row('render of ten pieces, a minute of 720p ÷ plain ffmpeg', `${(ours / plain).toFixed(2)}  (${ours.toFixed(1)} s ÷ ${plain.toFixed(1)} s)`);
+}
+
+try {
+  await reading('1280x720', '6M');
+  await reading('1920x1080', '12M');
+  await moments();
+  await rendering();
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exit(0);
