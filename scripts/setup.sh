@@ -93,3 +93,14 @@ need_build() {
   mkdir -p tmp
   npx --no-install react-router build >tmp/build.log 2>&1 || { tail -n 30 tmp/build.log >&2; fail "The build failed; the lines above say why."; }
 }
+
+# Ends the processes in "children": asks, waits three seconds (open connections hold a server back), then insists.
+end_children() {
+  local child try
+  for child in "${children[@]}"; do kill "$child" 2>/dev/null; done
+  for child in "${children[@]}"; do
+    for ((try = 0; try < 30; try++)); do kill -0 "$child" 2>/dev/null || break; sleep 0.1; done
+    kill -9 "$child" 2>/dev/null
+    wait "$child" 2>/dev/null
+  done
+}

@@ -6,7 +6,7 @@ const entries: [string, string, React.ReactNode][] = [
   ['Motion', 'a filled hill', <path key="a" d="M1 14C8 14 9 4 14 4s6 10 11 10z" />],
   ['Camera', 'a raised line; chevrons for a whip pan', <path key="a" d="M1 13l4-6h16l4 6" fill="none" strokeWidth="1.6" />],
   ['Shake', 'a zigzag', <path key="a" d="M1 12l4-8 4 8 4-8 4 8 4-8 4 8" fill="none" strokeWidth="1.6" />],
-  ['Sound', 'a thin waveform', <path key="a" d="M1 9h3l2-5 2 9 2-7 2 5 2-3 2 2h8" fill="none" strokeWidth="1.4" />],
+  ['Sound', 'a thin waveform; silence is an open gap', <path key="a" d="M1 9h3l2-5 2 9 2-7 2 5 2-3 2 2h8" fill="none" strokeWidth="1.4" />],
 ];
 const tints = [colours.faces, colours.speech, colours.motion, colours.camera, colours.shake, colours.sound];
 

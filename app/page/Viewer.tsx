@@ -1,5 +1,5 @@
 import { Pause, Play, Repeat, SkipBack, SkipForward } from 'lucide-react';
-import { formatClock, formatTimecode, rates, secondsToFrames, type Range, type StringOut } from '#core/time';
+import { formatClock, formatTimecode, secondsToFrames, type Range, type Rate, type StringOut } from '#core/time';
 import type { useFootagePlayer } from '../player/useFootagePlayer';
 import { IconButton } from '../ui/controls';
 
@@ -8,14 +8,16 @@ interface ViewerProps {
   string: StringOut;
   marked: Range | null;
   nameOf(id: string): string;
+  rateOf(id: string): Rate;
   onPrevious(): void;
   onNext(): void;
 }
 
 /** The picture at the playhead, with the timecode of the source. */
-export function Viewer({ player, string, marked, nameOf, onPrevious, onNext }: ViewerProps) {
+export function Viewer({ player, string, marked, nameOf, rateOf, onPrevious, onNext }: ViewerProps) {
   const place = string.locate(player.time);
-  const timecode = place ? formatTimecode(secondsToFrames(place.seconds, rates['30']), rates['30']) : '';
+  const rate = place && rateOf(place.id);
+  const timecode = rate ? formatTimecode(secondsToFrames(place.seconds, rate), rate) : '';
   return (
     <div className="shrink-0 border-b border-line">
       <div className="relative aspect-video bg-black">

@@ -14,6 +14,7 @@ export const colours = {
 
 export interface LineFile {
   id: string;
+  name: string;
   footage: Footage;
   sheets: Sheets | null;
   moments: Moment[];
@@ -39,13 +40,31 @@ export function drawLine(context: CanvasRenderingContext2D, width: number, parts
     drawTraces(context, file, part, toX, scale);
     context.restore();
     for (const run of file.footage.runs) if (run.kind === 'scene' && run.start > part.start && run.start < part.end) boundary(context, toX(run.start), 'rgba(242,237,228,0.45)');
-    if (part.start === 0 && part.from > 0) boundary(context, x0, colours.text);
+    if (part.start !== 0) continue;
+    if (part.from > 0) boundary(context, x0, colours.text);
+    fileName(context, file.name, x0, x1);
   }
 }
 
 function boundary(context: CanvasRenderingContext2D, x: number, colour: string) {
   context.fillStyle = colour;
   context.fillRect(Math.round(x), 0, 1, stripHeight + 4);
+}
+
+/** The name where a file begins, as long as it fits. */
+function fileName(context: CanvasRenderingContext2D, name: string, x0: number, x1: number) {
+  context.font = "12px 'Figtree Variable', sans-serif";
+  const room = Math.min(180, x1 - x0 - 8);
+  let text = name;
+  while (text.length > 3 && context.measureText(text).width > room - 8) text = `${text.slice(0, -2)}…`.replace('……', '…');
+  const width = context.measureText(text).width + 8;
+  if (width > room) return;
+  context.fillStyle = 'rgba(15,20,24,0.72)';
+  context.beginPath();
+  context.roundRect(x0 + 4, 3, width, 17, 4);
+  context.fill();
+  context.fillStyle = colours.text;
+  context.fillText(text, x0 + 8, 15);
 }
 
 function drawStrip(context: CanvasRenderingContext2D, file: LineFile, part: LinePart, x0: number, x1: number, scale: number) {

@@ -3,7 +3,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } f
 import { Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { suggestedTarget, type Footage } from '#core/moments';
-import { formatClock, overlap, StringOut, type Range } from '#core/time';
+import { formatClock, framesPerSecond, overlap, rates, StringOut, type Range } from '#core/time';
 import { listDecisions, loadPick } from '#data/decisions';
 import { Landscape } from '../page/Landscape';
 import { Legend } from '../page/Legend';
@@ -12,9 +12,9 @@ import { MomentsBar } from '../page/MomentsBar';
 import { Page } from '../page/Page';
 import { Viewer } from '../page/Viewer';
 import { WhyPanel } from '../page/WhyPanel';
-import { decodeReading } from '../page/readingCodec';
 import { useChoice } from '../page/useChoice';
 import { useDecisions } from '../page/useDecisions';
+import { useReadings } from '../page/useReadings';
 import { useFootagePlayer } from '../player/useFootagePlayer';
 import { requireProject } from '../server/project.server';
 import { IconButton } from '../ui/controls';
@@ -34,17 +34,11 @@ export async function loader({ params }: Route.LoaderArgs) {
 
 export default function Moments({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
-  const [footage, setFootage] = useState<Footage[] | null>(null);
   const read = items.filter((item) => item.probe?.kind === 'video' && !item.problem);
   const key = read.map((item) => item.id).join();
-  useEffect(() => {
-    const stop = new AbortController();
-    const load = async (id: string) => decodeReading(await (await fetch(`/media/${id}/reading`, { signal: stop.signal })).arrayBuffer(), id);
-    Promise.all(key ? key.split(',').map(load) : []).then(setFootage, () => undefined);
-    return () => stop.abort();
-  }, [key]);
+  const footage = useReadings(read.map((item) => item.id));
   if (read.length === 0) return <NothingYet reading={items.some((item) => item.state)} />;
-  if (!footage || footage.length !== read.length) return <p className="p-8 text-muted" role="status">Laying out the footage…</p>;
+  if (!footage) return <p className="p-8 text-muted" role="status">Laying out the footage…</p>;
   return <MomentsScreen key={key} projectId={params.projectId} footage={footage} {...loaderData} />;
 }
 
@@ -102,7 +96,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
   const moments = useMemo(() => chosen?.moments ?? [], [chosen]);
   const shown = useDeferredValue(chosen);
   const files = useMemo(() => footage.map((each) => ({
-    id: each.id, footage: each, sheets: items.find((item) => item.id === each.id)?.sheets ?? null,
+    id: each.id, name: items.find((item) => item.id === each.id)?.name ?? '', footage: each, sheets: items.find((item) => item.id === each.id)?.sheets ?? null,
     moments: (shown?.moments ?? []).filter((moment) => moment.media === each.id), flaws: shown?.flaws[each.id] ?? [],
   })), [footage, items, shown]);
   const inString = useCallback((media: string, range: Range): Range => ({ start: string.timeOf(media, range.start)!, end: string.timeOf(media, range.end)! }), [string]);
@@ -178,13 +172,14 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
   const refusal = maker.data?.problems && Object.values(maker.data.problems)[0];
   useEffect(() => void (refusal && toast.error(refusal)), [refusal]);
 
-  const fps = 30;
+  const rateOf = (id: string) => items.find((item) => item.id === id)?.probe?.rate ?? rates['30'];
+  const frame = 1 / framesPerSecond(rateOf(string.locate(player.time)?.id ?? ''));
   useShortcuts({
     play: () => (player.playing ? player.pause() : player.play()),
     halt: player.pause,
     forward: () => player.play(player.playing && player.speed.current > 0 ? Math.min(8, player.speed.current * 2) : 1),
     back: () => player.play(player.playing && player.speed.current < 0 ? Math.max(-8, player.speed.current * 2) : -1),
-    frameBack: () => player.seek(player.time - 1 / fps), frameOn: () => player.seek(player.time + 1 / fps),
+    frameBack: () => player.seek(player.time - frame), frameOn: () => player.seek(player.time + frame),
     secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1),
     markIn: () => mark('start'), markOut: () => mark('end'), markShot, clearMarks: () => { setMarked(null); setSelected(null); },
     previous: () => jump(-1), next: () => jump(1), keep: () => decideHere('keep'), drop: () => decideHere('drop'),
@@ -211,7 +206,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
             onHover={(time) => !player.playing && player.show(time ?? player.time)} onPoint={point} onMark={setMarked} onTrim={trim} />
         </main>
         <Column>
-          <Viewer player={player} string={string} marked={acting} nameOf={(id) => items.find((item) => item.id === id)?.name ?? ''} onPrevious={() => jump(-1)} onNext={() => jump(1)} />
+          <Viewer player={player} string={string} marked={acting} nameOf={(id) => items.find((item) => item.id === id)?.name ?? ''} rateOf={rateOf} onPrevious={() => jump(-1)} onNext={() => jump(1)} />
           <Column.Tabs value={tab} onChange={setTab} tabs={[['why', 'Why'], ['mix', 'Mix']]}>
             {tab === 'why' ? (
               <WhyPanel why={acting ? why : null} mix={settings.mix} water={chosen?.water ?? 0} onKeep={() => decideHere('keep')} onDrop={() => decideHere('drop')} />

@@ -1,10 +1,10 @@
-import { Music as MusicIcon } from 'lucide-react';
+import { Music as MusicIcon, Pause, Play } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useOutletContext } from 'react-router';
-import type { Footage } from '#core/moments';
 import { formatClock } from '#core/time';
 import { colours } from '../page/drawLine';
-import { decodeReading } from '../page/readingCodec';
+import { useReadings } from '../page/useReadings';
+import { IconButton } from '../ui/controls';
 import type { Item, ProjectData } from './project';
 
 /** Music and sound recordings of the project, with their waveforms. */
@@ -29,15 +29,11 @@ export default function Music() {
 }
 
 function Sound({ item }: { item: Item }) {
-  const [reading, setReading] = useState<Footage | null>(null);
+  const reading = useReadings([item.id])?.[0] ?? null;
+  const [playing, setPlaying] = useState(false);
   const [time, setTime] = useState(0);
   const canvas = useRef<HTMLCanvasElement>(null);
   const audio = useRef<HTMLAudioElement>(null);
-  useEffect(() => {
-    const stop = new AbortController();
-    fetch(`/media/${item.id}/reading`, { signal: stop.signal }).then(async (answer) => setReading(decodeReading(await answer.arrayBuffer(), item.id)), () => undefined);
-    return () => stop.abort();
-  }, [item.id]);
   useEffect(() => {
     const element = canvas.current;
     const context = element?.getContext('2d');
@@ -55,11 +51,21 @@ function Sound({ item }: { item: Item }) {
     }
   }, [reading, time]);
   const length = item.probe!.durationSeconds;
+  const toggle = () => (playing ? audio.current?.pause() : void audio.current?.play().catch(() => undefined));
+  const seek = (share: number) => { if (audio.current) audio.current.currentTime = share * length; };
   return (
-    <section className="mb-4 rounded-md border border-line bg-raised p-3" aria-label={item.name}>
-      <div className="flex items-baseline gap-3"><h2 className="font-semibold">{item.name}</h2><span className="tabular text-muted">{formatClock(length)}{item.integratedLufs !== null && ` · ${item.integratedLufs.toFixed(1)} LUFS`}</span></div>
-      <canvas ref={canvas} className="mt-2 block h-16 w-full cursor-pointer" aria-hidden onClick={(event) => { if (audio.current) audio.current.currentTime = (event.nativeEvent.offsetX / event.currentTarget.clientWidth) * length; }} />
-      <audio ref={audio} src={`/media/${item.id}`} controls preload="metadata" className="mt-2 h-8 w-full" onTimeUpdate={(event) => setTime(event.currentTarget.currentTime)} />
+    <section className="mb-3 rounded-md border border-line bg-raised p-3" aria-label={item.name}>
+      <div className="flex items-center gap-3">
+        <IconButton label={playing ? `Pause ${item.name}` : `Play ${item.name}`} onClick={toggle}>{playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
+        <h2 className="font-semibold">{item.name}</h2>
+        <span className="tabular ml-auto text-muted">{formatClock(time, true)} of {formatClock(length)}{item.integratedLufs !== null && ` · ${item.integratedLufs.toFixed(1)} LUFS`}</span>
+      </div>
+      <div role="slider" tabIndex={0} aria-label={`Place in ${item.name}`} aria-valuemin={0} aria-valuemax={Math.round(length)} aria-valuenow={Math.round(time)} aria-valuetext={formatClock(time)} className="mt-2 cursor-pointer"
+        onClick={(event) => seek((event.clientX - event.currentTarget.getBoundingClientRect().left) / event.currentTarget.clientWidth)}
+        onKeyDown={(event) => { const step = { ArrowLeft: -5, ArrowRight: 5 }[event.key]; if (step) seek(Math.min(1, Math.max(0, (time + step) / length))); else if (event.key === ' ') { event.preventDefault(); toggle(); } }}>
+        <canvas ref={canvas} className="block h-16 w-full" aria-hidden />
+      </div>
+      <audio ref={audio} src={`/media/${item.id}`} preload="metadata" onTimeUpdate={(event) => setTime(event.currentTarget.currentTime)} onPlay={() => setPlaying(true)} onPause={() => setPlaying(false)} />
     </section>
   );
 }

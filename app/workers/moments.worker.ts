@@ -1,4 +1,5 @@
 import { chooseAtWater, chooseForTarget, explainScore, ingredientPhrases, layGround, leavesAt, momentTitle, prepare, type Choice, type Ground, type Prepared } from '#core/moments';
+import { gaussianSmooth } from '#core/signal';
 import { overlap } from '#core/time';
 import type { Answer, Ask } from './protocol';
 
@@ -55,7 +56,7 @@ function drawLandscape(columns: number): Float32Array {
     offset += durationSeconds;
   }
   let last = 0;
-  return sums.map((sum, index) => (last = counts[index] ? sum / counts[index] : last));
+  return gaussianSmooth(sums.map((sum, index) => (last = counts[index] ? sum / counts[index] : last)), 1.6);
 }
 
 function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {

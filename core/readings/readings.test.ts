@@ -63,5 +63,7 @@ it('sums up in a sentence', () => {
   const faces = Array.from({ length: 24 }, (_, i) => ({ time: i / 2, boxes: [box] }));
   const summary = summarize(derive(raw({ 'sound.voice': (t) => (t < 6 ? 0.9 : 0) }, { faces })));
   expect(summarySentence(summary)).toMatch(/^1 face · 5\d % talk$/);
-  expect(summarySentence({ faces: 0, speechShare: 0, shakySeconds: 0, flawedSeconds: 0, scenes: 1 })).toBe('nothing that stands out');
+  const nothing = { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 };
+  expect(summarySentence(nothing)).toBe('still camera, nobody in frame');
+  expect(summarySentence({ ...nothing, movingSeconds: 11.2 })).toBe('11 s camera moves');
 });

@@ -6,6 +6,7 @@ export interface ReadingSummary {
   faces: number;
   speechShare: number;
   shakySeconds: number;
+  movingSeconds: number;
   flawedSeconds: number;
   scenes: number;
 }
@@ -17,6 +18,7 @@ export function summarize({ traces, runs, hz, durationSeconds }: Derived): Readi
     faces: Math.max(0, ...[...seconds].filter(([, length]) => length >= Math.min(1, durationSeconds)).map(([faces]) => faces)),
     speechShare: durationSeconds ? totalLength(runsOf(runs, 'speech')) / durationSeconds : 0,
     shakySeconds: totalLength(runsOf(runs, 'shaky')),
+    movingSeconds: totalLength(runsOf(runs, 'smooth', 'whip')),
     flawedSeconds: totalLength(runsOf(runs, 'black', 'frozen', 'blurred')),
     scenes: runsOf(runs, 'scene').length,
   };
@@ -27,9 +29,10 @@ export function summarySentence(summary: ReadingSummary): string {
   const parts = [
     summary.faces ? `${summary.faces} ${summary.faces === 1 ? 'face' : 'faces'}` : '',
     summary.speechShare > 0.02 ? `${Math.round(summary.speechShare * 100)} % talk` : '',
+    summary.movingSeconds >= 0.4 ? `${Math.max(1, Math.round(summary.movingSeconds))} s camera moves` : '',
     summary.shakySeconds >= 0.5 ? `${Math.round(summary.shakySeconds)} s shaky` : '',
     summary.flawedSeconds >= 0.5 ? `${Math.round(summary.flawedSeconds)} s dark or blurred` : '',
     summary.scenes > 1 ? `${summary.scenes} scenes` : '',
   ].filter(Boolean);
-  return parts.join(' · ') || 'nothing that stands out';
+  return parts.join(' · ') || 'still camera, nobody in frame';
 }

@@ -1,2 +1,3 @@
 export * from './trace';
 export * from './smooth';
+export * from './fft';

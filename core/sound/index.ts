@@ -2,3 +2,4 @@ export * from './loudness';
 export * from './speech';
 export * from './silence';
 export * from './bursts';
+export * from './offset';

@@ -1,0 +1,21 @@
+import { useEffect, useState } from 'react';
+import type { Footage } from '#core/moments';
+import { decodeReading } from './readingCodec';
+
+async function load(id: string, signal: AbortSignal): Promise<Footage> {
+  const answer = await fetch(`/media/${id}/reading`, { signal });
+  if (!answer.ok) throw new Error(await answer.text());
+  return decodeReading(await answer.arrayBuffer(), id);
+}
+
+/** The readings of these items in their order, once all are here; null until then. */
+export function useReadings(ids: readonly string[]): Footage[] | null {
+  const key = ids.join();
+  const [loaded, setLoaded] = useState<{ key: string; footage: Footage[] } | null>(null);
+  useEffect(() => {
+    const stop = new AbortController();
+    Promise.all((key ? key.split(',') : []).map((id) => load(id, stop.signal))).then((footage) => setLoaded({ key, footage }), () => undefined);
+    return () => stop.abort();
+  }, [key]);
+  return loaded?.key === key ? loaded.footage : null;
+}
