@@ -1,31 +1,41 @@
 import { mkdtemp, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { persistentFaces } from '#core/picture';
-import { derive, runsOf, type Run, type RunKind } from '#core/readings';
-import { framesPerSecond } from '#core/time';
+import { steadyingAdvice } from '#core/framing';
+import { faceTracks, groupPeople, isPassing, persistentFaces, type FaceSample } from '#core/picture';
+import { cameraPath, derive, runsOf, type Run, type RunKind } from '#core/readings';
+import { framesPerSecond, type Range } from '#core/time';
 import { MediaError } from '#media/process';
 import { readMedia } from '#media/read';
 
 /** The document that `./bright-reel analyze` writes; described in docs/formats.md. */
-export async function analyze(file: string, onProgress?: (share: number) => void) {
+export async function analyze(file: string, onProgress?: (share: number) => void, range?: Range) {
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
-    const { probe, raw, integratedLufs, warnings } = await readMedia(file, { folder, onProgress });
+    const { probe, raw, loudness, warnings } = await readMedia(file, { folder, onProgress, ...(range ? { range } : {}) });
     const { traces, runs, hz } = derive(raw);
     const stretches = (...kinds: RunKind[]) => runsOf(runs, ...kinds).map(({ start, end }) => ({ start: round(start), end: round(end) }));
-    const withKind = ({ start, end, kind }: Run) => ({ start: round(start), end: round(end), kind });
+    const withKind = ({ start, end, kind, label, amount }: Run) => ({ start: round(start), end: round(end), kind, ...(label ? { direction: label } : {}), ...(amount === undefined ? {} : { amount: round(amount) }) });
+    const scenes = stretches('scene');
+    const path = cameraPath(raw, scenes.slice(1).map((scene) => scene.start));
+    const shape = probe.width ? probe.height / probe.width : 9 / 16;
     return {
       source: { durationSeconds: round(probe.durationSeconds), frameRate: probe.rate ? framesPerSecond(probe.rate) : 0, width: probe.width, height: probe.height },
       hz,
       traces: Object.fromEntries(Object.entries(traces).map(([name, values]) => [name, Array.from(values, round)])),
-      scenes: stretches('scene'), speech: stretches('speech'), silences: stretches('silence'),
+      scenes, transitions: runsOf(runs, 'dissolve', 'fade', 'flash').map(withKind), speech: stretches('speech'), silences: stretches('silence'), music: stretches('music'),
       camera: runsOf(runs, 'still', 'smooth', 'shaky', 'whip').map(withKind),
       flaws: runsOf(runs, 'black', 'frozen', 'blurred').map(withKind),
+      steadying: runsOf(runs, 'shaky').map((run) => {
+        const { strength, price, sentence } = steadyingAdvice(path, run, shape);
+        return { start: round(run.start), end: round(run.end), strength, cropShare: round(price.cropShare), softness: round(price.softness), sentence };
+      }),
+      people: peopleIn(raw.faces, scenes.map((scene) => scene.start), probe.durationSeconds),
+      objects: raw.objects.map(({ time, boxes }) => ({ time, boxes: boxes.map(({ label, ...box }) => ({ label, ...boxOf(box) })) })),
       faces: persistentFaces(raw.faces).map(({ time, boxes }) => ({
-        time, boxes: boxes.map((box) => ({ x: round(box.x), y: round(box.y), width: round(box.width), height: round(box.height), score: round(box.score) })),
+        time, boxes: boxes.map((box) => ({ ...boxOf(box), ...(box.smile === undefined ? {} : { smile: round(box.smile) }) })),
       })),
-      loudness: { integratedLufs: integratedLufs === null ? null : round(integratedLufs) },
+      loudness: loudness && { integratedLufs: rounded(loudness.integratedLufs), rangeLu: rounded(loudness.rangeLu), truePeakDb: rounded(loudness.truePeakDb) },
       warnings,
     };
   } finally {
@@ -33,6 +43,22 @@ export async function analyze(file: string, onProgress?: (share: number) => void
   }
 }
 
+const boxOf = ({ x, y, width, height, score }: { x: number; y: number; width: number; height: number; score: number }) => ({ x: round(x), y: round(y), width: round(width), height: round(height), score: round(score) });
+
+/** Who is on screen when; told apart by looks, named by number. */
+function peopleIn(faces: FaceSample[], cuts: number[], duration: number) {
+  const tracks = faceTracks(faces, cuts, duration || 1).filter((track) => track.descriptor && !isPassing(track));
+  const groups = groupPeople(tracks.map((track) => ({ key: track.id, media: '', start: track.start, end: track.end, descriptor: track.descriptor! })));
+  return groups.map((group, index) => {
+    const own = tracks.filter((track) => group.tracks.includes(track.id));
+    return {
+      name: `Person ${index + 1}`, seconds: round(own.reduce((sum, track) => sum + track.end - track.start, 0)),
+      appearances: own.map(({ start, end, size, smile }) => ({ start: round(start), end: round(end), size, smile: round(smile) })),
+    };
+  });
+}
+
+const rounded = (value: number | null) => (value === null ? null : round(value));
 const round = (value: number) => Math.round(value * 1e4) / 1e4;
 
 /** Writes whole or not at all. */

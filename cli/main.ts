@@ -1,13 +1,20 @@
 import { parseArgs } from 'node:util';
 import { MediaError } from '#media/process';
+import { offsetBetween } from '#media/offset';
 import { analyze, writeWhole } from './analyze';
+import { transcribe } from './transcribe';
 
 const help = `Bright Reel on the command line: the same work, without server or database.
 
-  ./bright-reel analyze FILE --out OUT.json   read a file: faces, speech, motion, camera, scenes, light, loudness
-  ./bright-reel --help                        this page
+  ./bright-reel analyze FILE --out OUT.json [--from SECONDS] [--to SECONDS]
+      read a file: faces, people, objects, speech, motion, camera, what steadying costs, scenes, light, loudness
+  ./bright-reel transcribe FILE --out OUT.json [--language en]
+      the words with their times and how sure each is
+  ./bright-reel sync REFERENCE OTHER --out OUT.json
+      where the sound of one recording lies in that of another, and how their clocks drift apart
+  ./bright-reel --help
 
-Times are in seconds; docs/formats.md describes the document. Exit code 0: done. 1: the file cannot be used, with
+Times are in seconds; docs/formats.md describes the documents. Exit code 0: done. 1: a file cannot be used, with
 one line that says why. 2: the command was not understood.`;
 
 class UsageError extends Error {}
@@ -16,17 +23,41 @@ async function main(args: string[]): Promise<void> {
   const { values, positionals } = parse(args);
   if (values.help || args.length === 0) return console.log(help);
   const [command, file, ...rest] = positionals;
-  if (command !== 'analyze') throw new UsageError(`"${command}" is no command of Bright Reel. ./bright-reel --help lists them.`);
-  if (!file || rest.length || !values.out) throw new UsageError('Give one file and where to write: ./bright-reel analyze FILE --out OUT.json');
   const live = process.stderr.isTTY;
-  const document = await analyze(file, live ? (share) => process.stderr.write(`\r${Math.round(share * 100)} % read `) : undefined);
-  if (live) process.stderr.write('\r              \r');
-  await writeWhole(values.out, `${JSON.stringify(document)}\n`);
+  const progress = live ? (share: number) => process.stderr.write(`\r${Math.round(share * 100)} % done `) : undefined;
+  const need = (wanted: number, form: string) => {
+    if (!file || rest.length !== wanted - 1 || !values.out) throw new UsageError(`Give ${wanted === 1 ? 'one file' : 'two files'} and where to write: ./bright-reel ${form} --out OUT.json`);
+    return { file, out: values.out };
+  };
+  const write = async (out: string, document: unknown) => {
+    if (live) process.stderr.write('\r              \r');
+    await writeWhole(out, `${JSON.stringify(document)}\n`);
+  };
+  if (command === 'analyze') {
+    const { out } = need(1, 'analyze FILE');
+    await write(out, await analyze(file!, progress, rangeOf(values.from, values.to)));
+  } else if (command === 'transcribe') {
+    const { out } = need(1, 'transcribe FILE');
+    await write(out, await transcribe(file!, values.language, progress));
+  } else if (command === 'sync') {
+    const { out } = need(2, 'sync REFERENCE OTHER');
+    const { offsetSeconds, driftPpm, confidence } = await offsetBetween(file!, rest[0]!);
+    const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
+    await write(out, { offsetSeconds: round(offsetSeconds, 5), driftPpm: round(driftPpm, 2), confidence: round(confidence, 3) });
+    if (confidence < 0.3) console.error('These recordings may have nothing in common: the offset is a guess.');
+  } else throw new UsageError(`"${command}" is no command of Bright Reel. ./bright-reel --help lists them.`);
+}
+
+function rangeOf(from: string | undefined, to: string | undefined) {
+  if (from === undefined && to === undefined) return undefined;
+  const [start, end] = [from === undefined ? 0 : Number(from), to === undefined ? Infinity : Number(to)];
+  if (Number.isNaN(start) || Number.isNaN(end) || start < 0 || end <= start) throw new UsageError('--from and --to are seconds, and --to lies after --from.');
+  return { start, end };
 }
 
 function parse(args: string[]) {
   try {
-    return parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, help: { type: 'boolean', short: 'h' } } });
+    return parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' }, language: { type: 'string' }, help: { type: 'boolean', short: 'h' } } });
   } catch (error) {
     throw new UsageError(`${(error as Error).message.split('.')[0]}. ./bright-reel --help shows what there is.`);
   }

@@ -11,7 +11,7 @@ import { closeDatabase, migrateDatabase } from './db';
 import { listDecisions, loadPick, removeDecision, saveDecision, savePick } from './decisions';
 import { addMedia, listMedia, setProblem } from './media';
 import { createBin, createProject, findProject, listBins } from './projects';
-import { loadDerived, loadRawTraces, saveReading } from './readings';
+import { loadDerived, loadRaw, saveReading } from './readings';
 import { createReel, openReel, saveRevision, stepRevision } from './reels';
 import { FolderStorage } from './storage';
 import { beat, createTask, endTask, requestCancel, requeue, staleTasks, startTask, findTask } from './tasks';
@@ -79,16 +79,17 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
   it('keeps a reading: traces to the bit, runs, and the same again in its place', async () => {
     const { fileHash: hash } = await bringIn(project, file('z.mp4', 'another'), 'z.mp4', { copy: true });
     const values = Float32Array.from({ length: 90 }, (_, i) => Math.sin(i));
-    const raw: RawReading = { durationSeconds: 3, hasPicture: true, hasSound: false, faces: [], look: Float32Array.of(0.25, 0.5), traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values }]]) };
-    const reading = { hash, version: readerVersion, raw, sheets: null, proxyKey: null, integratedLufs: null, warnings: [], tookSeconds: 1, probe: { kind: 'video' as const, durationSeconds: 3, rate: rates['30'], width: 320, height: 180, hasSound: false, videoCodec: 'h264', audioCodec: null, format: 'mov' } };
+    const raw: RawReading = { durationSeconds: 3, hasPicture: true, hasSound: false, faces: [], objects: [], fine: Float32Array.of(0.5), look: Float32Array.of(0.25, 0.5), traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values }]]) };
+    const key = { hash, parameters: '' };
+    const reading = { ...key, version: readerVersion, raw, sheets: null, proxyKey: null, loudness: null, warnings: [], tookSeconds: 1, probe: { kind: 'video' as const, durationSeconds: 3, rate: rates['30'], width: 320, height: 180, hasSound: false, videoCodec: 'h264', audioCodec: null, format: 'mov' } };
     await saveReading(reading);
     await saveReading(reading);
-    expect((await loadRawTraces(hash, readerVersion)).get('camera.dx')!.values).toEqual(values);
-    const derived = (await loadDerived(hash, readerVersion))!;
+    expect((await loadRaw(key, readerVersion))!.traces.get('camera.dx')!.values).toEqual(values);
+    const derived = (await loadDerived(key, readerVersion))!;
     for (const name of displayTraceNames) expect(derived.traces[name].length).toBe(30);
     expect([...derived.look]).toEqual([0.25, 0.5]);
     expect(derived.runs.filter((run) => run.kind === 'scene')).toEqual([{ kind: 'scene', start: 0, end: 3 }]);
-    expect(await loadDerived(hash, readerVersion + 1)).toBeNull();
+    expect(await loadDerived(key, readerVersion + 1)).toBeNull();
   });
 
   it('saves a decision twice without harm and takes it back', async () => {

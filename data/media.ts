@@ -1,21 +1,34 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { database } from './db';
 import { isId } from './projects';
+import { rangeParameters, type ReadingKey } from './readings';
 import { files, media, readings, type MediaKind } from './schema';
 
 export type MediaRow = typeof media.$inferSelect;
 
-/** A project's item with what was read of it, if it was. */
+/** What the reading of an item is found by. */
+export const keyOf = (row: Pick<MediaRow, 'fileHash' | 'parameters'>): ReadingKey => ({ hash: row.fileHash, parameters: row.parameters });
+
+const rough = alias(readings, 'rough');
+
+/** A project's item with what was read of it, if it was; the rough first pass stands in until the whole is there. */
 export async function listMedia(projectId: string, readerVersion: number) {
-  return database()
+  const of = (table: typeof readings | typeof rough, ending: string) => and(eq(table.hash, media.fileHash), eq(table.version, readerVersion), eq(table.parameters, sql`${media.parameters} || ${ending}`));
+  const rows = await database()
     .select({
-      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt,
-      size: files.size, probe: readings.probe, summary: readings.summary, sheets: readings.sheets, warnings: readings.warnings,
-      integratedLufs: readings.integratedLufs, hasProxy: sql<boolean>`${readings.proxyKey} is not null`, tookSeconds: readings.tookSeconds,
+      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt, readFrom: media.readFrom, readTo: media.readTo, parameters: media.parameters,
+      size: files.size,
+      whole: { probe: readings.probe, summary: readings.summary, sheets: readings.sheets, warnings: readings.warnings, loudness: readings.loudness, proxyKey: readings.proxyKey, tookSeconds: readings.tookSeconds, readAt: readings.createdAt },
+      rough: { probe: rough.probe, summary: rough.summary, sheets: rough.sheets, warnings: rough.warnings, loudness: rough.loudness, proxyKey: rough.proxyKey, tookSeconds: rough.tookSeconds, readAt: rough.createdAt },
     })
     .from(media).innerJoin(files, eq(files.hash, media.fileHash))
-    .leftJoin(readings, and(eq(readings.hash, media.fileHash), eq(readings.version, readerVersion), eq(readings.parameters, '')))
+    .leftJoin(readings, of(readings, '')).leftJoin(rough, of(rough, '~coarse'))
     .where(eq(media.projectId, projectId)).orderBy(asc(media.position), asc(media.createdAt));
+  return rows.map(({ whole, rough: first, ...row }) => {
+    const { proxyKey, ...reading } = (whole?.probe ? whole : first) ?? { probe: null, summary: null, sheets: null, warnings: null, loudness: null, proxyKey: null, tookSeconds: null, readAt: null };
+    return { ...row, ...reading, hasProxy: Boolean(proxyKey), isRough: !whole?.probe && Boolean(first?.probe) };
+  });
 }
 export type MediaItem = Awaited<ReturnType<typeof listMedia>>[number];
 
@@ -49,3 +62,7 @@ export function kindByName(name: string): MediaKind {
   if (/\.(jpe?g|png|webp|bmp|tiff?|heic)$/i.test(name)) return 'photo';
   return /\.(mp3|wav|m4a|aac|flac|ogg|opus|aiff?)$/i.test(name) ? 'sound' : 'video';
 }
+
+/** Which stretch of an item is to be read; null for the whole. Decisions and reels made before stay as they are. */
+export const setReadingRange = (projectId: string, id: string, from: number | null, to: number | null) =>
+  database().update(media).set({ readFrom: from, readTo: to, parameters: rangeParameters(from, to) }).where(and(eq(media.projectId, projectId), eq(media.id, id)));

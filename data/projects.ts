@@ -1,4 +1,5 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
+import type { ReadingRules } from '#core/readings';
 import { database } from './db';
 import { bins, media, projects } from './schema';
 
@@ -23,6 +24,8 @@ export async function findProject(id: string): Promise<Project | null> {
 }
 
 export const renameProject = (id: string, name: string) => database().update(projects).set({ name }).where(eq(projects.id, id));
+
+export const saveRules = (id: string, rules: ReadingRules | null) => database().update(projects).set({ rules }).where(eq(projects.id, id));
 
 export type Bin = typeof bins.$inferSelect;
 export const listBins = (projectId: string) => database().select().from(bins).where(eq(bins.projectId, projectId)).orderBy(asc(bins.position), asc(bins.name));

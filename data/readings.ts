@@ -1,17 +1,28 @@
 import { and, eq, inArray } from 'drizzle-orm';
-import { derive, displayTraceNames, summarize, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from '#core/readings';
+import { derive, displayTraceNames, fineHz, lookHz, readerVersion, summarize, type Derived, type DisplayTraces, type LoudnessSummary, type RawReading, type RawTraceName, type ReadingRules, type Run } from '#core/readings';
 import type { Trace } from '#core/signal';
 import { database, type Database } from './db';
 import { readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 
-export interface NewReading {
+/** What a reading is found by, beside the reader's version: the content, and which part of it in which way. */
+export interface ReadingKey {
   hash: string;
+  /** '' for the whole file, else as `rangeParameters` writes it; `coarse` names the first, rough pass. */
+  parameters: string;
+}
+
+export const rangeParameters = (from: number | null, to: number | null): string => (from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`);
+export const coarse = ({ hash, parameters }: ReadingKey): ReadingKey => ({ hash, parameters: `${parameters}~coarse` });
+export const isCoarse = ({ parameters }: ReadingKey): boolean => parameters.endsWith('~coarse');
+export const readingFolder = ({ hash, parameters }: ReadingKey): string => `readings/${hash}/${readerVersion}${parameters && `-${parameters}`}`;
+
+export interface NewReading extends ReadingKey {
   version: number;
   probe: StoredProbe;
   raw: RawReading;
   sheets: StoredSheets | null;
   proxyKey: string | null;
-  integratedLufs: number | null;
+  loudness: LoudnessSummary | null;
   warnings: string[];
   tookSeconds: number;
 }
@@ -21,71 +32,87 @@ const toFloats = (bytes: Buffer): Float32Array => new Float32Array(Uint8Array.fr
 
 /** Stores a reading whole, in place of an earlier one of the same file and version: raw traces, decided traces and runs. */
 export async function saveReading(reading: NewReading): Promise<void> {
-  const { hash, version, raw } = reading;
+  const { hash, version, parameters, raw } = reading;
   const derived = derive(raw);
-  const key = { hash, version, parameters: '' };
+  const key = { hash, version, parameters };
   const rows = [
     ...[...raw.traces.values()].map((trace) => ({ ...key, name: trace.name, hz: trace.hz, start: trace.start, values: toBytes(trace.values) })),
     ...displayTraceNames.map((name) => ({ ...key, name: `display.${name}`, hz: derived.hz, start: 0, values: toBytes(derived.traces[name]) })),
-    { ...key, name: 'look', hz: 2, start: 0, values: toBytes(raw.look) },
+    { ...key, name: 'look', hz: lookHz, start: 0, values: toBytes(raw.look) },
+    { ...key, name: 'fine', hz: fineHz, start: 0, values: toBytes(raw.fine) },
   ];
   await database().transaction(async (tx) => {
-    await forget(tx as unknown as Database, hash, version);
+    await forget(tx as unknown as Database, reading, version);
     await tx.insert(readings).values({
-      ...key, probe: reading.probe, summary: summarize(derived), faces: raw.faces, sheets: reading.sheets, proxyKey: reading.proxyKey,
-      integratedLufs: reading.integratedLufs, warnings: reading.warnings, tookSeconds: reading.tookSeconds,
+      ...key, probe: reading.probe, summary: summarize(derived), faces: raw.faces, objects: raw.objects, range: raw.range ?? null, sheets: reading.sheets, proxyKey: reading.proxyKey,
+      loudness: reading.loudness, warnings: reading.warnings, tookSeconds: reading.tookSeconds,
     });
     for (const row of rows) await tx.insert(traces).values(row);
     for (let at = 0; at < derived.runs.length; at += 500)
-      await tx.insert(runs).values(derived.runs.slice(at, at + 500).map((run) => ({ ...key, kind: run.kind, start: run.start, end: run.end, label: run.label ?? null })));
+      await tx.insert(runs).values(derived.runs.slice(at, at + 500).map((run) => ({ ...key, kind: run.kind, start: run.start, end: run.end, label: run.label ?? null, amount: run.amount ?? null })));
   });
 }
 
-async function forget(tx: Database, hash: string, version: number) {
-  await tx.delete(readings).where(and(eq(readings.hash, hash), eq(readings.version, version)));
-  await tx.delete(traces).where(and(eq(traces.hash, hash), eq(traces.version, version)));
-  await tx.delete(runs).where(and(eq(runs.hash, hash), eq(runs.version, version)));
+async function forget(tx: Database, key: ReadingKey, version: number) {
+  await tx.delete(readings).where(ofReading(readings, key, version));
+  await tx.delete(traces).where(ofReading(traces, key, version));
+  await tx.delete(runs).where(ofReading(runs, key, version));
 }
 
-export async function findReading(hash: string, version: number) {
-  return (await database().select().from(readings).where(and(eq(readings.hash, hash), eq(readings.version, version))))[0] ?? null;
+const ofReading = (table: typeof readings | typeof traces | typeof runs, { hash, parameters }: ReadingKey, version: number) =>
+  and(eq(table.hash, hash), eq(table.parameters, parameters), eq(table.version, version));
+
+/** A rough pass is of no use once the whole reading is there. */
+export const forgetReading = (key: ReadingKey, version: number) => database().transaction((tx) => forget(tx as unknown as Database, key, version));
+
+export async function findReading(key: ReadingKey, version: number) {
+  return (await database().select().from(readings).where(ofReading(readings, key, version)))[0] ?? null;
 }
+
+/** The reading of an item, or the rough one while there is no other. */
+export const findBestReading = async (key: ReadingKey, version: number) => (await findReading(key, version)) ?? findReading(coarse(key), version);
 
 export interface StoredDerived extends Derived {
   look: Float32Array;
 }
 
-/** The decided traces and runs of a file, or null when it was not read yet. */
-export async function loadDerived(hash: string, version: number): Promise<StoredDerived | null> {
-  const reading = await findReading(hash, version);
+/**
+ * The decided traces and runs of a file, or null when it was not read yet.
+ * @param rules sensitivities of the project; with others than the usual ones everything is decided anew
+ */
+export async function loadDerived(wanted: ReadingKey, version: number, rules: ReadingRules | null = null): Promise<StoredDerived | null> {
+  const reading = await findBestReading(wanted, version);
   if (!reading) return null;
+  if (rules) {
+    const raw = await loadRaw(reading, version);
+    return raw && { ...derive(raw, rules), look: raw.look };
+  }
   const names = [...displayTraceNames.map((name) => `display.${name}`), 'look'];
-  const rows = await database().select().from(traces).where(and(eq(traces.hash, hash), eq(traces.version, version), inArray(traces.name, names)));
+  const rows = await database().select().from(traces).where(and(ofReading(traces, reading, version), inArray(traces.name, names)));
   const byName = new Map(rows.map((row) => [row.name, row]));
   const values = (name: string) => toFloats(byName.get(name)?.values ?? Buffer.alloc(0));
-  const stretches = await loadRuns([hash], version);
   return {
     durationSeconds: reading.probe.durationSeconds, hz: byName.get('display.faces')?.hz ?? 10,
     traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(`display.${name}`)])) as DisplayTraces,
-    runs: stretches.get(hash) ?? [], look: values('look'),
+    runs: await loadRuns(reading, version), look: values('look'),
   };
 }
 
-export async function loadRuns(hashes: string[], version: number): Promise<Map<string, Run[]>> {
-  const found = new Map<string, Run[]>();
-  if (hashes.length === 0) return found;
-  const rows = await database().select().from(runs).where(and(inArray(runs.hash, hashes), eq(runs.version, version))).orderBy(runs.start);
-  for (const row of rows) {
-    const run = { kind: row.kind, start: row.start, end: row.end, ...(row.label ? { label: row.label } : {}) } as Run;
-    const list = found.get(row.hash);
-    if (list) list.push(run);
-    else found.set(row.hash, [run]);
-  }
-  return found;
+export async function loadRuns(key: ReadingKey, version: number): Promise<Run[]> {
+  const rows = await database().select().from(runs).where(ofReading(runs, key, version)).orderBy(runs.start);
+  return rows.map((row) => ({ kind: row.kind, start: row.start, end: row.end, ...(row.label ? { label: row.label } : {}), ...(row.amount === null ? {} : { amount: row.amount }) }) as Run);
 }
 
-/** Raw traces of a file, for deciding again. */
-export async function loadRawTraces(hash: string, version: number): Promise<Map<RawTraceName, Trace>> {
-  const rows = await database().select().from(traces).where(and(eq(traces.hash, hash), eq(traces.version, version)));
-  return new Map(rows.filter((row) => !row.name.startsWith('display.') && row.name !== 'look').map((row) => [row.name as RawTraceName, { name: row.name, hz: row.hz, start: row.start, values: toFloats(row.values) }]));
+/** The raw measurements of a file, for deciding again; null when it was not read yet. */
+export async function loadRaw(wanted: ReadingKey, version: number): Promise<RawReading | null> {
+  const reading = await findBestReading(wanted, version);
+  if (!reading) return null;
+  const rows = await database().select().from(traces).where(ofReading(traces, reading, version));
+  const one = (name: string) => toFloats(rows.find((row) => row.name === name)?.values ?? Buffer.alloc(0));
+  const raw = rows.filter((row) => !row.name.startsWith('display.') && row.name !== 'look' && row.name !== 'fine');
+  return {
+    durationSeconds: reading.probe.durationSeconds || 0.1, hasPicture: reading.probe.kind !== 'sound', hasSound: reading.probe.hasSound, faces: reading.faces, objects: reading.objects,
+    ...(reading.range ? { range: reading.range } : {}), look: one('look'), fine: one('fine'),
+    traces: new Map(raw.map((row) => [row.name as RawTraceName, { name: row.name, hz: row.hz, start: row.start, values: toFloats(row.values) }])),
+  };
 }

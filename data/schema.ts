@@ -1,16 +1,21 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Limits, Mix, Moment, PieceLength } from '#core/moments';
-import type { FaceSample } from '#core/picture';
-import type { ReadingSummary } from '#core/readings';
+import type { FaceSample, ObjectSample } from '#core/picture';
+import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
 import type { Reel, ReelCommand } from '#core/reel';
-import type { Rate } from '#core/time';
+import type { Range, Rate } from '#core/time';
+import type { Word } from '#core/words';
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const id = () => uuid('id').primaryKey().defaultRandom();
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 const created = () => moment('created_at').notNull().defaultNow();
 
-export const projects = pgTable('projects', { id: id(), name: text('name').notNull(), createdAt: created() });
+export const projects = pgTable('projects', {
+  id: id(), name: text('name').notNull(),
+  /** Sensitivities of the readings where they are not the usual ones. */
+  rules: jsonb('rules').$type<ReadingRules>(), createdAt: created(),
+});
 
 export const bins = pgTable('bins', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
@@ -29,6 +34,8 @@ export const media = pgTable('media', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
   fileHash: text('file_hash').notNull().references(() => files.hash), binId: uuid('bin_id').references(() => bins.id, { onDelete: 'set null' }),
   name: text('name').notNull(), position: integer('position').notNull().default(0),
+  /** The stretch that is to be read; the whole file when null. `parameters` is the same as part of the reading's key. */
+  readFrom: doublePrecision('read_from'), readTo: doublePrecision('read_to'), parameters: text('parameters').notNull().default(''),
   /** One sentence when the file cannot be used. */
   problem: text('problem'), createdAt: created(),
 }, (table) => [index('media_project').on(table.projectId, table.position)]);
@@ -44,15 +51,15 @@ export interface StoredProbe {
   audioCodec: string | null;
   format: string;
 }
-export interface StoredSheets { hz: number; width: number; height: number; columns: number; rows: number; count: number }
+export interface StoredSheets { start?: number; hz: number; width: number; height: number; columns: number; rows: number; count: number }
 
 const readingKey = () => ({ hash: text('hash').notNull(), version: integer('version').notNull(), parameters: text('parameters').notNull().default('') });
 
 /** What the machine read in a file; found again by content, reader version and parameters. */
 export const readings = pgTable('readings', {
   ...readingKey(), probe: jsonb('probe').$type<StoredProbe>().notNull(), summary: jsonb('summary').$type<ReadingSummary>().notNull(),
-  faces: jsonb('faces').$type<FaceSample[]>().notNull(), sheets: jsonb('sheets').$type<StoredSheets>(), proxyKey: text('proxy_key'),
-  integratedLufs: real('integrated_lufs'), warnings: jsonb('warnings').$type<string[]>().notNull(), tookSeconds: real('took_seconds').notNull(), createdAt: created(),
+  faces: jsonb('faces').$type<FaceSample[]>().notNull(), objects: jsonb('objects').$type<ObjectSample[]>().notNull().default([]), range: jsonb('range').$type<Range>(), sheets: jsonb('sheets').$type<StoredSheets>(), proxyKey: text('proxy_key'),
+  loudness: jsonb('loudness').$type<LoudnessSummary>(), warnings: jsonb('warnings').$type<string[]>().notNull(), tookSeconds: real('took_seconds').notNull(), createdAt: created(),
 }, (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters] })]);
 
 /** Raw measurements under their own name, decided ones as "display.NAME". */
@@ -62,13 +69,24 @@ export const traces = pgTable('traces', {
 
 export const runs = pgTable('runs', {
   id: id(), ...readingKey(), kind: text('kind').notNull(), start: doublePrecision('start').notNull(), end: doublePrecision('end').notNull(),
-  label: text('label'), confidence: real('confidence').notNull().default(1),
+  label: text('label'), amount: real('amount'), confidence: real('confidence').notNull().default(1),
 }, (table) => [index('runs_reading').on(table.hash, table.version, table.parameters)]);
 
-/** Persons of a project; face tracks are assigned to them when people are told apart. */
+/** Persons that somebody named, joined or hid; `tracks` are the face tracks fixed to them, as "media/track". */
 export const people = pgTable('people', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text('name').notNull(), hidden: boolean('hidden').notNull().default(false), portrait: jsonb('portrait').$type<{ hash: string; time: number }>(),
+  name: text('name').notNull(), hidden: boolean('hidden').notNull().default(false), portrait: jsonb('portrait').$type<{ media: string; time: number }>(), tracks: jsonb('tracks').$type<string[]>().notNull().default([]),
+}, (table) => [index('people_project').on(table.projectId)]);
+
+/** Words that a recogniser heard in a file; found again by content. */
+export const recognitions = pgTable('recognitions', {
+  hash: text('hash').notNull(), recogniser: text('recogniser').notNull(), parameters: text('parameters').notNull().default(''), words: jsonb('words').$type<Word[]>().notNull(), createdAt: created(),
+}, (table) => [primaryKey({ columns: [table.hash, table.recogniser, table.parameters] })]);
+
+/** Words of an item that somebody corrected or brought in; they stand before what a recogniser heard. */
+export const transcripts = pgTable('transcripts', {
+  mediaId: uuid('media_id').primaryKey().references(() => media.id, { onDelete: 'cascade' }), source: text('source').notNull(), words: jsonb('words').$type<Word[]>().notNull(),
+  version: integer('version').notNull().default(1), updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 /** What a person decided about a stretch; taken back by undo, never deleted. */
@@ -102,7 +120,7 @@ export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export const tasks = pgTable('tasks', {
   id: id(), projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
-  kind: text('kind').$type<'read' | 'render'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
+  kind: text('kind').$type<'read' | 'render' | 'words'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
   state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
   sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
   workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),

@@ -1,40 +1,75 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readerVersion } from '#core/readings';
-import { readMedia } from '#media/read';
+import type { Range } from '#core/time';
+import { readMedia, type ReadResult } from '#media/read';
+import { readCoarse } from '#media/readCoarse';
+import { probe } from '#media/probe';
 import { MediaError } from '#media/process';
 import { findFile, setProblem } from '#data/media';
-import { findReading, saveReading } from '#data/readings';
+import { coarse, findReading, forgetReading, readingFolder, saveReading, type ReadingKey } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
+import { enqueueWords, keyOfSubject } from './queue';
 import type { Work } from './runTask';
 
-export const readingFolder = (hash: string): string => `readings/${hash}/${readerVersion}`;
+/** Shorter files are read whole at once. */
+const roughFromSeconds = 45;
 
-/** Reads a file that lies in the store and keeps what it found. A file that was read before costs nothing. */
+/** Reads a file that lies in the store and keeps what it found; a rough first pass goes ahead. A file that was read before costs nothing. */
 export async function readFile({ task, signal, progress }: Work): Promise<string | null> {
-  const hash = task.subject;
-  if (await findReading(hash, readerVersion)) return null;
-  const file = await findFile(hash);
+  const key = keyOfSubject(task.subject);
+  const known = await findReading(key, readerVersion);
+  if (known) return null;
+  const file = await findFile(key.hash);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
   const folder = join(scratchFolder(), `read-${task.id}`);
-  await rm(folder, { recursive: true, force: true });
-  await mkdir(folder, { recursive: true });
-  const started = Date.now();
+  const local = await storage().localPath(file.storageKey);
+  const range = parseRange(key.parameters);
   try {
-    const result = await readMedia(await storage().localPath(file.storageKey), { folder, proxy: true, signal, onProgress: progress });
-    for (const name of await readdir(folder)) await storage().adopt(`${readingFolder(hash)}/${name}`, join(folder, name));
-    const { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format } = result.probe;
-    await saveReading({
-      hash, version: readerVersion, raw: result.raw, sheets: result.sheets, integratedLufs: result.integratedLufs, warnings: result.warnings,
-      probe: { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format },
-      proxyKey: result.proxy ? `${readingFolder(hash)}/proxy.mp4` : null, tookSeconds: (Date.now() - started) / 1000,
-    });
-    await setProblem(hash, null);
+    if (!(await findReading(coarse(key), readerVersion))) await readRough(local, key, folder, range, signal);
+    await emptyFolder(folder);
+    const started = Date.now();
+    const result = await readMedia(local, { folder, proxy: true, ...(range ? { range } : {}), signal, onProgress: progress });
+    await keep(result, key, folder, (Date.now() - started) / 1000);
+    await forgetReading(coarse(key), readerVersion);
+    await setProblem(key.hash, null);
+    if (task.projectId && result.raw.hasSound && result.probe.kind === 'video') await enqueueWords(task.projectId, key, task.title);
     return result.warnings[0] ?? null;
   } catch (error) {
-    if (error instanceof MediaError) await setProblem(hash, error.message);
+    if (error instanceof MediaError) await setProblem(key.hash, error.message);
     throw error;
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+async function readRough(local: string, key: ReadingKey, folder: string, range: Range | undefined, signal: AbortSignal): Promise<void> {
+  const info = await probe(local);
+  if (info.kind === 'photo' || (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds) return;
+  await emptyFolder(folder);
+  const started = Date.now();
+  const result = await readCoarse(local, { folder, ...(range ? { range } : {}), signal });
+  if (result) await keep(result, coarse(key), folder, (Date.now() - started) / 1000);
+}
+
+async function emptyFolder(folder: string): Promise<void> {
+  await rm(folder, { recursive: true, force: true });
+  await mkdir(folder, { recursive: true });
+}
+
+async function keep(result: ReadResult, key: ReadingKey, folder: string, tookSeconds: number): Promise<void> {
+  for (const name of await readdir(folder)) await storage().adopt(`${readingFolder(key)}/${name}`, join(folder, name));
+  await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: result.proxy ? `${readingFolder(key)}/proxy.mp4` : null, tookSeconds });
+}
+
+/** What the database keeps of a reading. */
+export function storedParts({ raw, sheets, loudness, warnings, probe: info }: ReadResult) {
+  const { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format } = info;
+  return { raw, sheets, loudness, warnings, probe: { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format } };
+}
+
+/** The range that `rangeParameters` wrote. */
+function parseRange(parameters: string): Range | undefined {
+  const [from, to] = parameters.split('-');
+  return parameters ? { start: Number(from), end: to === 'end' ? Infinity : Number(to) } : undefined;
 }

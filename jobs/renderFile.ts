@@ -4,8 +4,8 @@ import { mainTrack } from '#core/reel';
 import { MediaError } from '#media/process';
 import { readerVersion } from '#core/readings';
 import { renderReel, type RenderSource } from '#media/render';
-import { findFile, findMedia } from '#data/media';
-import { findReading } from '#data/readings';
+import { findFile, findMedia, keyOf } from '#data/media';
+import { findBestReading } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import { scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
@@ -39,7 +39,7 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
 async function findSource(mediaId: string): Promise<RenderSource | null> {
   const row = await findMedia(mediaId);
   const file = row && (await findFile(row.fileHash));
-  const reading = file && (await findReading(file.hash, readerVersion));
+  const reading = file && (await findBestReading(keyOf(row), readerVersion));
   if (!file || !reading) return null;
   const { kind, hasSound } = reading.probe;
   return { file: await storage().localPath(file.storageKey), hasPicture: kind !== 'sound', hasSound, photo: kind === 'photo' };

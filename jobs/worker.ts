@@ -3,6 +3,7 @@ import pino from 'pino';
 import { database } from '#data/db';
 import { requeue, staleTasks } from '#data/tasks';
 import { enqueueAgain } from './queue';
+import { hearWords } from './hearWords';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
 import { runTask } from './runTask';
@@ -15,6 +16,7 @@ const staleSeconds = Number(process.env.BRIGHT_REEL_STALE_SECONDS ?? 20);
 const stopping = new AbortController();
 const taskList: TaskList = {
   read: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, readFile),
+  words: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearWords),
   render: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, renderFile),
 };
 

@@ -1,6 +1,7 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
+import ort from 'onnxruntime-node';
 
 /** Where the models lie: inside the registry packages that ship them, so nothing is fetched at run time. */
 const require = createRequire(import.meta.url);
@@ -12,21 +13,14 @@ function packageFolder(name: string): string {
 
 export const modelFiles = {
   faces: () => join(packageFolder('@vladmandic/human'), 'models', 'blazeface.json'),
+  objects: () => join(packageFolder('@vladmandic/human'), 'models', 'centernet.json'),
+  descriptor: () => join(packageFolder('@vladmandic/face-api'), 'model', 'face_recognition_model-weights_manifest.json'),
+  expression: () => join(packageFolder('@vladmandic/face-api'), 'model', 'face_expression_model-weights_manifest.json'),
   voice: () => join(packageFolder('@ricky0123/vad-web'), 'dist', 'silero_vad_v5.onnx'),
-  wasm: () => `${packageFolder('@tensorflow/tfjs-backend-wasm')}/dist/`,
 };
 
-/** A converted TensorFlow.js graph model, read from disk. */
-export function readGraphModel(jsonFile: string) {
-  const model = JSON.parse(readFileSync(jsonFile, 'utf8')) as {
-    modelTopology: object;
-    weightsManifest: { paths: string[]; weights: { name: string; shape: number[]; dtype: 'float32' }[] }[];
-  };
-  const weights = model.weightsManifest.flatMap((group) => group.paths.map((path) => readFileSync(join(dirname(jsonFile), path))));
-  const data = Buffer.concat(weights);
-  return {
-    modelTopology: model.modelTopology,
-    weightSpecs: model.weightsManifest.flatMap((group) => group.weights),
-    weightData: data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength),
-  };
-}
+/** One thread a net: several nets and the decoder share the cores. */
+export const openNet = (model: string | Uint8Array): Promise<ort.InferenceSession> => {
+  const options = { intraOpNumThreads: 1, interOpNumThreads: 1, logSeverityLevel: 3 as const };
+  return typeof model === 'string' ? ort.InferenceSession.create(model, options) : ort.InferenceSession.create(model, options);
+};

@@ -65,7 +65,7 @@ describe('files that can be used get a right result', () => {
     expect(source.width).toBe(0);
     expect(source.durationSeconds).toBeCloseTo(4, 0);
     expect(scenes).toEqual([]);
-    expect(loudness.integratedLufs).toBeLessThan(-10);
+    expect(loudness!.integratedLufs).toBeLessThan(-10);
   });
   it('one frame', async () => {
     ffmpeg('-i', whole, '-frames:v', '1', '-an', at('one.mp4'));

@@ -1,12 +1,12 @@
-import { framesPerSecond, type Rate } from '#core/time';
-import { detectorSide } from './faceDetector';
+import { framesPerSecond, type Range, type Rate } from '#core/time';
+import { objectSide } from '#core/picture';
+import { detectorSide } from './vision';
 import { inputArguments } from './process';
 import type { Probe } from './probe';
 
-/** Faces are looked for this many times a second. */
-export const faceHz = 2;
-
 export interface ThumbSheets {
+  /** Time of the first thumbnail, and of a proxy's first frame; 0 unless only a part was read. */
+  start?: number;
   hz: number;
   width: number;
   height: number;
@@ -14,25 +14,38 @@ export interface ThumbSheets {
   rows: number;
 }
 
-/** What one decode of a file makes: small grey frames, face frames, sound twice, thumbnails, and a proxy if wanted. */
+/** What one decode of a file makes: small grey frames, colour frames, sound twice, thumbnails, and a proxy if wanted. */
 export interface ReadPlan {
   args: string[];
   /** Rate of the grey frames: the file's own, halved until it is at most 30 a second. */
   rate: Rate;
   gray: { width: number; height: number };
+  /** Frames out of which faces are cut for a closer look, `faceHz` a second. */
+  colour: { width: number; height: number };
+  /** The stretch of the file that is read. */
+  range: Range;
   sheets: ThumbSheets;
 }
 
+/** Faces are looked for this many times a second, so an entry or exit is placed within a quarter of a second. */
+export const faceHz = 2;
+/** Objects may be looked for so often; see `measureFaces`. */
+export const objectHz = 1;
+
 const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
 const lumaWidth = 320;
+const colourSide = 960;
 
-export function planReading(file: string, info: Probe, folder: string, proxy: boolean): ReadPlan {
+export function planReading(file: string, info: Probe, folder: string, proxy: boolean, wanted?: Range): ReadPlan {
   const rate = analysisRate(info);
   const shape = info.height / Math.max(1, info.width);
   const gray = shape <= 1 ? { width: lumaWidth, height: Math.max(64, even(lumaWidth * shape)) } : { width: Math.max(64, even(lumaWidth / shape)), height: lumaWidth };
+  const range = wanted ?? { start: 0, end: info.durationSeconds };
+  const colourScale = Math.min(1, colourSide / Math.max(info.width, info.height, 1));
+  const colour = { width: even(info.width * colourScale), height: even(info.height * colourScale) };
   const hz = info.durationSeconds > 900 ? 1 : 2;
   const height = 90;
-  const sheets = { hz, height, width: Math.min(240, even(height / shape || 2)), columns: 10, rows: 6 };
+  const sheets = { ...(range.start > 0 ? { start: range.start } : {}), hz, height, width: Math.min(240, even(height / shape || 2)), columns: 10, rows: 6 };
   const picture = info.kind !== 'sound';
   const filters: string[] = [];
   const maps: string[] = [];
@@ -40,12 +53,13 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
     const s = sheets;
     filters.push(
       `[0:v:0]fps=${rate.num}/${rate.den}:start_time=0,split=${proxy ? 4 : 3}[a][b][c]${proxy ? '[d]' : ''}`,
+      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`, ...squares('[b1]', '[b2]'),
       `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-      `[b]fps=${faceHz}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
+      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24[colour]`,
       `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area,tile=${s.columns}x${s.rows}[sheets]`,
     );
     maps.push(
-      '-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4',
+      '-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4', '-map', '[colour]', '-f', 'rawvideo', 'pipe:7', '-map', '[objects]', '-f', 'rawvideo', 'pipe:8',
       '-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '5', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${folder}/sheet-%04d.jpg`,
     );
   }
@@ -61,9 +75,10 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
     );
   }
   const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
+  const part = wanted ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)] : [];
   return {
-    rate, gray, sheets,
-    args: ['-v', 'error', '-nostdin', '-y', ...inputArguments(file), '-filter_complex', filters.join(';'), ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
+    rate, gray, colour, range, sheets,
+    args: ['-v', 'error', '-nostdin', '-y', ...part, ...inputArguments(file), '-filter_complex', filters.join(';'), ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
   };
 }
 
@@ -75,3 +90,8 @@ function analysisRate(info: Probe): Rate {
   return { num: rate.num, den: rate.den * divisor };
 }
 
+/** Filters that make the squares the nets see: the picture with bars for faces, stretched for objects. */
+export const squares = (faces: string, objects: string): string[] => [
+  `${faces}scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
+  `${objects}fps=${objectHz}:start_time=0:round=up,scale=${objectSide}:${objectSide}:flags=area,format=rgb24[objects]`,
+];

@@ -6,7 +6,7 @@ import type { ReadResult } from './read';
 /** A reading as one compressed document, so that it can travel with its file. Thumbnails and proxy travel beside it. */
 interface PackedReading extends Omit<ReadResult, 'raw'> {
   version: number;
-  raw: Omit<ReadResult['raw'], 'traces' | 'look'> & { traces: { name: string; hz: number; start: number; values: string }[]; look: string };
+  raw: Omit<ReadResult['raw'], 'traces' | 'look' | 'fine'> & { traces: { name: string; hz: number; start: number; values: string }[]; look: string; fine: string };
 }
 
 const pack = (values: Float32Array) => Buffer.from(values.buffer, values.byteOffset, values.byteLength).toString('base64');
@@ -15,7 +15,7 @@ const unpack = (text: string) => new Float32Array(Uint8Array.from(Buffer.from(te
 export function packReading({ raw, ...rest }: ReadResult): Buffer {
   const document: PackedReading = {
     ...rest, version: readerVersion,
-    raw: { ...raw, look: pack(raw.look), traces: [...raw.traces.values()].map((trace) => ({ ...trace, values: pack(trace.values) })) },
+    raw: { ...raw, look: pack(raw.look), fine: pack(raw.fine), traces: [...raw.traces.values()].map((trace) => ({ ...trace, values: pack(trace.values) })) },
   };
   return gzipSync(JSON.stringify(document), { level: 9 });
 }
@@ -25,5 +25,5 @@ export function unpackReading(bytes: Buffer): ReadResult | null {
   const { version, raw, ...rest } = JSON.parse(gunzipSync(bytes).toString()) as PackedReading;
   if (version !== readerVersion) return null;
   const traces = raw.traces.map((trace): [RawTraceName, Trace] => [trace.name as RawTraceName, { ...trace, values: unpack(trace.values) }]);
-  return { ...rest, raw: { ...raw, look: unpack(raw.look), traces: new Map(traces) } };
+  return { ...rest, raw: { ...raw, look: unpack(raw.look), fine: unpack(raw.fine), traces: new Map(traces) } };
 }

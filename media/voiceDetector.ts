@@ -1,5 +1,9 @@
+import { spawn } from 'node:child_process';
 import ort from 'onnxruntime-node';
-import { modelFiles } from './models';
+import type { Trace } from '#core/signal';
+import { floatChunks } from './blocks';
+import { modelFiles, openNet } from './models';
+import { closing, inputArguments } from './process';
 
 const hop = 512;
 const context = 64;
@@ -16,7 +20,7 @@ export class VoiceDetector {
   private constructor(private readonly session: ort.InferenceSession) {}
 
   static async load(): Promise<VoiceDetector> {
-    return new VoiceDetector(await ort.InferenceSession.create(modelFiles.voice(), { intraOpNumThreads: 1, interOpNumThreads: 1, logSeverityLevel: 3 }));
+    return new VoiceDetector(await openNet(modelFiles.voice()));
   }
 
   /** @param samples mono, 16 kHz, -1 to 1; any number */
@@ -48,4 +52,16 @@ export class VoiceDetector {
     this.window.copyWithin(0, hop, context + hop);
     this.filled = 0;
   }
+}
+
+/** Voice probabilities of a whole file. */
+export async function voiceOf(file: string, signal?: AbortSignal): Promise<Trace> {
+  const child = spawn('ffmpeg', ['-v', 'error', '-nostdin', ...inputArguments(file), '-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', String(VoiceDetector.sampleRate), '-f', 'f32le', '-'], { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' });
+  const ended = closing(child, signal);
+  ended.catch(() => undefined);
+  const detector = await VoiceDetector.load();
+  for await (const samples of floatChunks(child.stdout)) await detector.push(samples);
+  await detector.end();
+  await ended;
+  return { name: 'sound.voice', hz: VoiceDetector.hz, start: 0, values: Float32Array.from(detector.probabilities) };
 }

@@ -4,12 +4,13 @@ import { readFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bringIn } from '../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../data/db';
+import { keyOf } from '../data/media';
 import { createBin, createProject, findProject } from '../data/projects';
-import { findReading, saveReading } from '../data/readings';
+import { findReading, readingFolder, saveReading } from '../data/readings';
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
 import { enqueueReading, migrateQueue } from '../jobs/queue';
-import { readingFolder } from '../jobs/readFile';
+import { storedParts } from '../jobs/readFile';
 import { readerVersion } from '#core/readings';
 import { unpackReading } from '../media/readingPack';
 
@@ -21,25 +22,22 @@ async function loadDemo(): Promise<void> {
     const bin = await createBin(demoProject.id, name);
     for (const file of files) {
       const row = await bringIn(demoProject.id, join('demo/media', file), file, { copy: true, binId: bin.id });
-      if (!(await takeShippedReading(file, row.fileHash))) await enqueueReading(demoProject.id, row.fileHash, file);
+      if (!(await takeShippedReading(file, row.fileHash))) await enqueueReading(demoProject.id, keyOf(row), file);
     }
   }
 }
 
 /** The reading that ships with a demo file, if it belongs to exactly this content and this version of the reader. */
 async function takeShippedReading(name: string, hash: string): Promise<boolean> {
-  if (await findReading(hash, readerVersion)) return true;
+  const key = { hash, parameters: '' };
+  if (await findReading(key, readerVersion)) return true;
   const folder = join('demo/readings', name);
   if (!existsSync(join(folder, 'reading.json.gz')) || (await readFile(join(folder, 'hash'), 'utf8')) !== hash) return false;
   const result = unpackReading(await readFile(join(folder, 'reading.json.gz')));
   if (!result) return false;
   for (const file of await readdir(folder))
-    if (file.startsWith('sheet-')) await storage().adopt(`${readingFolder(hash)}/${file}`, join(folder, file), { copy: true });
-  const { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format } = result.probe;
-  await saveReading({
-    hash, version: readerVersion, raw: result.raw, sheets: result.sheets, proxyKey: null, integratedLufs: result.integratedLufs, warnings: result.warnings, tookSeconds: 0,
-    probe: { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format },
-  });
+    if (file.startsWith('sheet-')) await storage().adopt(`${readingFolder(key)}/${file}`, join(folder, file), { copy: true });
+  await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: null, tookSeconds: 0 });
   return true;
 }
 

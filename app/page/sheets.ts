@@ -3,6 +3,8 @@ const images = new Map<string, HTMLImageElement>();
 const listeners = new Set<() => void>();
 
 export interface Sheets {
+  /** Time of the first thumbnail. */
+  start?: number;
   hz: number;
   width: number;
   height: number;
@@ -19,7 +21,7 @@ export function onSheet(listener: () => void): () => void {
 /** Draws the frame at `seconds` into the box, filling it; false while its sheet is still loading. */
 export function drawFrame(context: CanvasRenderingContext2D, media: string, sheets: Sheets, seconds: number, x: number, y: number, width: number, height: number): boolean {
   const each = sheets.columns * sheets.rows;
-  const index = Math.max(0, Math.min(sheets.count * each - 1, Math.floor(seconds * sheets.hz + 0.01)));
+  const index = Math.max(0, Math.min(sheets.count * each - 1, Math.floor((seconds - (sheets.start ?? 0)) * sheets.hz + 0.01)));
   const image = load(`/media/${media}/sheets/${Math.floor(index / each) + 1}`);
   if (!image.complete || image.naturalWidth === 0) return false;
   const cell = index % each;

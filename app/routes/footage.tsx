@@ -3,7 +3,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { data, Form, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { summarySentence, readerVersion } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
-import { findMedia, listMedia, moveToBin, removeMedia } from '#data/media';
+import { findMedia, keyOf, listMedia, moveToBin, removeMedia } from '#data/media';
 import { createBin, listBins } from '#data/projects';
 import { enqueueReading } from '#jobs/queue';
 import { ItemsDto, NameDto } from '../forms/dto';
@@ -43,9 +43,11 @@ async function readAgain(projectId: string, ids: string[]) {
   const known = await listMedia(projectId, readerVersion);
   for (const id of ids) {
     const row = await findMedia(id);
-    if (row?.projectId === projectId && !known.find((item) => item.id === id)?.probe) await enqueueReading(projectId, row.fileHash, row.name);
+    if (row?.projectId === projectId && !hasWhole(known.find((item) => item.id === id))) await enqueueReading(projectId, keyOf(row), row.name);
   }
 }
+
+const hasWhole = (item: { probe: unknown; isRough: boolean } | undefined) => Boolean(item?.probe && !item.isRough);
 
 type SortKey = 'order' | 'name' | 'length' | 'added';
 const sorts: Record<SortKey, (a: Item, b: Item) => number> = {
@@ -166,7 +168,7 @@ function Reading({ item }: { item: Item }) {
   if (item.state === 'running') return <span className="text-muted">being read…</span>;
   if (item.state === 'queued') return <span className="text-muted">waits to be read</span>;
   if (!item.summary || !item.probe) return <span className="text-muted">not read</span>;
-  if (item.probe.kind === 'sound') return <span className="text-muted">{item.summary.speechShare > 0.1 ? `${Math.round(item.summary.speechShare * 100)} % talk` : 'music or sound'}{item.integratedLufs !== null && `, ${item.integratedLufs.toFixed(1)} LUFS`}</span>;
+  if (item.probe.kind === 'sound') return <span className="text-muted">{item.summary.speechShare > 0.1 ? `${Math.round(item.summary.speechShare * 100)} % talk` : 'music or sound'}{typeof item.loudness?.integratedLufs === 'number' && `, ${item.loudness.integratedLufs.toFixed(1)} LUFS`}</span>;
   return <span className="text-muted">{item.probe.kind === 'photo' ? (item.summary.faces ? `${item.summary.faces} ${item.summary.faces === 1 ? 'face' : 'faces'}` : 'no faces') : summarySentence(item.summary)}{item.warnings?.[0] && <span className="block text-xs text-shake">{item.warnings[0]}</span>}</span>;
 }
 

@@ -1,5 +1,5 @@
 import { readerVersion } from '#core/readings';
-import { findFile, findMedia } from '#data/media';
+import { findFile, findMedia, keyOf } from '#data/media';
 import { findReading } from '#data/readings';
 import { sendStored } from '../server/sendFile.server';
 import type { Route } from './+types/mediaFile';
@@ -9,6 +9,6 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const row = await findMedia(params.mediaId);
   const file = row && (await findFile(row.fileHash));
   if (!file) return new Response('This item is not in the project any more.', { status: 404 });
-  const reading = await findReading(file.hash, readerVersion);
+  const reading = await findReading(keyOf(row), readerVersion);
   return sendStored(reading?.proxyKey ?? file.storageKey, request, { immutable: true });
 }

@@ -1,5 +1,6 @@
 import { readerVersion } from '#core/readings';
-import { findMedia } from '#data/media';
+import { findMedia, keyOf } from '#data/media';
+import { findBestReading, readingFolder } from '#data/readings';
 import { sendStored } from '../server/sendFile.server';
 import type { Route } from './+types/mediaSheet';
 
@@ -7,5 +8,7 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const row = await findMedia(params.mediaId);
   const sheet = Number(params.sheet);
   if (!row || !Number.isInteger(sheet) || sheet < 1) return new Response('There is no such picture.', { status: 404 });
-  return sendStored(`readings/${row.fileHash}/${readerVersion}/sheet-${String(sheet).padStart(4, '0')}.jpg`, request, { immutable: true });
+  const reading = await findBestReading(keyOf(row), readerVersion);
+  if (!reading) return new Response('This item was not read yet.', { status: 404 });
+  return sendStored(`${readingFolder(reading)}/sheet-${String(sheet).padStart(4, '0')}.jpg`, request, { immutable: new URL(request.url).searchParams.has('read') });
 }

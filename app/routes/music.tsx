@@ -58,7 +58,7 @@ function Sound({ item }: { item: Item }) {
       <div className="flex items-center gap-3">
         <IconButton label={playing ? `Pause ${item.name}` : `Play ${item.name}`} onClick={toggle}>{playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
         <h2 className="font-semibold">{item.name}</h2>
-        <span className="tabular ml-auto text-muted">{formatClock(time, true)} of {formatClock(length)}{item.integratedLufs !== null && ` · ${item.integratedLufs.toFixed(1)} LUFS`}</span>
+        <span className="tabular ml-auto text-muted">{formatClock(time, true)} of {formatClock(length)}{typeof item.loudness?.integratedLufs === 'number' && ` · ${item.loudness.integratedLufs.toFixed(1)} LUFS`}</span>
       </div>
       <div role="slider" tabIndex={0} aria-label={`Place in ${item.name}`} aria-valuemin={0} aria-valuemax={Math.round(length)} aria-valuenow={Math.round(time)} aria-valuetext={formatClock(time)} className="mt-2 cursor-pointer"
         onClick={(event) => seek((event.clientX - event.currentTarget.getBoundingClientRect().left) / event.currentTarget.clientWidth)}

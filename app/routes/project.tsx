@@ -2,6 +2,7 @@ import { NavLink, Outlet, Link } from 'react-router';
 import { readerVersion } from '#core/readings';
 import { listMedia } from '#data/media';
 import { listTasks } from '#data/tasks';
+import { subjectOf } from '#jobs/queue';
 import { requireProject } from '../server/project.server';
 import { RunningWork } from '../ui/RunningWork';
 import type { Route } from './+types/project';
@@ -11,7 +12,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   const [items, tasks] = await Promise.all([listMedia(project.id, readerVersion), listTasks(project.id)]);
   return {
     project: { id: project.id, name: project.name },
-    items: items.map((item) => ({ ...item, state: tasks.find((task) => task.kind === 'read' && task.subject === item.hash && (task.state === 'queued' || task.state === 'running'))?.state ?? null })),
+    items: items.map((item) => ({ ...item, state: tasks.find((task) => task.kind === 'read' && task.subject === subjectOf({ hash: item.hash, parameters: item.parameters }) && (task.state === 'queued' || task.state === 'running'))?.state ?? null })),
     tasks: tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject }) => ({ id, kind, title, state, progress, secondsLeft, sentence, subject })),
   };
 }

@@ -4,7 +4,7 @@ import { mkdirSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bringIn } from '#data/bringIn';
-import { kindByName } from '#data/media';
+import { keyOf, kindByName } from '#data/media';
 import { findProject, isId } from '#data/projects';
 import { findReading } from '#data/readings';
 import { uploadFolder } from '#data/storage';
@@ -32,7 +32,7 @@ function server(): Server {
         const row = await bringIn(projectId!, file, name, { binId: isId(binId) ? binId : null });
         await rm(`${file}.json`, { force: true });
         await rm(file, { force: true });
-        if (!(await findReading(row.fileHash, readerVersion))) await enqueueReading(projectId!, row.fileHash, name, kindByName(name) === 'photo' ? 1 : null);
+        if (!(await findReading(keyOf(row), readerVersion))) await enqueueReading(projectId!, keyOf(row), name, kindByName(name) === 'photo' ? 1 : null);
         return { body: row.id };
       } catch (error) {
         const full = (error as NodeJS.ErrnoException).code === 'ENOSPC';

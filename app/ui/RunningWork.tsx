@@ -6,7 +6,7 @@ import { formatClock } from '#core/time';
 
 export interface TaskLine {
   id: string;
-  kind: 'read' | 'render';
+  kind: 'read' | 'render' | 'words';
   title: string;
   state: string;
   progress: number;
@@ -16,7 +16,7 @@ export interface TaskLine {
 }
 
 const active = (task: TaskLine) => task.state === 'queued' || task.state === 'running';
-export const words = { read: 'Reading', render: 'Rendering' };
+export const words = { read: 'Reading', render: 'Rendering', words: 'Hearing words of' };
 const states: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
 
 /** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */

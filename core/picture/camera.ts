@@ -19,6 +19,10 @@ export interface CameraRun extends Range {
   kind: CameraKind;
   /** For a move: where the camera goes. */
   direction?: 'left' | 'right' | 'up' | 'down' | 'in' | 'out';
+  /** For a move: its mean speed in picture widths a second. */
+  speed?: number;
+  /** For a shaky run: its mean shake, 0 to 1 (see `cameraTraces`). */
+  severity?: number;
 }
 
 export interface CameraRule {
@@ -121,7 +125,31 @@ export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule 
     if (last?.kind === kind) last.end = sorted[index + 1]!;
     else kinds.push({ start: sorted[index]!, end: sorted[index + 1]!, kind, ...(whip ? { direction: whip.direction } : {}) });
   }
-  return kinds.map((run) => (run.kind === 'smooth' ? { ...run, direction: runDirection(path, run) } : run));
+  const mean = (values: Float32Array, run: Range) => {
+    const part = values.subarray(Math.floor(run.start * path.hz), Math.max(Math.floor(run.start * path.hz) + 1, Math.round(run.end * path.hz)));
+    return part.reduce((sum, value) => sum + value, 0) / Math.max(1, part.length);
+  };
+  return kinds.map((run) => {
+    if (run.kind === 'smooth') return { ...run, direction: runDirection(path, run), speed: mean(speed, run) };
+    if (run.kind === 'whip') return { ...run, speed: whipSpeed(path, run) };
+    return run.kind === 'shaky' ? { ...run, severity: mean(shake, run) } : run;
+  });
+}
+
+function whipSpeed(path: CameraPath, run: Range): number {
+  let way = 0;
+  for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++) way += Math.hypot(path.dx[index]!, path.dy[index]!);
+  return way / Math.max(0.01, run.end - run.start);
+}
+
+/**
+ * What may be offered as steady: all but the shaky runs, joined where they touch, and at least so long; a steady
+ * piece under about two seconds is not worth offering (common practice, no source).
+ * @param whipsAreSteady whip pans are usually meant, and go with the good material unless this is false
+ */
+export function steadyStretches(runs: readonly CameraRun[], minSeconds = 2, whipsAreSteady = true): Range[] {
+  const steady = runs.filter((run) => run.kind !== 'shaky' && (whipsAreSteady || run.kind !== 'whip'));
+  return mergeRanges(steady, 1e-3).filter((run) => run.end - run.start >= minSeconds);
 }
 
 function runDirection(path: CameraPath, run: Range): CameraRun['direction'] {

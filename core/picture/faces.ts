@@ -7,6 +7,10 @@ export interface FaceBox {
   width: number;
   height: number;
   score: number;
+  /** How much the face smiles or laughs, 0 to 1; missing where the face is too small to tell. */
+  smile?: number;
+  /** 128 numbers that are alike for pictures of one person; only on the pictures chosen for comparing. */
+  descriptor?: number[];
 }
 
 export interface FaceSample {
@@ -55,8 +59,8 @@ export function decodeFaces(scores: Float32Array, boxes: Float32Array, anchors: 
 }
 
 /** Non-maximum suppression by intersection over union. */
-function suppress(boxes: FaceBox[], maxOverlap: number): FaceBox[] {
-  const kept: FaceBox[] = [];
+export function suppress<Box extends FaceBox>(boxes: Box[], maxOverlap: number): Box[] {
+  const kept: Box[] = [];
   for (const box of boxes.sort((a, b) => b.score - a.score)) if (kept.every((other) => intersectionOverUnion(box, other) <= maxOverlap)) kept.push(box);
   return kept;
 }

@@ -18,15 +18,19 @@ export interface FrameMotion {
   thingsShare: number;
   /** Middle of that motion, 0 (left) to 1 (right); 0.5 when nothing moves. */
   thingsX: number;
+  /** The same from top (0) to bottom (1). */
+  thingsY: number;
   /** Share of blocks that have no counterpart in the previous picture, 0 to 1: near 1 at a hard cut. */
   unmatched: number;
   /** Mean absolute change of a pixel, 0 to 255; 0 for a repeated picture. */
   change: number;
+  /** Mean luma, 0 to 1. */
+  mean: number;
 }
 
 const columns = 16;
 const rows = 9;
-const none: FrameMotion = { dx: 0, dy: 0, rotation: 0, zoom: 0, confidence: 0, things: 0, thingsShare: 0, thingsX: 0.5, unmatched: 0, change: 0 };
+const none: FrameMotion = { dx: 0, dy: 0, rotation: 0, zoom: 0, confidence: 0, things: 0, thingsShare: 0, thingsX: 0.5, thingsY: 0.5, unmatched: 0, change: 0, mean: 0 };
 
 /**
  * Global motion by hierarchical block matching (Bierling 1988) and a robust similarity fit over the block vectors
@@ -45,10 +49,11 @@ export class MotionEstimator {
     const previous = this.previous;
     this.spare = previous;
     this.previous = pyramid;
-    if (!previous || previous[0]!.width !== picture.width || previous[0]!.height !== picture.height) return none;
+    const mean = meanLuma(pyramid[3]!);
+    if (!previous || previous[0]!.width !== picture.width || previous[0]!.height !== picture.height) return { ...none, mean };
     const change = meanChange(previous[1]!, pyramid[1]!);
-    if (change < 0.02) return { ...none, confidence: 1, change };
-    return { ...this.estimate(previous, pyramid, change), change };
+    if (change < 0.02) return { ...none, confidence: 1, change, mean };
+    return { ...this.estimate(previous, pyramid, change), change, mean };
   }
 
   /** How much of the picture gained or lost all detail since the last one, 0 to 1: a cut into darkness or blur. */
@@ -93,19 +98,21 @@ export class MotionEstimator {
     const residuals = points.map((point) => residual(point, fit.model, width / 2, height / 2));
     let things = 0;
     let moving = 0;
-    let middle = 0;
+    let across = 0;
+    let down = 0;
     for (const [index, size] of residuals.entries()) {
       if (size < 0.9 + 0.04 * Math.hypot(fit.model.tx, fit.model.ty)) continue;
       things += Math.min(size, width / 8);
       moving++;
-      middle += points[index]!.x / width;
+      across += points[index]!.x / width;
+      down += points[index]!.y / height;
     }
     const all = columns * rows;
     return {
       dx: fit.model.tx / width, dy: fit.model.ty / width,
       rotation: Math.atan2(fit.model.b, 1 + fit.model.a), zoom: Math.log(Math.hypot(1 + fit.model.a, fit.model.b)),
       confidence: fit.inliers * (1 - lostShare) * Math.min(1, textured / (all * 0.25)),
-      things: things / all / width, thingsShare: moving / all, thingsX: moving ? middle / moving : 0.5, unmatched: lostShare, change: 0,
+      things: things / all / width, thingsShare: moving / all, thingsX: moving ? across / moving : 0.5, thingsY: moving ? down / moving : 0.5, unmatched: lostShare, change: 0, mean: 0,
     };
   }
 }
@@ -130,6 +137,12 @@ function buildPyramid(picture: Gray, spare: Gray[] | null): Gray[] {
   const half = halve(base, spare?.[1]);
   const quarter = halve(half, spare?.[2]);
   return [base, half, quarter, halve(quarter, spare?.[3])];
+}
+
+function meanLuma({ data }: Gray): number {
+  let sum = 0;
+  for (let index = 0; index < data.length; index++) sum += data[index]!;
+  return sum / data.length / 255;
 }
 
 function meanChange(a: Gray, b: Gray): number {

@@ -38,3 +38,11 @@ export function scenesBetween(cuts: readonly number[], duration: number, minSeco
   }
   return scenes;
 }
+
+/** Cuts that are none: the two edges of a flash after which the picture is what it was, and steps inside a dissolve. */
+export function withoutFalseCuts(cuts: readonly number[], flashes: readonly Range[], transitions: readonly Range[], sameAround: (from: number, to: number) => boolean): number[] {
+  return cuts.filter((cut) => {
+    if (flashes.some((flash) => cut > flash.start - 0.1 && cut < flash.end + 0.1 && sameAround(flash.start - 0.15, flash.end + 0.15))) return false;
+    return !transitions.some((transition) => cut > transition.start - 0.1 && cut < transition.end + 0.1);
+  });
+}

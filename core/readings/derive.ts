@@ -1,14 +1,16 @@
-import { cameraDefaults, cameraRuns, cameraTraces, hardCuts, lightScore, persistentFaces, scenesBetween, type CameraPath, type CameraRule, type FaceSample } from '#core/picture';
-import { clamp, poolTrace, runsAbove, type Pooling, type Trace } from '#core/signal';
-import { burstStrength, loudnessFloor, silentRuns, speechDefaults, speechRuns, suggestedSilenceThreshold, type SpeechRule } from '#core/sound';
-import { displayHz, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from './types';
+import { cameraDefaults, cameraRuns, cameraTraces, findFlashes, findTransitions, hardCuts, lightScore, persistentFaces, scenesBetween, withoutFalseCuts, type CameraPath, type CameraRule, type FaceSample, type Transition } from '#core/picture';
+import { clamp, gaussianSmooth, poolTrace, runsAbove, type Pooling, type Trace } from '#core/signal';
+import { burstStrength, loudnessFloor, musicLikelihood, musicRuns, silentRuns, speechDefaults, speechRuns, suggestedSilenceThreshold, type SpeechRule } from '#core/sound';
+import { overlap, type Range } from '#core/time';
+import { displayHz, displayTraceNames, fineColumns, fineHz, fineRows, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from './types';
 
 /** Everything a reading decides, apart from what it measures. Changing one re-decides in milliseconds. */
 export interface ReadingRules {
   sceneSensitivity: number;
   camera: CameraRule;
   speech: SpeechRule;
-  silence: { thresholdDb: number | 'suggested'; minSeconds: number };
+  /** Level in dBFS under which it is silent; a stretch must last so long; so much is left at both ends, so that a breath survives. */
+  silence: { thresholdDb: number | 'suggested'; minSeconds: number; padSeconds: number };
   /** Sharpness (0 to 1, see `sharpness`) under which a stretch is called blurred. */
   blurredBelow: number;
   /** Mean luma under which a stretch is called black. */
@@ -17,7 +19,7 @@ export interface ReadingRules {
 
 export const readingDefaults: ReadingRules = {
   sceneSensitivity: 0.5, camera: cameraDefaults, speech: speechDefaults,
-  silence: { thresholdDb: 'suggested', minSeconds: 0.5 }, blurredBelow: 0.35, blackBelow: 0.06,
+  silence: { thresholdDb: 'suggested', minSeconds: 0.5, padSeconds: 0 }, blurredBelow: 0.35, blackBelow: 0.06,
 };
 
 const empty: Trace = { name: 'empty', hz: displayHz, start: 0, values: new Float32Array() };
@@ -30,10 +32,59 @@ export function derive(raw: RawReading, rules: ReadingRules = readingDefaults): 
   const picture = raw.hasPicture ? derivePicture(raw, rules, trace, pool, count) : blankPicture(count);
   const sound = deriveSound(raw, rules, trace, pool, count);
   const runs = [...picture.runs, ...sound.runs].sort((a, b) => a.start - b.start || a.end - b.end);
-  return { durationSeconds: raw.durationSeconds, hz: displayHz, traces: { ...picture.traces, ...sound.traces }, runs };
+  const derived: Derived = { durationSeconds: raw.durationSeconds, hz: displayHz, traces: { ...picture.traces, ...sound.traces }, runs };
+  return raw.range ? withinRange(derived, raw.range) : derived;
 }
 
-type PictureTraces = Pick<DisplayTraces, 'faces' | 'faceArea' | 'motion' | 'shake' | 'moves' | 'sharpness' | 'exposure'>;
+/** Nothing is said about what was not read: traces are 0 there, runs end there, and it is marked. */
+function withinRange({ traces, runs, durationSeconds, hz }: Derived, range: Range): Derived {
+  for (const name of displayTraceNames) {
+    const nothing = name === 'loudness' ? loudnessFloor : 0;
+    traces[name].fill(nothing, 0, Math.floor(range.start * hz));
+    traces[name].fill(nothing, Math.ceil(range.end * hz));
+  }
+  const kept = runs.filter((run) => overlap(run, range) > 0.01).map((run) => ({ ...run, start: Math.max(run.start, range.start), end: Math.min(run.end, range.end) }));
+  const unread: Run[] = [{ kind: 'unread', start: 0, end: range.start }, { kind: 'unread', start: range.end, end: durationSeconds }];
+  return { durationSeconds, hz, traces, runs: [...kept, ...unread.filter((run) => run.end - run.start > 0.05)].sort((a, b) => a.start - b.start || a.end - b.end) };
+}
+
+/** Hard cuts, dissolves, fades and flashes, each without the others' false alarms. */
+function findScenes(raw: RawReading, rules: ReadingRules, trace: Get): { cuts: number[]; transitions: Transition[]; flashes: Range[] } {
+  const unmatched = trace('frame.unmatched');
+  const candidates = hardCuts(unmatched.values, trace('camera.confidence').values, unmatched.hz, rules.sceneSensitivity);
+  const flashes = findFlashes(trace('frame.mean').values, trace('frame.mean').hz);
+  const dx = trace('camera.dx'), dy = trace('camera.dy'), confidence = trace('camera.confidence');
+  const cells = fineColumns * fineRows;
+  const travel = new Float32Array(Math.ceil(raw.fine.length / cells));
+  for (let index = 0; index < dx.values.length; index++) {
+    const at = Math.floor((index / dx.hz) * fineHz);
+    if (at < travel.length && confidence.values[index]! > 0.55) travel[at]! += Math.hypot(dx.values[index]!, dy.values[index]!);
+  }
+  const calm = raw.fine.slice();
+  for (const flash of flashes) bridge(calm, cells, Math.floor(flash.start * fineHz) - 1, Math.ceil(flash.end * fineHz) + 1);
+  const hard = withoutFalseCuts(candidates, flashes, [], (from, to) => difference(raw.fine, cells, from, to) < 0.05);
+  const transitions = findTransitions({ hz: fineHz, cells, values: calm }, travel, rules.sceneSensitivity)
+    .filter((transition) => !hard.some((cut) => cut > transition.start - 0.05 && cut < transition.end + 0.05 && difference(raw.fine, cells, cut - 0.12, cut + 0.12) > 0.6 * difference(raw.fine, cells, transition.start, transition.end)));
+  return { cuts: withoutFalseCuts(hard, [], transitions, () => false), transitions, flashes };
+}
+
+/** Looks between two samples, put on the straight line between them. */
+function bridge(values: Float32Array, cells: number, from: number, to: number) {
+  if (from < 0 || (to + 1) * cells > values.length) return;
+  for (let at = from + 1; at < to; at++)
+    for (let cell = 0; cell < cells; cell++) values[at * cells + cell] = values[from * cells + cell]! + ((values[to * cells + cell]! - values[from * cells + cell]!) * (at - from)) / (to - from);
+}
+
+function difference(values: Float32Array, cells: number, from: number, to: number): number {
+  const last = values.length / cells - 1;
+  const a = Math.min(last, Math.max(0, Math.floor(from * fineHz))) * cells;
+  const b = Math.min(last, Math.max(0, Math.ceil(to * fineHz))) * cells;
+  let sum = 0;
+  for (let cell = 0; cell < cells; cell++) sum += Math.abs(values[a + cell]! - values[b + cell]!);
+  return sum / cells;
+}
+
+type PictureTraces = Pick<DisplayTraces, 'faces' | 'faceArea' | 'smile' | 'motion' | 'shake' | 'moves' | 'sharpness' | 'exposure' | 'noise'>;
 type SoundTraces = Pick<DisplayTraces, 'speech' | 'bursts' | 'loudness' | 'wave'>;
 type Get = (name: RawTraceName) => Trace;
 type PoolOne = (name: RawTraceName, how?: Pooling) => Float32Array;
@@ -49,8 +100,8 @@ export function cameraPath(raw: RawReading, cuts: number[]): CameraPath {
 
 function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: PoolOne, count: number) {
   const { durationSeconds: duration } = raw;
-  const unmatched = trace('frame.unmatched');
-  const cuts = hardCuts(unmatched.values, trace('camera.confidence').values, unmatched.hz, rules.sceneSensitivity);
+  const { cuts, transitions, flashes } = findScenes(raw, rules, trace);
+  const boundaries = [...cuts, ...transitions.map((transition) => (transition.start + transition.end) / 2)].sort((a, b) => a - b);
   const path = cameraPath(raw, cuts);
   const camera = cameraTraces(path, rules.camera);
   const at = (values: Float32Array, how?: Pooling) => poolTrace({ name: '', hz: path.hz, start: 0, values }, displayHz, count, how);
@@ -62,11 +113,15 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
     shake: at(camera.shake),
     moves: at(camera.speed).map((speed) => clamp((speed - rules.camera.movesFrom) / 0.1)),
     sharpness: pool('frame.sharpness'),
+    noise: pool('frame.noise'),
     exposure: light.mean.map((mean, index) => lightScore({ mean, dark: light.dark[index]!, bright: light.bright[index]!, contrast: light.contrast[index]! })),
   };
   const runs: Run[] = [
-    ...scenesBetween(cuts, duration).map((scene) => ({ ...scene, kind: 'scene' as const })),
-    ...cameraRuns(path, duration, rules.camera).map(({ start, end, kind, direction }) => ({ start, end, kind, ...(direction ? { label: direction } : {}) })),
+    ...scenesBetween(boundaries, duration).map((scene) => ({ ...scene, kind: 'scene' as const })),
+    ...transitions,
+    ...flashes.map((flash) => ({ ...flash, kind: 'flash' as const })),
+    ...cameraRuns(path, duration, rules.camera).map(({ start, end, kind, direction, speed, severity }) => ({ start, end, kind, ...(direction ? { label: direction } : {}), ...(speed ?? severity ? { amount: speed ?? severity } : {}) })),
+    ...focusPulls(traces.sharpness, traces.moves, boundaries),
     ...runsAbove(light.mean.map((mean) => -mean), displayHz, { enter: -rules.blackBelow, stay: -rules.blackBelow, minSeconds: 0.3 }).map((run) => ({ ...run, kind: 'black' as const })),
     ...runsAbove(pool('frame.change').map((change) => -change), displayHz, { enter: -0.001, stay: -0.001, minSeconds: 1 }).map((run) => ({ ...run, kind: 'frozen' as const })),
     ...runsAbove(traces.sharpness.map((sharp, index) => (light.mean[index]! < rules.blackBelow ? -1 : -sharp)), displayHz, { enter: -rules.blurredBelow, stay: -rules.blurredBelow * 1.1, minSeconds: 0.8, bridgeSeconds: 0.4 })
@@ -75,15 +130,30 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
   return { traces, runs: runs.map((run) => ({ ...run, end: Math.min(run.end, duration) })) };
 }
 
+/**
+ * Focus pulls: sharpness that changes by a quarter of its scale within two seconds in a shot whose camera stands, and
+ * stays changed.
+ */
+function focusPulls(sharpness: Float32Array, moves: Float32Array, boundaries: readonly number[]): Run[] {
+  const even = gaussianSmooth(sharpness, 2);
+  const change = Float32Array.from(even, (_, index) => Math.abs((even[Math.min(even.length - 1, index + 8)] ?? 0) - (even[Math.max(0, index - 8)] ?? 0)));
+  return runsAbove(change, displayHz, { enter: 0.25, stay: 0.12 })
+    .filter((run) => run.end - run.start < 4 && !boundaries.some((cut) => cut > run.start - 1 && cut < run.end + 1))
+    .filter((run) => moves.subarray(Math.floor(run.start * displayHz), Math.ceil(run.end * displayHz)).every((move) => move < 0.5))
+    .map((run) => ({ ...run, kind: 'focus' as const, amount: Math.abs((even[Math.min(even.length - 1, Math.round(run.end * displayHz))] ?? 0) - (even[Math.round(run.start * displayHz)] ?? 0)) }))
+    .filter((run) => run.amount > 0.15);
+}
+
 function blankPicture(count: number): { traces: PictureTraces; runs: Run[] } {
   const zero = () => new Float32Array(count);
-  return { traces: { faces: zero(), faceArea: zero(), motion: zero(), shake: zero(), moves: zero(), sharpness: zero(), exposure: zero() }, runs: [] };
+  return { traces: { faces: zero(), faceArea: zero(), smile: zero(), motion: zero(), shake: zero(), moves: zero(), sharpness: zero(), exposure: zero(), noise: zero() }, runs: [] };
 }
 
 /** A face counts from half a sample before it was seen to half a sample after. */
-function faceTraces(samples: readonly FaceSample[], count: number): Pick<PictureTraces, 'faces' | 'faceArea'> {
+function faceTraces(samples: readonly FaceSample[], count: number): Pick<PictureTraces, 'faces' | 'faceArea' | 'smile'> {
   const faces = new Float32Array(count);
   const faceArea = new Float32Array(count);
+  const smile = new Float32Array(count);
   for (const [index, sample] of samples.entries()) {
     const before = samples[index - 1]?.time ?? -sample.time;
     const after = samples[index + 1]?.time ?? Infinity;
@@ -92,8 +162,9 @@ function faceTraces(samples: readonly FaceSample[], count: number): Pick<Picture
     const area = sample.boxes.reduce((largest, box) => Math.max(largest, box.width * box.height), 0);
     faces.fill(sample.boxes.length, from, to);
     faceArea.fill(area, from, to);
+    smile.fill(sample.boxes.reduce((most, box) => Math.max(most, box.smile ?? 0), 0), from, to);
   }
-  return { faces, faceArea };
+  return { faces, faceArea, smile };
 }
 
 function deriveSound(raw: RawReading, rules: ReadingRules, trace: Get, pool: PoolOne, count: number): { traces: SoundTraces; runs: Run[] } {
@@ -111,7 +182,8 @@ function deriveSound(raw: RawReading, rules: ReadingRules, trace: Get, pool: Poo
   const thresholdDb = rules.silence.thresholdDb === 'suggested' ? suggestedSilenceThreshold(level.values) : rules.silence.thresholdDb;
   const runs: Run[] = [
     ...spoken.map((run) => ({ ...run, kind: 'speech' as const })),
-    ...silentRuns(level.values, level.hz, { thresholdDb, minSeconds: rules.silence.minSeconds }).map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'silence' as const })),
+    ...silentRuns(level.values, level.hz, { ...rules.silence, thresholdDb }).map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'silence' as const })),
+    ...musicRuns(musicLikelihood(trace('sound.onset').values, trace('sound.tonal').values, level.values)).map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'music' as const })),
   ];
   return { traces: { speech, loudness, wave: pool('sound.peak', 'max'), bursts: burstStrength(loudness, speech) }, runs };
 }

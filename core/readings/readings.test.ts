@@ -4,14 +4,14 @@ import { derive, displayTraceNames, readingDefaults, runsOf, summarize, summaryS
 
 const seconds = 12;
 function raw(fill: Partial<Record<RawTraceName, (t: number) => number>>, more: Partial<RawReading> = {}): RawReading {
-  const rates: Partial<Record<RawTraceName, number>> = { 'sound.voice': 31.25, 'sound.level': 50, 'sound.peak': 50, 'sound.loudness': 10 };
-  const usual: Partial<Record<RawTraceName, number>> = { 'camera.confidence': 1, 'frame.change': 4, 'frame.sharpness': 0.8, 'light.mean': 0.45, 'light.contrast': 0.2, 'sound.level': -30, 'sound.loudness': -30, 'things.x': 0.5 };
-  const names: RawTraceName[] = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence', 'things.amount', 'frame.unmatched', 'frame.change', 'frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast', 'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness'];
+  const rates: Partial<Record<RawTraceName, number>> = { 'sound.voice': 31.25, 'sound.level': 50, 'sound.peak': 50, 'sound.loudness': 10, 'sound.onset': 50, 'sound.tonal': 10, 'frame.noise': 2 };
+  const usual: Partial<Record<RawTraceName, number>> = { 'camera.confidence': 1, 'frame.change': 4, 'frame.sharpness': 0.8, 'light.mean': 0.45, 'light.contrast': 0.2, 'sound.level': -30, 'sound.loudness': -30, 'things.x': 0.5, 'things.y': 0.5 };
+  const names: RawTraceName[] = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence', 'things.amount', 'frame.unmatched', 'frame.change', 'frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast', 'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness', 'sound.onset', 'sound.tonal'];
   const traces = new Map(names.map((name): [RawTraceName, Trace] => {
     const hz = rates[name] ?? 30;
     return [name, { name, hz, start: 0, values: Float32Array.from({ length: Math.round(seconds * hz) }, (_, i) => fill[name]?.(i / hz) ?? usual[name] ?? 0) }];
   }));
-  return { durationSeconds: seconds, hasPicture: true, hasSound: true, traces, faces: [], look: new Float32Array(), ...more };
+  return { durationSeconds: seconds, hasPicture: true, hasSound: true, traces, faces: [], objects: [], look: new Float32Array(), fine: new Float32Array(), ...more };
 }
 
 describe('derive', () => {

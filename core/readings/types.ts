@@ -1,18 +1,27 @@
-import type { FaceSample } from '#core/picture';
+import type { FaceSample, ObjectSample } from '#core/picture';
 import type { Trace } from '#core/signal';
 import type { Range } from '#core/time';
 
 /** Raised when a measurement changes its meaning; readings of another version are made again. */
-export const readerVersion = 1;
+export const readerVersion = 2;
 
 /** Raw measurements: never re-decided, only re-measured when the reader's version changes. */
 export const rawTraceNames = [
   'camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence',
-  'things.amount', 'things.share', 'things.x', 'frame.unmatched', 'frame.change',
-  'frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast',
-  'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness',
+  'things.amount', 'things.share', 'things.x', 'things.y', 'frame.unmatched', 'frame.change',
+  'frame.mean', 'frame.sharpness', 'frame.noise', 'light.mean', 'light.dark', 'light.bright', 'light.contrast',
+  'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness', 'sound.onset', 'sound.tonal',
 ] as const;
 export type RawTraceName = (typeof rawTraceNames)[number];
+
+/** Loudness of a whole file; null where there is nothing to measure. */
+export interface LoudnessSummary {
+  /** ITU-R BS.1770, gated. */
+  integratedLufs: number | null;
+  /** EBU Tech 3342. */
+  rangeLu: number | null;
+  truePeakDb: number | null;
+}
 
 export interface RawReading {
   durationSeconds: number;
@@ -20,10 +29,18 @@ export interface RawReading {
   hasSound: boolean;
   traces: Map<RawTraceName, Trace>;
   faces: FaceSample[];
+  objects: ObjectSample[];
+  /** The stretch that was read; the whole file when missing. */
+  range?: Range;
   /** Cells of `lookColumns` × `lookRows` mean luma, `lookHz` grids a second, one after another. */
   look: Float32Array;
+  /** The same in `fineColumns` × `fineRows`, `fineHz` a second; shows dissolves. */
+  fine: Float32Array;
 }
 
+export const fineColumns = 8;
+export const fineRows = 6;
+export const fineHz = 10;
 export const lookColumns = 6;
 export const lookRows = 4;
 export const lookHz = 2;
@@ -35,7 +52,9 @@ export const displayTraceNames = [
   'faces',
   /** Share of the picture that the largest face's box covers. */
   'faceArea',
-  'speech', 'motion', 'shake', 'moves', 'sharpness', 'exposure', 'bursts',
+  /** The strongest smile or laugh in the picture. */
+  'smile',
+  'speech', 'motion', 'shake', 'moves', 'sharpness', 'exposure', 'noise', 'bursts',
   /** Momentary loudness in LUFS, -70 at the least. */
   'loudness',
   /** Peak of the waveform. */
@@ -44,11 +63,15 @@ export const displayTraceNames = [
 export type DisplayTraceName = (typeof displayTraceNames)[number];
 export type DisplayTraces = Record<DisplayTraceName, Float32Array>;
 
-export type RunKind = 'scene' | 'speech' | 'silence' | 'still' | 'smooth' | 'shaky' | 'whip' | 'black' | 'frozen' | 'blurred';
+export const runKinds = ['scene', 'dissolve', 'fade', 'flash', 'speech', 'silence', 'music', 'still', 'smooth', 'shaky', 'whip', 'black', 'frozen', 'blurred', 'focus', 'unread'] as const;
+export type RunKind = (typeof runKinds)[number];
 
 export interface Run extends Range {
   kind: RunKind;
+  /** Where a camera move goes. */
   label?: string;
+  /** Severity of a shaky run (0 to 1), speed of a move (picture widths a second). */
+  amount?: number;
 }
 
 export interface Derived {

@@ -1,3 +1,5 @@
+import { percentile } from '#core/signal';
+
 /**
  * Loudness after ITU-R BS.1770-4 and EBU R128 / Tech 3341: K-weighting, 400 ms momentary and 3 s short-term
  * windows, gated integration (absolute gate -70 LUFS, relative gate -10 LU).
@@ -77,6 +79,24 @@ export class LoudnessMeter {
     if (loud.length === 0) return -Infinity;
     const gate = toLufs(mean(loud)) - 10;
     return toLufs(mean(loud.filter((power) => toLufs(power) > gate)));
+  }
+
+  /**
+   * Loudness range in LU after EBU Tech 3342: from the 10th to the 95th percentile of the short-term loudness, without
+   * what lies under -70 LUFS or 20 LU under the mean of the rest. 0 for less than three seconds.
+   */
+  range(): number {
+    const powers: number[] = [];
+    for (let end = 30; end <= this.steps.length; end++) {
+      let sum = 0;
+      for (let index = end - 30; index < end; index++) sum += this.steps[index]!;
+      powers.push(sum / 30);
+    }
+    const loud = powers.filter((power) => toLufs(power) >= -70);
+    if (loud.length === 0) return 0;
+    const gate = toLufs(loud.reduce((sum, power) => sum + power, 0) / loud.length) - 20;
+    const levels = loud.map(toLufs).filter((level) => level >= gate);
+    return percentile(levels, 0.95) - percentile(levels, 0.1);
   }
 
   private windowed(size: number): Float32Array {

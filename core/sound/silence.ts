@@ -4,6 +4,8 @@ import { percentile } from '#core/signal';
 export interface SilenceRule {
   thresholdDb: number;
   minSeconds: number;
+  /** Taken off at both ends of what is found, so that a breath or the end of a word survives; 0 when missing. */
+  padSeconds?: number;
 }
 
 /**
@@ -17,7 +19,8 @@ export function silentRuns(levels: ArrayLike<number>, hz: number, rule: SilenceR
     const quiet = index < levels.length && levels[index]! < rule.thresholdDb;
     if (quiet && from < 0) from = index;
     if (!quiet && from >= 0) {
-      if ((index - from) / hz >= rule.minSeconds - 1e-9) runs.push({ start: from / hz, end: index / hz });
+      const pad = rule.padSeconds ?? 0;
+      if ((index - from) / hz >= rule.minSeconds - 1e-9 && (index - from) / hz > 2 * pad) runs.push({ start: from / hz + pad, end: index / hz - pad });
       from = -1;
     }
   }

@@ -30,6 +30,9 @@ CREATE TABLE "media" (
 	"bin_id" uuid,
 	"name" text NOT NULL,
 	"position" integer DEFAULT 0 NOT NULL,
+	"read_from" double precision,
+	"read_to" double precision,
+	"parameters" text DEFAULT '' NOT NULL,
 	"problem" text,
 	"created_at" timestamp with time zone DEFAULT now() NOT NULL
 );
@@ -39,7 +42,8 @@ CREATE TABLE "people" (
 	"project_id" uuid NOT NULL,
 	"name" text NOT NULL,
 	"hidden" boolean DEFAULT false NOT NULL,
-	"portrait" jsonb
+	"portrait" jsonb,
+	"tracks" jsonb DEFAULT '[]'::jsonb NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "picks" (
@@ -56,6 +60,7 @@ CREATE TABLE "picks" (
 CREATE TABLE "projects" (
 	"id" uuid PRIMARY KEY DEFAULT gen_random_uuid() NOT NULL,
 	"name" text NOT NULL,
+	"rules" jsonb,
 	"created_at" timestamp with time zone DEFAULT now() NOT NULL
 );
 --> statement-breakpoint
@@ -66,13 +71,24 @@ CREATE TABLE "readings" (
 	"probe" jsonb NOT NULL,
 	"summary" jsonb NOT NULL,
 	"faces" jsonb NOT NULL,
+	"objects" jsonb DEFAULT '[]'::jsonb NOT NULL,
+	"range" jsonb,
 	"sheets" jsonb,
 	"proxy_key" text,
-	"integrated_lufs" real,
+	"loudness" jsonb,
 	"warnings" jsonb NOT NULL,
 	"took_seconds" real NOT NULL,
 	"created_at" timestamp with time zone DEFAULT now() NOT NULL,
 	CONSTRAINT "readings_hash_version_parameters_pk" PRIMARY KEY("hash","version","parameters")
+);
+--> statement-breakpoint
+CREATE TABLE "recognitions" (
+	"hash" text NOT NULL,
+	"recogniser" text NOT NULL,
+	"parameters" text DEFAULT '' NOT NULL,
+	"words" jsonb NOT NULL,
+	"created_at" timestamp with time zone DEFAULT now() NOT NULL,
+	CONSTRAINT "recognitions_hash_recogniser_parameters_pk" PRIMARY KEY("hash","recogniser","parameters")
 );
 --> statement-breakpoint
 CREATE TABLE "reel_revisions" (
@@ -118,6 +134,7 @@ CREATE TABLE "runs" (
 	"start" double precision NOT NULL,
 	"end" double precision NOT NULL,
 	"label" text,
+	"amount" real,
 	"confidence" real DEFAULT 1 NOT NULL
 );
 --> statement-breakpoint
@@ -152,6 +169,14 @@ CREATE TABLE "traces" (
 	CONSTRAINT "traces_hash_version_parameters_name_pk" PRIMARY KEY("hash","version","parameters","name")
 );
 --> statement-breakpoint
+CREATE TABLE "transcripts" (
+	"media_id" uuid PRIMARY KEY NOT NULL,
+	"source" text NOT NULL,
+	"words" jsonb NOT NULL,
+	"version" integer DEFAULT 1 NOT NULL,
+	"updated_at" timestamp with time zone DEFAULT now() NOT NULL
+);
+--> statement-breakpoint
 ALTER TABLE "bins" ADD CONSTRAINT "bins_project_id_projects_id_fk" FOREIGN KEY ("project_id") REFERENCES "public"."projects"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "decisions" ADD CONSTRAINT "decisions_project_id_projects_id_fk" FOREIGN KEY ("project_id") REFERENCES "public"."projects"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "decisions" ADD CONSTRAINT "decisions_media_id_media_id_fk" FOREIGN KEY ("media_id") REFERENCES "public"."media"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
@@ -166,8 +191,10 @@ ALTER TABLE "renders" ADD CONSTRAINT "renders_project_id_projects_id_fk" FOREIGN
 ALTER TABLE "renders" ADD CONSTRAINT "renders_reel_id_reels_id_fk" FOREIGN KEY ("reel_id") REFERENCES "public"."reels"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "renders" ADD CONSTRAINT "renders_task_id_tasks_id_fk" FOREIGN KEY ("task_id") REFERENCES "public"."tasks"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "tasks" ADD CONSTRAINT "tasks_project_id_projects_id_fk" FOREIGN KEY ("project_id") REFERENCES "public"."projects"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "transcripts" ADD CONSTRAINT "transcripts_media_id_media_id_fk" FOREIGN KEY ("media_id") REFERENCES "public"."media"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "decisions_project" ON "decisions" USING btree ("project_id");--> statement-breakpoint
 CREATE INDEX "media_project" ON "media" USING btree ("project_id","position");--> statement-breakpoint
+CREATE INDEX "people_project" ON "people" USING btree ("project_id");--> statement-breakpoint
 CREATE INDEX "runs_reading" ON "runs" USING btree ("hash","version","parameters");--> statement-breakpoint
 CREATE INDEX "tasks_state" ON "tasks" USING btree ("state");--> statement-breakpoint
 CREATE INDEX "tasks_subject" ON "tasks" USING btree ("subject");

@@ -1,0 +1,114 @@
+import { clamp, gaussianSmooth, percentile } from '#core/signal';
+import type { Range } from '#core/time';
+import type { CameraPath } from '#core/picture';
+
+export interface SteadyingPrice {
+  /** 0 to 1, as asked for. */
+  strength: number;
+  /** Share of the picture that is lost when it is enlarged until no border shows, 0 to 1. */
+  cropShare: number;
+  /** How much the picture must be enlarged; 1 is not at all. */
+  enlargement: number;
+  /** How soft the result will be, 0 (as sharp as the source) to 1: blur of the shake that is already in the frames, spread by the enlargement. */
+  softness: number;
+  /** Share of the wander that is taken out, 0 to 1. */
+  calmed: number;
+}
+
+/** Enlargement over which a steadied picture is no use; vid.stab's own guide warns over about 10 to 15 %. Common practice, no source. */
+const worthwhile = { cropShare: 0.28, softness: 0.5 };
+
+/** Strength to the time over which the path is smoothed: 0 keeps it, 1 smooths over four seconds. */
+const sigmaSeconds = (strength: number) => (strength <= 0 ? 0 : 0.08 * 25 ** strength);
+
+/** An exposure of half a frame (a shutter of 180°) is usual. Common practice, no source. */
+const shutter = 0.5;
+
+/**
+ * What steadying a run would cost, from the measured path alone, without rendering: the path is smoothed by a
+ * Gaussian (as vid.stab does by default), the correction of every frame is the difference, and the enlargement is the
+ * smallest that keeps all corrected frames inside the picture.
+ * @param shape height ÷ width of the picture
+ */
+export function steadyingPrice(path: CameraPath, run: Range, strength: number, shape = 9 / 16): SteadyingPrice {
+  const from = Math.max(0, Math.round(run.start * path.hz));
+  const to = Math.min(path.dx.length, Math.round(run.end * path.hz));
+  const count = Math.max(0, to - from);
+  if (count < 2) return { strength, cropShare: 0, enlargement: 1, softness: 0, calmed: 0 };
+  const sigma = sigmaSeconds(strength) * path.hz;
+  const off = [path.dx, path.dy, path.rotation, path.zoom].map((steps) => {
+    const position = new Float32Array(count);
+    for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[from + index]! * clamp(path.confidence[from + index]! * 2.5);
+    const smooth = sigma > 0 ? smoothPath(position, sigma) : position;
+    return position.map((value, index) => smooth[index]! - value);
+  }) as [Float32Array, Float32Array, Float32Array, Float32Array];
+  const [x, y, turn, zoom] = off;
+  const enlargements = Float32Array.from({ length: count }, (_, index) => enlargementFor(x[index]!, y[index]!, turn[index]!, zoom[index]!, shape));
+  // One frame in a hundred may show a sliver of border, as everywhere.
+  const enlargement = Math.max(1, percentile(enlargements, 0.99));
+  const speed = Float32Array.from({ length: count }, (_, index) => Math.hypot(path.dx[from + index]!, path.dy[from + index]!));
+  // Blur of a frame in picture widths: how far the camera went while the shutter was open. 0.4 % of the width is plainly soft.
+  const blur = percentile(speed, 0.75) * shutter;
+  const taken = Math.sqrt(meanSquare(x) + meanSquare(y));
+  const wander = Math.sqrt(meanSquare(residual(path.dx, from, count, path.hz)) + meanSquare(residual(path.dy, from, count, path.hz)));
+  return {
+    strength, enlargement, cropShare: 1 - 1 / enlargement ** 2,
+    softness: clamp((blur * enlargement) / 0.008 + (enlargement - 1) * 0.9 - 0.05),
+    calmed: wander > 0 ? clamp(taken / wander) : 0,
+  };
+}
+
+/** Smooths around the straight line from the first to the last position, so that an even move costs nothing at its ends. */
+function smoothPath(position: Float32Array, sigma: number): Float32Array {
+  const last = position.length - 1;
+  const line = (index: number) => position[0]! + ((position[last]! - position[0]!) * index) / Math.max(1, last);
+  return gaussianSmooth(position.map((value, index) => value - line(index)), sigma).map((value, index) => value + line(index));
+}
+
+const meanSquare = (values: Float32Array) => values.reduce((sum, value) => sum + value * value, 0) / Math.max(1, values.length);
+
+/** The path's wander around what a very strong smoothing would leave. */
+function residual(steps: Float32Array, from: number, count: number, hz: number): Float32Array {
+  const position = new Float32Array(count);
+  for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[from + index]!;
+  const smooth = smoothPath(position, sigmaSeconds(1) * hz);
+  return position.map((value, index) => value - smooth[index]!);
+}
+
+/** How much a frame that is moved and turned must be enlarged to cover the picture: each corner must lie inside it. */
+function enlargementFor(x: number, y: number, turn: number, zoom: number, shape: number): number {
+  const scale = Math.exp(zoom);
+  let most = 1;
+  for (const [sx, sy] of [[-1, -1], [1, -1], [1, 1], [-1, 1]] as const) {
+    // The picture's corner, seen from the corrected frame.
+    const u = sx * 0.5 - x;
+    const v = sy * 0.5 * shape - y;
+    const across = Math.abs(Math.cos(turn) * u + Math.sin(turn) * v) / 0.5;
+    const down = Math.abs(-Math.sin(turn) * u + Math.cos(turn) * v) / (0.5 * shape);
+    most = Math.max(most, across / scale, down / scale);
+  }
+  return most;
+}
+
+export interface SteadyingAdvice {
+  /** Strongest setting that costs little enough, or 0 when none does. */
+  strength: number;
+  price: SteadyingPrice;
+  /** One sentence for people. */
+  sentence: string;
+}
+
+/** The setting worth taking, and what it costs, in a sentence. */
+export function steadyingAdvice(path: CameraPath, run: Range, shape = 9 / 16): SteadyingAdvice {
+  const prices = [0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9].map((strength) => steadyingPrice(path, run, strength, shape));
+  const good = prices.filter((price) => price.cropShare <= worthwhile.cropShare && price.softness <= worthwhile.softness);
+  const price = good.at(-1) ?? prices[0]!;
+  const percent = Math.round(price.cropShare * 100);
+  if (good.length === 0) {
+    const why = price.softness > worthwhile.softness ? 'the frames themselves are blurred by the shake' : `even a little costs ${percent} % of the picture`;
+    return { strength: 0, price, sentence: `Not worth steadying: ${why}.` };
+  }
+  const next = prices.find((each) => each.strength > price.strength);
+  const limit = !next ? '' : next.softness > worthwhile.softness ? ` Above ${Math.round(price.strength * 100)} it turns soft.` : ` Above ${Math.round(price.strength * 100)} it costs ${Math.round(next.cropShare * 100)} %.`;
+  return { strength: price.strength, price, sentence: `At ${Math.round(price.strength * 100)} you lose ${percent} % of the picture${price.softness < 0.2 ? ' and keep it sharp' : price.softness < 0.35 ? ' and it stays fairly sharp' : ' and it gets a little soft'}.${limit}` };
+}

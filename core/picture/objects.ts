@@ -1,0 +1,64 @@
+import { suppress, type FaceBox } from './faces';
+
+/** The 80 things of the COCO data set (Lin and others 2014), in its order. */
+export const objectLabels = [
+  'person', 'bicycle', 'car', 'motorcycle', 'airplane', 'bus', 'train', 'truck', 'boat', 'traffic light', 'fire hydrant', 'stop sign', 'parking meter', 'bench',
+  'bird', 'cat', 'dog', 'horse', 'sheep', 'cow', 'elephant', 'bear', 'zebra', 'giraffe', 'backpack', 'umbrella', 'handbag', 'tie', 'suitcase', 'frisbee', 'skis',
+  'snowboard', 'sports ball', 'kite', 'baseball bat', 'baseball glove', 'skateboard', 'surfboard', 'tennis racket', 'bottle', 'wine glass', 'cup', 'fork', 'knife',
+  'spoon', 'bowl', 'banana', 'apple', 'sandwich', 'orange', 'broccoli', 'carrot', 'hot dog', 'pizza', 'donut', 'cake', 'chair', 'couch', 'potted plant', 'bed',
+  'dining table', 'toilet', 'tv', 'laptop', 'mouse', 'remote', 'keyboard', 'cell phone', 'microwave', 'oven', 'toaster', 'sink', 'refrigerator', 'book', 'clock',
+  'vase', 'scissors', 'teddy bear', 'hair drier', 'toothbrush',
+] as const;
+export type ObjectLabel = (typeof objectLabels)[number];
+
+/** Fractions of the picture, from its top left corner. */
+export interface ObjectBox extends FaceBox {
+  label: ObjectLabel;
+}
+
+export interface ObjectSample {
+  time: number;
+  boxes: ObjectBox[];
+}
+
+export const objectGrid = 128;
+/** Side of the picture the net sees, in pixels. */
+export const objectSide = 512;
+
+/**
+ * Object boxes out of a centre heatmap ("Objects as Points", Zhou and others 2019): local maxima of the heatmap are
+ * middles, the size planes hold the way to the four edges.
+ * @param heat 80 × 128 × 128, 0 to 1
+ * @param size 4 × 128 × 128, in pixels of the 512 the net sees: left, top, right, bottom
+ */
+export function decodeObjects(heat: Float32Array, size: Float32Array, threshold = 0.35): ObjectBox[] {
+  const plane = objectGrid * objectGrid;
+  const stride = objectSide / objectGrid;
+  const found: ObjectBox[] = [];
+  for (const [kind, label] of objectLabels.entries())
+    for (let cell = 0; cell < plane; cell++) {
+      const score = heat[kind * plane + cell]!;
+      if (score < threshold || !isPeak(heat, kind * plane, cell, score)) continue;
+      const cx = (cell % objectGrid) * stride;
+      const cy = Math.floor(cell / objectGrid) * stride;
+      const [left, top, right, bottom] = [0, 1, 2, 3].map((edge) => size[edge * plane + cell]!) as [number, number, number, number];
+      const x = Math.max(0, cx - left) / objectSide;
+      const y = Math.max(0, cy - top) / objectSide;
+      const width = Math.min(objectSide, cx + right) / objectSide - x;
+      const height = Math.min(objectSide, cy + bottom) / objectSide - y;
+      if (width > 0.01 && height > 0.01) found.push({ x, y, width, height, score, label });
+    }
+  return suppress(found, 0.5);
+}
+
+function isPeak(heat: Float32Array, base: number, cell: number, score: number): boolean {
+  const x = cell % objectGrid;
+  const y = Math.floor(cell / objectGrid);
+  for (let dy = -1; dy <= 1; dy++)
+    for (let dx = -1; dx <= 1; dx++) {
+      const u = x + dx, v = y + dy;
+      if (u < 0 || v < 0 || u >= objectGrid || v >= objectGrid) continue;
+      if (heat[base + v * objectGrid + u]! > score) return false;
+    }
+  return true;
+}

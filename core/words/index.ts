@@ -1,0 +1,4 @@
+export * from './types';
+export * from './sentences';
+export * from './edit';
+export * from './import';

@@ -1,0 +1,54 @@
+import type { Sentence, Word } from './types';
+
+export interface SentenceRule {
+  /** A pause as long as this ends a sentence. */
+  pauseSeconds: number;
+  /** A sentence without punctuation is cut at its longest pause when it has more words than this. */
+  mostWords: number;
+}
+
+/** Pauses between sentences of read speech lie around 0.5 to 1 s, those inside under 0.3 s (common practice, no source). */
+export const sentenceDefaults: SentenceRule = { pauseSeconds: 0.55, mostWords: 28 };
+
+/**
+ * Words joined to sentences: at full stops, question and exclamation marks where the text has them, and at pauses.
+ * Where nothing ends for long, the longest pause does.
+ */
+export function sentences(words: readonly Word[], rule: SentenceRule = sentenceDefaults): Sentence[] {
+  const punctuated = words.some((word) => endsSentence(word.text));
+  const found: Sentence[] = [];
+  let from = 0;
+  for (let index = 0; index < words.length; index++) {
+    const gap = (words[index + 1]?.start ?? Infinity) - words[index]!.end;
+    // With punctuation only a long silence ends a sentence that has no stop.
+    const ends = endsSentence(words[index]!.text) || gap >= rule.pauseSeconds * (punctuated ? 3 : 1);
+    if (!ends) continue;
+    found.push(...broken(words, from, index + 1, rule));
+    from = index + 1;
+  }
+  return found;
+}
+
+/** "Mr." and "3." end nothing. */
+function endsSentence(text: string): boolean {
+  if (!/[.!?…]["'”’)\]]*$/.test(text)) return false;
+  return !/^(mr|mrs|ms|dr|st|no|vs|etc|e\.g|i\.e)\.$/i.test(text) && !/^\d+\.$/.test(text);
+}
+
+function broken(words: readonly Word[], from: number, to: number, rule: SentenceRule): Sentence[] {
+  if (to - from <= rule.mostWords) return [sentence(words, from, to)];
+  let best = from + 1;
+  let longest = -1;
+  for (let index = from + 3; index <= to - 3; index++) {
+    const gap = words[index]!.start - words[index - 1]!.end;
+    if (gap > longest) {
+      longest = gap;
+      best = index;
+    }
+  }
+  return [...broken(words, from, best, rule), ...broken(words, best, to, rule)];
+}
+
+const sentence = (words: readonly Word[], from: number, to: number): Sentence => ({
+  from, to, start: words[from]!.start, end: words[to - 1]!.end, text: words.slice(from, to).map((word) => word.text).join(' '),
+});

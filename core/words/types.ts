@@ -1,0 +1,18 @@
+import type { Range } from '#core/time';
+
+/** A spoken word, in seconds of its file. */
+export interface Word extends Range {
+  text: string;
+  /** How sure the recogniser is, 0 to 1; 1 for what a person wrote. */
+  confidence: number;
+}
+
+export interface Sentence extends Range {
+  /** Index of the first word, and of the one after the last. */
+  from: number;
+  to: number;
+  text: string;
+}
+
+/** Words under this are marked for a look. */
+export const doubtfulUnder = 0.35;
