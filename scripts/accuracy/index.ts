@@ -1,0 +1,23 @@
+/** How right the readings are: each against known truth, with a reference's figure beside ours. Prints a table; asserts nothing. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { checkCamera } from './camera';
+import { checkFaces, checkScenes } from './picture';
+import { checkSound } from './sound';
+import { printTable } from './table';
+import { checkWords } from './words';
+
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-accuracy-'));
+const only = process.argv[2];
+try {
+  if (!only || only === 'camera') checkCamera(folder);
+  if (!only || only === 'scenes') await checkScenes(folder);
+  if (!only || only === 'faces') await checkFaces(folder);
+  if (!only || only === 'sound') await checkSound(folder);
+  if (!only || only === 'words') await checkWords(folder);
+  printTable();
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exit(0);
