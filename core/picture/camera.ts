@@ -37,9 +37,11 @@ export interface CameraRule {
   whipMaxSeconds: number;
 }
 
-export const cameraDefaults: CameraRule = { shakyFrom: 0.35, padSeconds: 0.15, movesFrom: 0.025, whipFrom: 0.9, whipMaxSeconds: 0.9 };
+export const cameraDefaults: CameraRule = { shakyFrom: 0.35, padSeconds: 0.15, movesFrom: 0.018, whipFrom: 0.9, whipMaxSeconds: 0.9 };
 
 export interface CameraTraces {
+  /** The same as `shake` over a fifth of a second: says where a shaky run begins and ends. */
+  edge: Float32Array;
   /** 0 to 1; RMS over a second of the path's wander above about 1.5 Hz; 1 is 2 % of the picture width. */
   shake: Float32Array;
   /** Speed of the intended path in picture widths per second, zoom and rotation counted at the picture's edge. */
@@ -75,8 +77,10 @@ export function cameraTraces(path: CameraPath, rule: CameraRule = cameraDefaults
       speed[index]! += (step * lever * path.hz) ** 2;
     }
   }
-  const shake = slidingRms(wander.map(Math.sqrt), Math.round(path.hz * 0.4)).map((value) => clamp(value / shakeScale));
-  return { shake, speed: speed.map(Math.sqrt), whips };
+  const off = wander.map(Math.sqrt);
+  const over = (seconds: number) => slidingRms(off, Math.round((path.hz * seconds) / 2)).map((value) => clamp(value / shakeScale));
+  const shake = over(0.8);
+  return { shake, edge: over(0.2), speed: speed.map(Math.sqrt), whips };
 }
 
 /** Fast (over `whipFrom` widths a second), in one direction, short. */
@@ -104,11 +108,21 @@ function directionOf(x: number, y: number, zoom: number): CameraRun['direction']
   return y < 0 ? 'down' : 'up';
 }
 
+/** Without the ends in which it does not shake yet, or any more. */
+function trimmed(run: Range, edge: Float32Array, hz: number, from: number): Range {
+  let first = Math.round(run.start * hz);
+  let last = Math.min(edge.length - 1, Math.round(run.end * hz) - 1);
+  while (first < last && edge[first]! < from) first++;
+  while (last > first && edge[last]! < from) last--;
+  return { start: first / hz, end: (last + 1) / hz };
+}
+
 /** The whole piece as runs of still, smooth, shaky and whip camera, without gaps, from its path. */
 export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule = cameraDefaults): CameraRun[] {
-  const { shake, speed, whips } = cameraTraces(path, rule);
+  const { shake, edge, speed, whips } = cameraTraces(path, rule);
   const shaky = mergeRanges(
     runsAbove(shake, path.hz, { enter: rule.shakyFrom, stay: rule.shakyFrom * 0.7, minSeconds: 0.3, bridgeSeconds: 0.5 })
+      .map((run) => trimmed(run, edge, path.hz, rule.shakyFrom * 0.6))
       .map((run) => ({ start: Math.max(0, run.start - rule.padSeconds), end: Math.min(duration, run.end + rule.padSeconds) })),
   ).filter((run) => whips.every((whip) => overlap(run, { start: whip.start - 0.4, end: whip.end + 0.4 }) < 0.6 * (run.end - run.start)));
   const smooth = runsAbove(gaussianSmooth(speed, path.hz * 0.15), path.hz, { enter: rule.movesFrom, stay: rule.movesFrom * 0.6, minSeconds: 0.5, bridgeSeconds: 0.3 });
