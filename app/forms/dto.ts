@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Length, Max, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 
 /** What the screens send. Every action checks one of these before it does anything. */
 const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
@@ -85,4 +85,66 @@ export class ReelEditDto {
 
 export class RenderDto {
   @IsIn(['source', '1080p'], { message: 'Choose a size.' }) size!: 'source' | '1080p';
+}
+
+const personId = /^(auto:)?[0-9a-f][0-9a-f-]{35}(\/[\d.]+)?$/;
+
+export class PersonDto {
+  @IsIn(['name', 'hide', 'show', 'portrait', 'join', 'split']) intent!: 'name' | 'hide' | 'show' | 'portrait' | 'join' | 'split';
+  @Matches(personId, { message: 'Choose a person.' }) person!: string;
+  @IsOptional() @Matches(personId, { message: 'Choose a person.' }) into?: string;
+  @IsOptional() @trimmed() @IsString() @Length(0, 80, { message: 'A name has at most 80 letters.' }) name?: string;
+  @IsOptional() @Transform(({ value }: { value: unknown }) => [value].flat()) @IsArray() @IsString({ each: true }) tracks?: string[];
+  @IsOptional() @IsUUID('all') media?: string;
+  @IsOptional() @number() @IsNumber() @Min(0) time?: number;
+}
+
+export class CorrectWordsDto {
+  @number() @IsInt() @Min(0) from!: number;
+  @number() @IsInt() @Min(0) to!: number;
+  @number() @IsInt() @Min(0) version!: number;
+  @IsString() @Length(0, 2000, { message: 'That is too long for one place.' }) text!: string;
+}
+
+export class ImportWordsDto {
+  @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;
+}
+
+export class ReadingRangeDto {
+  @IsUUID('all') id!: string;
+  @IsOptional() @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : Number(value))) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' }) @Min(0) from?: number;
+  @IsOptional() @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : Number(value))) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' }) @Min(0) to?: number;
+}
+
+const share = () => (target: object, key: string) => { IsNumber()(target, key); Min(0)(target, key); Max(1)(target, key); };
+const seconds = () => (target: object, key: string) => { IsNumber()(target, key); Min(0)(target, key); Max(60)(target, key); };
+
+class CameraRuleDto {
+  @share() shakyFrom!: number;
+  @seconds() padSeconds!: number;
+  @share() movesFrom!: number;
+  @IsNumber() @Min(0.1) @Max(20) whipFrom!: number;
+  @seconds() whipMaxSeconds!: number;
+}
+class SpeechRuleDto {
+  @share() enter!: number;
+  @share() stay!: number;
+  @seconds() minSpeechSeconds!: number;
+  @seconds() minPauseSeconds!: number;
+  @seconds() padSeconds!: number;
+}
+class SilenceRuleDto {
+  @ValidateIf((rule: SilenceRuleDto) => rule.thresholdDb !== 'suggested') @IsNumber() @Min(-90) @Max(0) thresholdDb!: number | 'suggested';
+  @seconds() minSeconds!: number;
+  @seconds() padSeconds!: number;
+}
+
+/** Sensitivities of the readings, as the reading report sets them. */
+export class RulesDto {
+  @share() sceneSensitivity!: number;
+  @ValidateNested() @Type(() => CameraRuleDto) camera!: CameraRuleDto;
+  @ValidateNested() @Type(() => SpeechRuleDto) speech!: SpeechRuleDto;
+  @ValidateNested() @Type(() => SilenceRuleDto) silence!: SilenceRuleDto;
+  @share() blurredBelow!: number;
+  @share() blackBelow!: number;
 }

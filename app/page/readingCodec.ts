@@ -1,5 +1,5 @@
 import type { Footage } from '#core/moments';
-import { displayTraceNames, lookColumns, lookHz, lookRows, type Derived, type DisplayTraces, type Run } from '#core/readings';
+import { displayTraceNames, lookColumns, lookHz, lookRows, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from '#core/readings';
 
 interface Head {
   durationSeconds: number;
@@ -8,10 +8,8 @@ interface Head {
   counts: number[];
 }
 
-/** A reading as bytes: length of the head (uint32), head (JSON, padded to four), then the traces and the looks as float32. */
-export function encodeReading(derived: Derived & { look: Float32Array }): Uint8Array {
-  const lists = [...displayTraceNames.map((name) => derived.traces[name]), derived.look];
-  const head: Head = { durationSeconds: derived.durationSeconds, hz: derived.hz, runs: derived.runs, counts: lists.map((list) => list.length) };
+/** A head (JSON) and lists of float32 as bytes: length of the head (uint32), the head padded to four, then the lists. */
+function pack(head: object, lists: readonly Float32Array[]): Uint8Array {
   const text = new TextEncoder().encode(JSON.stringify(head));
   const padded = Math.ceil(text.length / 4) * 4;
   const bytes = new Uint8Array(4 + padded + 4 * lists.reduce((sum, list) => sum + list.length, 0)).fill(32, 4, 4 + padded);
@@ -25,8 +23,7 @@ export function encodeReading(derived: Derived & { look: Float32Array }): Uint8A
   return bytes;
 }
 
-/** The reading as the page and the choice use it. */
-export function decodeReading(buffer: ArrayBuffer, id: string): Footage {
+function unpack<Head extends { counts: number[] }>(buffer: ArrayBuffer): { head: Head; lists: Float32Array[] } {
   const padded = new DataView(buffer).getUint32(0, true);
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, padded))) as Head;
   let at = 4 + padded;
@@ -35,6 +32,40 @@ export function decodeReading(buffer: ArrayBuffer, id: string): Footage {
     at += count * 4;
     return list;
   });
+  return { head, lists };
+}
+
+/** A decided reading as bytes. */
+export function encodeReading(derived: Derived & { look: Float32Array }): Uint8Array {
+  const lists = [...displayTraceNames.map((name) => derived.traces[name]), derived.look];
+  const head: Head = { durationSeconds: derived.durationSeconds, hz: derived.hz, runs: derived.runs, counts: lists.map((list) => list.length) };
+  return pack(head, lists);
+}
+
+interface RawHead extends Omit<RawReading, 'traces' | 'look' | 'fine'> {
+  traces: { name: RawTraceName; hz: number; start: number }[];
+  counts: number[];
+}
+
+/** The raw measurements as bytes, for deciding again in the browser; without what only tells people apart. */
+export function encodeRaw({ traces, look, fine, faces, ...rest }: RawReading): Uint8Array {
+  const all = [...traces.values()];
+  const lists = [...all.map((trace) => trace.values), look, fine];
+  const head: RawHead = {
+    ...rest, faces: faces.map(({ time, boxes }) => ({ time, boxes: boxes.map(({ descriptor: _, ...box }) => box) })),
+    traces: all.map(({ name, hz, start }) => ({ name: name as RawTraceName, hz, start })), counts: lists.map((list) => list.length),
+  };
+  return pack(head, lists);
+}
+
+export function decodeRaw(buffer: ArrayBuffer): RawReading {
+  const { head: { counts: _, traces, ...rest }, lists } = unpack<RawHead>(buffer);
+  return { ...rest, look: lists.at(-2)!, fine: lists.at(-1)!, traces: new Map(traces.map((trace, index) => [trace.name, { ...trace, values: lists[index]! }])) };
+}
+
+/** The reading as the page and the choice use it. */
+export function decodeReading(buffer: ArrayBuffer, id: string): Footage {
+  const { head, lists } = unpack<Head>(buffer);
   const traces = Object.fromEntries(displayTraceNames.map((name, index) => [name, lists[index]])) as unknown as DisplayTraces;
   return { id, durationSeconds: head.durationSeconds, hz: head.hz, runs: head.runs, traces, look: { hz: lookHz, cells: lookColumns * lookRows, values: lists.at(-1)! } };
 }

@@ -8,14 +8,18 @@ async function load(id: string, signal: AbortSignal): Promise<Footage> {
   return decodeReading(await answer.arrayBuffer(), id);
 }
 
-/** The readings of these items in their order, once all are here; null until then. */
-export function useReadings(ids: readonly string[]): Footage[] | null {
+/**
+ * The readings of these items in their order, once all are here; null until then. While newer ones are on their way
+ * the ones before stay, so that nothing on screen is lost.
+ * @param stamp changes when an item was read anew
+ */
+export function useReadings(ids: readonly string[], stamp = ''): Footage[] | null {
   const key = ids.join();
   const [loaded, setLoaded] = useState<{ key: string; footage: Footage[] } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
     Promise.all((key ? key.split(',') : []).map((id) => load(id, stop.signal))).then((footage) => setLoaded({ key, footage }), () => undefined);
     return () => stop.abort();
-  }, [key]);
+  }, [key, stamp]);
   return loaded?.key === key ? loaded.footage : null;
 }

@@ -36,7 +36,7 @@ export default function Moments({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const read = items.filter((item) => item.probe?.kind === 'video' && !item.problem);
   const key = read.map((item) => item.id).join();
-  const footage = useReadings(read.map((item) => item.id));
+  const footage = useReadings(read.map((item) => item.id), read.map((item) => String(item.readAt)).join());
   if (read.length === 0) return <NothingYet reading={items.some((item) => item.state)} />;
   if (!footage) return <p className="p-8 text-muted" role="status">Laying out the footage…</p>;
   return <MomentsScreen key={key} projectId={params.projectId} footage={footage} {...loaderData} />;
@@ -74,7 +74,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
   const [legend, setLegend] = useState(false);
   const [help, setHelp] = useState(false);
 
-  useEffect(() => choose({ settings, decisions, targetSeconds: target, water, columns: 1000 }), [choose, settings, decisions, target, water]);
+  useEffect(() => choose({ settings, decisions, targetSeconds: target, water, columns: 1000 }), [choose, footage, settings, decisions, target, water]);
   const firstPick = useRef(true);
   useEffect(() => {
     if (firstPick.current) return void (firstPick.current = false);
