@@ -2,7 +2,7 @@ import { mkdtemp, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { steadyingAdvice } from '#core/framing';
-import { faceTracks, groupPeople, isPassing, persistentFaces, type FaceSample } from '#core/picture';
+import { faceTracks, groupPeople, persistentFaces, showsWho, type FaceSample } from '#core/picture';
 import { cameraPath, derive, runsOf, type Run, type RunKind } from '#core/readings';
 import { framesPerSecond, type Range } from '#core/time';
 import { MediaError } from '#media/process';
@@ -30,7 +30,7 @@ export async function analyze(file: string, onProgress?: (share: number) => void
         const { strength, price, sentence } = steadyingAdvice(path, run, shape);
         return { start: round(run.start), end: round(run.end), strength, cropShare: round(price.cropShare), softness: round(price.softness), sentence };
       }),
-      people: peopleIn(raw.faces, scenes.map((scene) => scene.start), probe.durationSeconds),
+      people: peopleIn(raw.faces, scenes.map((scene) => scene.start), runsOf(runs, 'blurred'), probe.durationSeconds),
       objects: raw.objects.map(({ time, boxes }) => ({ time, boxes: boxes.map(({ label, ...box }) => ({ label, ...boxOf(box) })) })),
       faces: persistentFaces(raw.faces).map(({ time, boxes }) => ({
         time, boxes: boxes.map((box) => ({ ...boxOf(box), ...(box.smile === undefined ? {} : { smile: round(box.smile) }) })),
@@ -46,8 +46,8 @@ export async function analyze(file: string, onProgress?: (share: number) => void
 const boxOf = ({ x, y, width, height, score }: { x: number; y: number; width: number; height: number; score: number }) => ({ x: round(x), y: round(y), width: round(width), height: round(height), score: round(score) });
 
 /** Who is on screen when; told apart by looks, named by number. */
-function peopleIn(faces: FaceSample[], cuts: number[], duration: number) {
-  const tracks = faceTracks(faces, cuts, duration || 1).filter((track) => track.descriptor && !isPassing(track));
+function peopleIn(faces: FaceSample[], cuts: number[], blurred: Range[], duration: number) {
+  const tracks = faceTracks(faces, cuts, duration || 1).filter((track) => showsWho(track, blurred));
   const groups = groupPeople(tracks.map((track) => ({ key: track.id, media: '', start: track.start, end: track.end, descriptor: track.descriptor! })));
   return groups.map((group, index) => {
     const own = tracks.filter((track) => group.tracks.includes(track.id));

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { faceTracks, groupPeople, isPassing, type FaceTrack, type LookedTrack } from '#core/picture';
+import { faceTracks, groupPeople, showsWho, type FaceTrack, type LookedTrack } from '#core/picture';
 import { readerVersion, runsOf } from '#core/readings';
 import { database } from './db';
 import { keyOf } from './media';
@@ -41,9 +41,11 @@ async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
   for (const item of items) {
     const reading = await findReading(keyOf(item), readerVersion);
     if (!reading) continue;
-    const scenes = runsOf(await loadRuns(reading, readerVersion), 'scene');
+    const runs = await loadRuns(reading, readerVersion);
+    const scenes = runsOf(runs, 'scene');
+    const blurred = runsOf(runs, 'blurred');
     for (const track of faceTracks(reading.faces, scenes.map((scene) => scene.start), reading.probe.durationSeconds || 1))
-      if (track.descriptor && !isPassing(track)) found.push({ key: `${item.id}/${track.id}`, media: item.id, start: track.start, end: track.end, descriptor: track.descriptor, track });
+      if (showsWho(track, blurred)) found.push({ key: `${item.id}/${track.id}`, media: item.id, start: track.start, end: track.end, descriptor: track.descriptor!, track });
   }
   return found;
 }

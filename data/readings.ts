@@ -1,6 +1,5 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { derive, displayTraceNames, fineHz, lookHz, readerVersion, summarize, type Derived, type DisplayTraces, type LoudnessSummary, type RawReading, type RawTraceName, type ReadingRules, type Run } from '#core/readings';
-import type { Trace } from '#core/signal';
 import { database, type Database } from './db';
 import { readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 

@@ -12,6 +12,9 @@ import { demoProject } from '../demo/project';
 import { enqueueReading, migrateQueue } from '../jobs/queue';
 import { storedParts } from '../jobs/readFile';
 import { readerVersion } from '#core/readings';
+import { importWords, type Word } from '#core/words';
+import { findRecognition, saveRecognition, saveTranscript } from '../data/words';
+import { pocketsphinx } from '../media/recognisers';
 import { unpackReading } from '../media/readingPack';
 
 async function loadDemo(): Promise<void> {
@@ -23,6 +26,7 @@ async function loadDemo(): Promise<void> {
     for (const file of files) {
       const row = await bringIn(demoProject.id, join('demo/media', file), file, { copy: true, binId: bin.id });
       if (!(await takeShippedReading(file, row.fileHash))) await enqueueReading(demoProject.id, keyOf(row), file);
+      await takeText(file, row.id, row.fileHash);
     }
   }
 }
@@ -37,8 +41,18 @@ async function takeShippedReading(name: string, hash: string): Promise<boolean> 
   if (!result) return false;
   for (const file of await readdir(folder))
     if (file.startsWith('sheet-')) await storage().adopt(`${readingFolder(key)}/${file}`, join(folder, file), { copy: true });
+  const words = join(folder, 'words.json');
+  if (existsSync(words)) await saveRecognition(key, pocketsphinx.name, JSON.parse(await readFile(words, 'utf8')) as Word[]);
   await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: null, tookSeconds: 0 });
   return true;
+}
+
+/** A text with times that ships beside a demo file. */
+async function takeText(name: string, mediaId: string, hash: string): Promise<void> {
+  const text = join('demo/media', name.replace(/\.\w+$/, '.srt'));
+  if (!existsSync(text)) return;
+  const heard = (await findRecognition({ hash, parameters: '' }))?.words ?? [];
+  await saveTranscript(mediaId, importWords(await readFile(text, 'utf8'), heard), 'imported', 0);
 }
 
 try {

@@ -1,12 +1,13 @@
-import { FilePlus, FolderPlus, Trash2, Upload } from 'lucide-react';
+import { FilePlus, FolderPlus, Trash2, Upload, Users } from 'lucide-react';
 import { useRef, useState, type DragEvent } from 'react';
-import { data, Form, useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { data, Form, Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { summarySentence, readerVersion } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { findMedia, keyOf, listMedia, moveToBin, removeMedia } from '#data/media';
 import { createBin, listBins } from '#data/projects';
 import { enqueueReading } from '#jobs/queue';
 import { ItemsDto, NameDto } from '../forms/dto';
+import { MiniTraces } from '../page/MiniTraces';
 import { Poster } from '../page/Poster';
 import { requireProject } from '../server/project.server';
 import { check } from '../server/validate.server';
@@ -96,6 +97,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           <input name="name" aria-label="Name of the new bin" className={`${inputLook} w-full !h-7`} placeholder="New bin" maxLength={120} />
           <IconButton label="Add bin" type="submit"><FolderPlus size={15} /></IconButton>
         </Form>
+        <Link to="people" className="mt-3 flex items-center gap-2 rounded border-t border-line px-2 pb-1.5 pt-3 text-muted hover:text-text"><Users size={15} aria-hidden /> People</Link>
         {actionData?.problems && 'name' in actionData.problems && <p role="alert" className="mt-1 text-xs text-shake">{(actionData.problems as Record<string, string>).name}</p>}
       </nav>
       <main className="flex min-w-0 flex-1 flex-col">
@@ -128,7 +130,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           {shown.length === 0 && uploads.length === 0 ? <Empty /> : (
             <table className="w-full border-collapse">
               <thead className="sticky top-0 z-10 bg-ground text-left text-xs text-muted">
-                <tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th className="w-9 pl-4"><span className="sr-only">Choose</span></th><th className="w-[108px]"><span className="sr-only">Picture</span></th><th className="w-[32%]">Name</th><th className="w-20">Length</th><th className="w-40">Format</th><th>What was read</th></tr>
+                <tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th className="w-9 pl-4"><span className="sr-only">Choose</span></th><th className="w-[108px]"><span className="sr-only">Picture</span></th><th className="w-[24%]">Name</th><th className="w-20">Length</th><th className="w-40">Format</th><th>What was read</th></tr>
               </thead>
               <tbody>
                 {shown.map((item) => (
@@ -150,10 +152,10 @@ function Row({ item, chosen, onChoose }: { item: Item; chosen: boolean; onChoose
     <tr className={`border-b border-line/60 hover:bg-raised ${chosen ? 'bg-raised' : ''}`}>
       <td className="pl-4"><input type="checkbox" aria-label={`Choose ${item.name}`} className="h-4 w-4 accent-[#9fabb2]" checked={chosen} onChange={onChoose} /></td>
       <td className="py-1.5"><Poster media={item.id} sheets={item.sheets} kind={probe?.kind ?? null} seconds={(probe?.durationSeconds ?? 0) * 0.35} /></td>
-      <td className="max-w-0 pr-4"><span className="block truncate text-sm font-medium" title={item.name}>{item.name}</span><span className="text-xs text-muted">{formatSize(item.size)}</span></td>
+      <td className="max-w-0 pr-4">{probe ? <Link to={item.id} className="block truncate text-sm font-medium hover:underline" title={`Reading report of ${item.name}`}>{item.name}</Link> : <span className="block truncate text-sm font-medium" title={item.name}>{item.name}</span>}<span className="text-xs text-muted">{formatSize(item.size)}</span></td>
       <td className="tabular">{probe && probe.kind !== 'photo' ? formatClock(probe.durationSeconds) : ''}</td>
       <td className="text-muted">{probe && formatOf(probe)}</td>
-      <td className="pr-4">{item.problem ? <span className="text-shake">{item.problem}</span> : <Reading item={item} />}</td>
+      <td className="pr-4">{item.problem ? <span className="text-shake">{item.problem}</span> : <><Reading item={item} />{probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(item.readAt)} />}</>}</td>
     </tr>
   );
 }
@@ -165,7 +167,7 @@ function formatOf(probe: NonNullable<Item['probe']>): string {
 }
 
 function Reading({ item }: { item: Item }) {
-  if (item.state === 'running') return <span className="text-muted">being read…</span>;
+  if (item.state === 'running') return <span className="text-muted">being read…{item.isRough && item.summary ? ` so far: ${summarySentence(item.summary)}` : ''}</span>;
   if (item.state === 'queued') return <span className="text-muted">waits to be read</span>;
   if (!item.summary || !item.probe) return <span className="text-muted">not read</span>;
   if (item.probe.kind === 'sound') return <span className="text-muted">{item.summary.speechShare > 0.1 ? `${Math.round(item.summary.speechShare * 100)} % talk` : 'music or sound'}{typeof item.loudness?.integratedLufs === 'number' && `, ${item.loudness.integratedLufs.toFixed(1)} LUFS`}</span>;

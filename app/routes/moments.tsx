@@ -12,6 +12,7 @@ import { MomentsBar } from '../page/MomentsBar';
 import { Page } from '../page/Page';
 import { Viewer } from '../page/Viewer';
 import { WhyPanel } from '../page/WhyPanel';
+import { WordsPanel } from '../page/WordsPanel';
 import { useChoice } from '../page/useChoice';
 import { useDecisions } from '../page/useDecisions';
 import { useReadings } from '../page/useReadings';
@@ -172,6 +173,7 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
   const refusal = maker.data?.problems && Object.values(maker.data.problems)[0];
   useEffect(() => void (refusal && toast.error(refusal)), [refusal]);
 
+  const under = string.locate(player.time);
   const rateOf = (id: string) => items.find((item) => item.id === id)?.probe?.rate ?? rates['30'];
   const frame = 1 / framesPerSecond(rateOf(string.locate(player.time)?.id ?? ''));
   useShortcuts({
@@ -207,11 +209,13 @@ function MomentsScreen({ projectId, footage, decisions: saved, pick }: Loaded & 
         </main>
         <Column>
           <Viewer player={player} string={string} marked={acting} nameOf={(id) => items.find((item) => item.id === id)?.name ?? ''} rateOf={rateOf} onPrevious={() => jump(-1)} onNext={() => jump(1)} />
-          <Column.Tabs value={tab} onChange={setTab} tabs={[['why', 'Why'], ['mix', 'Mix']]}>
+          <Column.Tabs value={tab} onChange={setTab} tabs={[['why', 'Why'], ['mix', 'Mix'], ['words', 'Words']]}>
             {tab === 'why' ? (
               <WhyPanel why={acting ? why : null} mix={settings.mix} water={chosen?.water ?? 0} onKeep={() => decideHere('keep')} onDrop={() => decideHere('drop')} />
-            ) : (
+            ) : tab === 'mix' ? (
               <MixPanel settings={settings} onChange={setSettings} />
+            ) : under && (
+              <WordsPanel key={under.id} media={under.id} name={items.find((item) => item.id === under.id)?.name ?? ''} seconds={under.seconds} onSeek={(seconds) => point(string.timeOf(under.id, seconds)!)} />
             )}
           </Column.Tabs>
         </Column>

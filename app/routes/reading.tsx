@@ -55,7 +55,8 @@ export async function action({ params, request }: Route.ActionArgs) {
   const range = new FormData();
   range.set('id', item.id);
   for (const name of ['from', 'to']) {
-    const text = String(form.get(name) ?? '').trim();
+    const given = form.get(name);
+    const text = typeof given === 'string' ? given.trim() : '';
     const seconds = text === '' ? null : text === '0' || text === '0:00' ? 0 : parseLength(text);
     if (text && seconds === null) return data({ problem: 'Give times as minutes and seconds, such as 2:00.' }, { status: 422 });
     range.set(name, seconds === null ? '' : String(seconds));

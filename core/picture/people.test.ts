@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { faceTracks, groupPeople, isPassing, planes, sizeClass, type FaceBox, type FaceSample, type LookedTrack } from '.';
+import { faceTracks, groupPeople, isPassing, planes, showsWho, sizeClass, type FaceBox, type FaceSample, type LookedTrack } from '.';
 
 const face = (x: number, more: Partial<FaceBox> = {}): FaceBox => ({ x, y: 0.3, width: 0.1, height: 0.18, score: 0.95, ...more });
 const samples = (seconds: number, of: (t: number) => FaceBox[]): FaceSample[] => Array.from({ length: seconds * 2 }, (_, index) => ({ time: index / 2, boxes: of(index / 2) }));
@@ -25,6 +25,10 @@ describe('face tracks', () => {
   });
   it('a single weak box is a passing mistake', () => {
     expect(isPassing(faceTracks(samples(3, (t) => (t === 1 ? [face(0.4, { score: 0.6 })] : [])), [], 3)[0]!)).toBe(true);
+  });
+  it('a face out of focus does not say who it is', () => {
+    const [track] = faceTracks(samples(6, () => [face(0.4, { descriptor: [0, 1] })]), [], 6);
+    expect([showsWho(track!, []), showsWho(track!, [{ start: 0, end: 2 }]), showsWho(track!, [{ start: 0, end: 4 }])]).toEqual([true, true, false]);
   });
   it('sizes: close, medium, wide', () => expect([sizeClass(0.4), sizeClass(0.2), sizeClass(0.06)]).toEqual(['close', 'medium', 'wide']));
 });

@@ -33,7 +33,7 @@ export const samePersonUnder = 0.36;
 export function groupPeople(tracks: readonly LookedTrack[], named: readonly NamedPerson[] = [], under = samePersonUnder): PersonGroup[] {
   const taken = new Map(named.flatMap((person) => person.tracks.map((key) => [key, person.id])));
   const clusters: Cluster[] = [
-    ...named.map((person) => ({ id: person.id as string | null, members: tracks.filter((track) => taken.get(track.key) === person.id) })),
+    ...named.map((person) => ({ id: person.id, members: tracks.filter((track) => taken.get(track.key) === person.id) })),
     ...tracks.filter((track) => !taken.has(track.key)).map((track) => ({ id: null, members: [track] })),
   ];
   const count = clusters.length;

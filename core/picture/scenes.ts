@@ -17,12 +17,16 @@ export function hardCuts(unmatched: ArrayLike<number>, confidence: ArrayLike<num
     if (value < threshold) continue;
     let like = 0;
     let higher = false;
+    const most = [0, 0];
     for (let offset = -4; offset <= 4; offset++) {
       const other = novelty[index + offset] ?? 0;
       if (offset !== 0 && other > value * 0.5) like++;
       if (Math.abs(offset) <= 2 && (offset < 0 ? other >= value : other > value)) higher = true;
+      if (offset !== 0) most[offset < 0 ? 0 : 1] = Math.max(most[offset < 0 ? 0 : 1]!, other);
     }
-    if (!higher && like <= 1) cuts.push(index / hz);
+    // Out of a shaking shot into a calm one (or back): one side is quiet, and the cut stands well out of the other.
+    const atTheEdge = Math.min(...most) < 0.12 && value > 1.5 * Math.max(...most);
+    if (!higher && (like <= 1 || atTheEdge)) cuts.push(index / hz);
   }
   return cuts;
 }

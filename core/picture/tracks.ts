@@ -1,4 +1,4 @@
-import type { Range } from '#core/time';
+import { coveredSeconds, type Range } from '#core/time';
 import { intersectionOverUnion, type FaceBox, type FaceSample } from './faces';
 
 /** One face followed through time, from entry to exit, inside one scene. */
@@ -101,6 +101,12 @@ function finish({ id, boxes }: Open, samples: readonly FaceSample[], cuts: reado
 
 function meanOf(lists: readonly (readonly number[])[]): number[] {
   return lists[0]!.map((_, index) => lists.reduce((sum, list) => sum + list[index]!, 0) / lists.length);
+}
+
+/** Whether a track shows well enough who it is: looks were taken, and not in a picture out of focus. */
+export function showsWho(track: FaceTrack, blurred: readonly Range[]): boolean {
+  if (!track.descriptor || isPassing(track)) return false;
+  return coveredSeconds(track, blurred) < 0.5 * (track.end - track.start);
 }
 
 /** A track short and weak enough to be a mistake of the detector: real faces persist, false ones flicker. */

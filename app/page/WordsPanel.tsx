@@ -1,0 +1,86 @@
+import { Ear, FileInput, RotateCcw } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useFetcher } from 'react-router';
+import { formatClock } from '#core/time';
+import { doubtfulUnder, sentences, type Word } from '#core/words';
+import { Button } from '../ui/controls';
+
+interface Loaded {
+  words: Word[];
+  source: string | null;
+  version: number;
+  hearing: boolean;
+}
+
+interface WordsPanelProps {
+  media: string;
+  name: string;
+  /** Time in the file. */
+  seconds: number;
+  onSeek(seconds: number): void;
+}
+
+/** The words of the file under the playhead, sentence by sentence: click to go there, double-click to correct. */
+export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
+  const loader = useFetcher<Loaded>({ key: `words-${media}` });
+  const sender = useFetcher<{ problem: string | null }>();
+  const picker = useRef<HTMLInputElement>(null);
+  const [editing, setEditing] = useState<{ from: number; to: number } | null>(null);
+  const current = useRef<HTMLParagraphElement>(null);
+  const address = `/media/${media}/words`;
+  const { load } = loader;
+  useEffect(() => void load(address), [load, address]);
+  const hearing = loader.data?.hearing ?? false;
+  useEffect(() => {
+    if (!hearing) return;
+    const timer = setInterval(() => void load(address), 3000);
+    return () => clearInterval(timer);
+  }, [hearing, load, address]);
+  const words = useMemo(() => loader.data?.words ?? [], [loader.data]);
+  const spoken = useMemo(() => sentences(words), [words]);
+  const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
+  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [here]);
+  const send = (values: Record<string, string>) => void sender.submit({ ...values, version: String(loader.data?.version ?? 0) }, { method: 'post', action: address });
+  const problem = sender.state === 'idle' ? sender.data?.problem : null;
+  const source = loader.data?.source;
+  return (
+    <div className="flex min-h-full flex-col">
+      {problem && <p role="alert" className="mb-2 rounded-md bg-raised px-3 py-2 text-shake">{problem}</p>}
+      {words.length > 0 && (
+        <p className="mb-2 text-xs text-muted">{name}: {words.length} words, {source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `heard by ${source}; dotted ones are doubtful`}</p>
+      )}
+      {!loader.data ? <p className="text-muted">Looking for words…</p> : words.length === 0 && (
+        <p className="text-muted">{hearing ? 'The words are being heard; they show here as soon as they are.' : 'No words yet. Have them heard, or bring in a text with times (SRT, WebVTT or JSON).'}</p>
+      )}
+      {spoken.map((each, index) => (
+        <p key={each.from} ref={index === here ? current : undefined} className={`mb-1.5 rounded px-1.5 py-0.5 leading-5 ${index === here ? 'bg-raised' : ''}`}>
+          <button type="button" className="tabular mr-2 text-xs text-muted hover:text-text" onClick={() => onSeek(each.start)}>{formatClock(each.start)}</button>
+          {editing && editing.from >= each.from && editing.to <= each.to ? (
+            <Edit words={words.slice(each.from, each.to)} onCancel={() => setEditing(null)} onSave={(text) => { setEditing(null); send({ intent: 'correct', from: String(each.from), to: String(each.to), text }); }} />
+          ) : words.slice(each.from, each.to).map((word, offset) => (
+            <span key={offset}>
+              <button type="button" title={word.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : 'Double-click to correct'} onClick={() => onSeek(word.start)} onDoubleClick={() => setEditing({ from: each.from, to: each.to })}
+                className={`rounded hover:bg-line ${seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${word.confidence < doubtfulUnder ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}>{word.text}</button>{' '}
+            </span>
+          ))}
+        </p>
+      ))}
+      <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
+        <Button onClick={() => picker.current?.click()}><FileInput size={15} aria-hidden /> Bring in a text</Button>
+        <input ref={picker} type="file" hidden accept=".srt,.vtt,.json,text/plain" aria-label="Text with times" onChange={(event) => { void event.target.files?.[0]?.text().then((text) => send({ intent: 'import', text })); event.target.value = ''; }} />
+        {!source && !hearing && <Button onClick={() => send({ intent: 'hear' })}><Ear size={15} aria-hidden /> Hear the words</Button>}
+        {(source === 'corrected' || source === 'imported') && <Button onClick={() => send({ intent: 'reset' })}><RotateCcw size={15} aria-hidden /> Back to what was heard</Button>}
+      </div>
+    </div>
+  );
+}
+
+function Edit({ words, onSave, onCancel }: { words: Word[]; onSave(text: string): void; onCancel(): void }) {
+  const [text, setText] = useState(words.map((word) => word.text).join(' '));
+  const left = useRef(false);
+  return (
+    <textarea autoFocus aria-label="Correct the sentence" rows={Math.ceil(text.length / 44) + 1} value={text} onChange={(event) => setText(event.target.value)} onBlur={() => !left.current && onSave(text)}
+      onKeyDown={(event) => { if (event.key === 'Enter') { event.preventDefault(); event.currentTarget.blur(); } else if (event.key === 'Escape') { left.current = true; onCancel(); } }}
+      className="mt-1 block w-full rounded-md border border-line bg-ground px-2 py-1" />
+  );
+}
