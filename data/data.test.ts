@@ -9,11 +9,13 @@ import { bringIn } from './bringIn';
 import { contentHash, fileKey } from './contentHash';
 import { closeDatabase, migrateDatabase } from './db';
 import { listDecisions, loadPick, removeDecision, saveDecision, savePick } from './decisions';
-import { addMedia, listMedia, setProblem } from './media';
+import { addMedia, findMedia, keyOf, listMedia, setProblem, setReadingRange } from './media';
+import { changePerson, joinPeople, listPeople, NobodyError, splitPerson } from './people';
 import { createBin, createProject, findProject, listBins } from './projects';
-import { loadDerived, loadRaw, saveReading } from './readings';
+import { coarse, forgetReading, loadDerived, loadRaw, saveReading } from './readings';
 import { createReel, openReel, saveRevision, stepRevision } from './reels';
 import { FolderStorage } from './storage';
+import { dropTranscript, loadTranscript, saveRecognition, saveTranscript } from './words';
 import { beat, createTask, endTask, requestCancel, requeue, staleTasks, startTask, findTask } from './tasks';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-data-'));
@@ -90,6 +92,62 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     expect([...derived.look]).toEqual([0.25, 0.5]);
     expect(derived.runs.filter((run) => run.kind === 'scene')).toEqual([{ kind: 'scene', start: 0, end: 3 }]);
     expect(await loadDerived(key, readerVersion + 1)).toBeNull();
+  });
+
+  it('keeps another part of a file as a reading of its own, and a rough one until the whole is there', async () => {
+    const row = await bringIn(project, file('range.mp4', 'ranged'), 'range.mp4', { copy: true });
+    await setReadingRange(project, row.id, 2, null);
+    const ranged = (await findMedia(row.id))!;
+    expect(keyOf(ranged)).toEqual({ hash: row.fileHash, parameters: '2.00-end' });
+    const raw: RawReading = { durationSeconds: 9, hasPicture: false, hasSound: false, faces: [], objects: [], fine: new Float32Array(), look: new Float32Array(), traces: new Map(), range: { start: 2, end: 9 } };
+    const probe = { kind: 'sound' as const, durationSeconds: 9, rate: null, width: 0, height: 0, hasSound: true, videoCodec: null, audioCodec: 'aac', format: 'mov' };
+    const reading = { version: readerVersion, raw, sheets: null, proxyKey: null, loudness: { integratedLufs: -20, rangeLu: 3, truePeakDb: -2 }, warnings: [], tookSeconds: 1, probe };
+    const item = async () => (await listMedia(project, readerVersion)).find((each) => each.id === row.id)!;
+    await saveReading({ ...reading, ...coarse(keyOf(ranged)) });
+    expect(await item()).toMatchObject({ isRough: true, probe: { durationSeconds: 9 } });
+    await saveReading({ ...reading, ...keyOf(ranged) });
+    await forgetReading(coarse(keyOf(ranged)), readerVersion);
+    expect(await item()).toMatchObject({ isRough: false, loudness: { rangeLu: 3 } });
+    expect((await loadRaw(keyOf(ranged), readerVersion))!.range).toEqual({ start: 2, end: 9 });
+    expect((await loadDerived(keyOf(ranged), readerVersion))!.runs).toEqual([{ kind: 'unread', start: 0, end: 2 }]);
+  });
+
+  it('people: found, named, joined, parted, hidden; what was decided stays', async () => {
+    const row = await bringIn(project, file('faces.mp4', 'faces'), 'faces.mp4', { copy: true });
+    const look = (person: number) => Array.from({ length: 128 }, (_, index) => (index === person ? 1 : 0));
+    const box = (x: number, person: number, first: boolean) => ({ x, y: 0.3, width: 0.1, height: 0.2, score: 0.95, ...(first ? { descriptor: look(person) } : {}) });
+    const faces = Array.from({ length: 16 }, (_, index) => ({ time: index / 2, boxes: [box(0.2, 0, index === 0), ...(index > 8 ? [box(0.7, 1, index === 9)] : [])] }));
+    const raw: RawReading = { durationSeconds: 8, hasPicture: true, hasSound: false, faces, objects: [], fine: new Float32Array(), look: new Float32Array(), traces: new Map() };
+    const probe = { kind: 'video' as const, durationSeconds: 8, rate: rates['30'], width: 320, height: 180, hasSound: false, videoCodec: 'h264', audioCodec: null, format: 'mov' };
+    await saveReading({ hash: row.fileHash, parameters: '', version: readerVersion, raw, sheets: null, proxyKey: null, loudness: null, warnings: [], tookSeconds: 1, probe });
+    const names = async () => (await listPeople(project)).map((person) => person.name);
+    const [first, second] = await listPeople(project);
+    expect([first!.name, first!.seconds, second!.name]).toEqual(['Person 1', 8, 'Person 2']);
+    await changePerson(project, first!.id, { name: 'Presenter' });
+    await changePerson(project, second!.id, { hidden: true });
+    expect(await names()).toEqual(['Presenter', 'Person 1']);
+    const [presenter, other] = await listPeople(project);
+    expect(other!.hidden).toBe(true);
+    await joinPeople(project, other!.id, presenter!.id);
+    const [both] = await listPeople(project);
+    expect([both!.name, both!.tracks.length]).toEqual(['Presenter', 2]);
+    await splitPerson(project, both!.id, [both!.tracks[1]!.key]);
+    expect(await names()).toEqual(['Presenter', 'Person 1']);
+    await expect(changePerson(project, 'auto:nobody', { name: 'x' })).rejects.toThrow(NobodyError);
+  });
+
+  it('words: heard once, corrected by hand, never overwritten silently, and back', async () => {
+    const row = await bringIn(project, file('words.mp4', 'words'), 'words.mp4', { copy: true });
+    const word = (text: string) => ({ text, start: 0, end: 1, confidence: 0.5 });
+    expect(await loadTranscript(row)).toEqual({ words: [], source: null, version: 0 });
+    await saveRecognition(keyOf(row), 'pocketsphinx', [word('for')]);
+    expect(await loadTranscript(row)).toMatchObject({ source: 'pocketsphinx', version: 0 });
+    expect(await saveTranscript(row.id, [word('four')], 'corrected', 0)).toBe(true);
+    expect(await saveTranscript(row.id, [word('fore')], 'corrected', 0)).toBe(false);
+    expect(await saveTranscript(row.id, [word('fore')], 'corrected', 1)).toBe(true);
+    expect(await loadTranscript(row)).toMatchObject({ words: [{ text: 'fore' }], source: 'corrected', version: 2 });
+    await dropTranscript(row.id);
+    expect((await loadTranscript(row)).words[0]!.text).toBe('for');
   });
 
   it('saves a decision twice without harm and takes it back', async () => {

@@ -37,6 +37,8 @@ export async function beat(id: string, progress: number, secondsLeft: number | n
   return task?.cancel ?? true;
 }
 
+export const saySentence = async (id: string, sentence: string): Promise<void> => void (await database().update(tasks).set({ sentence }).where(eq(tasks.id, id)));
+
 export const endTask = (id: string, state: 'done' | 'failed' | 'cancelled', sentence: string | null = null) =>
   database().update(tasks).set({ state, sentence, endedAt: new Date(), secondsLeft: null, ...(state === 'done' ? { progress: 1 } : {}) }).where(eq(tasks.id, id));
 

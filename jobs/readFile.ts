@@ -16,7 +16,7 @@ import type { Work } from './runTask';
 const roughFromSeconds = 45;
 
 /** Reads a file that lies in the store and keeps what it found; a rough first pass goes ahead. A file that was read before costs nothing. */
-export async function readFile({ task, signal, progress }: Work): Promise<string | null> {
+export async function readFile({ task, signal, progress, say }: Work): Promise<string | null> {
   const key = keyOfSubject(task.subject);
   const known = await findReading(key, readerVersion);
   if (known) return null;
@@ -26,7 +26,7 @@ export async function readFile({ task, signal, progress }: Work): Promise<string
   const local = await storage().localPath(file.storageKey);
   const range = parseRange(key.parameters);
   try {
-    if (!(await findReading(coarse(key), readerVersion))) await readRough(local, key, folder, range, signal);
+    if (!(await findReading(coarse(key), readerVersion)) && (await readRough(local, key, folder, range, signal))) await say('First moments are there; they are being refined.');
     await emptyFolder(folder);
     const started = Date.now();
     const result = await readMedia(local, { folder, proxy: true, ...(range ? { range } : {}), signal, onProgress: progress });
@@ -43,13 +43,14 @@ export async function readFile({ task, signal, progress }: Work): Promise<string
   }
 }
 
-async function readRough(local: string, key: ReadingKey, folder: string, range: Range | undefined, signal: AbortSignal): Promise<void> {
+async function readRough(local: string, key: ReadingKey, folder: string, range: Range | undefined, signal: AbortSignal): Promise<boolean> {
   const info = await probe(local);
-  if (info.kind === 'photo' || (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds) return;
+  if (info.kind === 'photo' || (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds) return false;
   await emptyFolder(folder);
   const started = Date.now();
   const result = await readCoarse(local, { folder, ...(range ? { range } : {}), signal });
   if (result) await keep(result, coarse(key), folder, (Date.now() - started) / 1000);
+  return result !== null;
 }
 
 async function emptyFolder(folder: string): Promise<void> {

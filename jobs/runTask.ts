@@ -1,5 +1,5 @@
 import { Cancelled, MediaError } from '#media/process';
-import { beat, endTask, startTask, type Task } from '#data/tasks';
+import { beat, endTask, saySentence, startTask, type Task } from '#data/tasks';
 
 const beatSeconds = 1;
 
@@ -7,6 +7,8 @@ export interface Work {
   task: Task;
   signal: AbortSignal;
   progress(share: number): void;
+  /** A sentence that shows while the task goes on; screens look anew when it appears. */
+  say(sentence: string): Promise<void>;
 }
 
 /**
@@ -21,9 +23,15 @@ export async function runTask(taskId: string, workerId: string, lastAttempt: boo
   const leave = () => abort.abort();
   stop?.addEventListener('abort', leave);
   let share = 0;
-  const started = Date.now();
+  // The pace is taken from the first progress on, so that what comes before it (opening nets, a rough pass) does not count.
+  let first: { share: number; at: number } | null = null;
+  const progress = (now: number) => {
+    share = now;
+    if (now > 0.005) first ??= { share: now, at: Date.now() };
+  };
   const timer = setInterval(() => {
-    beat(taskId, share, timeLeft(share, (Date.now() - started) / 1000)).then(
+    const left = first && timeLeft(share - first.share, (Date.now() - first.at) / 1000, 1 - share);
+    beat(taskId, share, left).then(
       (asked) => {
         if (asked && !abort.signal.aborted) {
           cancelled = true;
@@ -34,7 +42,7 @@ export async function runTask(taskId: string, workerId: string, lastAttempt: boo
     );
   }, beatSeconds * 1000);
   try {
-    const sentence = await work({ task, signal: abort.signal, progress: (now) => (share = now) });
+    const sentence = await work({ task, signal: abort.signal, progress, say: (sentence) => saySentence(taskId, sentence) });
     await endTask(taskId, 'done', sentence);
   } catch (error) {
     if (cancelled) return void (await endTask(taskId, 'cancelled', 'Cancelled.'));
@@ -48,10 +56,12 @@ export async function runTask(taskId: string, workerId: string, lastAttempt: boo
   }
 }
 
-/** From the pace so far; nothing is said before there is a pace. */
-export function timeLeft(share: number, elapsedSeconds: number): number | null {
-  if (share < 0.02 || elapsedSeconds < 1.5) return null;
-  return (elapsedSeconds / share) * (1 - share);
+/**
+ * From the pace so far; nothing is said before there is a pace.
+ * @param done share done in `seconds`, `left` share still to do
+ */
+export function timeLeft(done: number, seconds: number, left: number): number | null {
+  return done < 0.02 || seconds < 1.5 ? null : (seconds / done) * left;
 }
 
 function sentenceFor(error: unknown): string {

@@ -42,6 +42,7 @@ class LimitsDto {
   @IsNumber() @Min(0) @Max(1) blur!: number;
   @IsNumber() @Min(0) @Max(1) dark!: number;
   @IsBoolean() frozen!: boolean;
+  @IsOptional() @IsBoolean() whips?: boolean;
 }
 
 class PieceDto {

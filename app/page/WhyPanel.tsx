@@ -35,7 +35,7 @@ export function WhyPanel({ why, mix, water, onKeep, onDrop }: { why: Why | null;
 }
 
 const ordinal = (place: number) => `${place}${place % 100 >= 11 && place % 100 <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][place % 10] ?? 'th')}`;
-const flawWords = { shaky: 'shakes too much', blurred: 'is out of focus', dark: 'is too dark', frozen: 'stands still' };
+const flawWords = { shaky: 'shakes too much', blurred: 'is out of focus', dark: 'is too dark', frozen: 'stands still', whip: 'is a whip pan', unread: 'was not read' };
 
 /** In plain words: what keeps it, or what would. */
 function sentence(why: Why, water: number): string {

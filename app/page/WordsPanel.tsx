@@ -39,7 +39,7 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
   const words = useMemo(() => loader.data?.words ?? [], [loader.data]);
   const spoken = useMemo(() => sentences(words), [words]);
   const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
-  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [here]);
+  useEffect(() => current.current?.scrollIntoView({ block: 'center' }), [here]);
   const send = (values: Record<string, string>) => void sender.submit({ ...values, version: String(loader.data?.version ?? 0) }, { method: 'post', action: address });
   const problem = sender.state === 'idle' ? sender.data?.problem : null;
   const source = loader.data?.source;

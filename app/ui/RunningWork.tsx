@@ -34,7 +34,8 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
   const tasks = fetcher.data ?? initial;
   const running = tasks.filter(active);
   const failed = tasks.filter((task) => task.state === 'failed');
-  const ended = tasks.filter((task) => !active(task)).length;
+  // Something new to show: a task ended, or said that a part of it is there.
+  const ended = tasks.filter((task) => !active(task) || (task.state === 'running' && task.sentence)).length + tasks.filter((task) => !active(task)).length;
   const seen = useRef(ended);
   const load = fetcher.load;
   useEffect(() => {

@@ -3,7 +3,7 @@ import { mergeRanges, type Range } from '#core/time';
 import type { Footage, Limits } from './types';
 
 export interface Flaw extends Range {
-  kind: 'shaky' | 'blurred' | 'dark' | 'frozen';
+  kind: 'shaky' | 'blurred' | 'dark' | 'frozen' | 'whip' | 'unread';
 }
 
 /** Stretches that the limits shut out, by kind. A little more is taken at both ends of a shaky one, so that cuts are clean. */
@@ -14,12 +14,14 @@ export function flawedStretches({ traces, runs, hz, durationSeconds }: Footage, 
     }));
   const whips = runs.filter((run) => run.kind === 'whip');
   const duringWhip = (start: number, end: number) => whips.some((whip) => whip.start - 0.3 <= start && whip.end + 0.3 >= end);
-  return [
+  const measured = [
     ...(limits.shake < 1 ? over('shaky', traces.shake, limits.shake, 0.15) : []),
     ...(limits.blur > 0 ? over('blurred', traces.sharpness.map((value) => 1 - value), 1 - limits.blur, 0) : []),
     ...(limits.dark > 0 ? over('dark', traces.exposure.map((value) => 1 - value), 1 - limits.dark, 0) : []),
     ...(limits.frozen ? runs.filter((run) => run.kind === 'frozen').map(({ start, end }): Flaw => ({ kind: 'frozen', start, end })) : []),
-  ].filter((flaw) => !duringWhip(flaw.start, flaw.end) && flaw.end > flaw.start);
+  ].filter((flaw) => !duringWhip(flaw.start, flaw.end));
+  const whole = (kind: 'whip' | 'unread') => runs.filter((run) => run.kind === kind).map(({ start, end }): Flaw => ({ kind, start, end }));
+  return [...measured, ...(limits.whips ? whole('whip') : []), ...whole('unread')].filter((flaw) => flaw.end > flaw.start);
 }
 
 /** The same without kinds: sorted and merged. */

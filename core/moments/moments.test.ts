@@ -179,6 +179,12 @@ describe('choice', () => {
   });
 });
 
+it('whip pans are let through unless they are shut out, unread stretches never are', () => {
+  const of = footage(20, {}, [{ kind: 'whip', start: 5, end: 5.5 }, { kind: 'unread', start: 12, end: 20 }]);
+  const kinds = (whips: boolean) => flawedStretches(of, { shake: 1, blur: 0, dark: 0, frozen: false, whips }).map((flaw) => flaw.kind);
+  expect([kinds(false), kinds(true)]).toEqual([['unread'], ['whip', 'unread']]);
+});
+
 it('cut points lie at scene boundaries and in pauses, at least 0.3 s apart', () => {
   const points = cutPoints(footage(12, {}, [{ kind: 'scene', start: 0, end: 6 }, { kind: 'scene', start: 6, end: 12 }, { kind: 'speech', start: 2, end: 4 }, { kind: 'speech', start: 4.2, end: 5 }]), []);
   expect(points[0]).toBe(0);

@@ -19,6 +19,8 @@ export interface Limits {
   /** Light under this is out; 0 lets everything through. */
   dark: number;
   frozen: boolean;
+  /** Whether whip pans are shut out; they are usually meant, and go with the good material. */
+  whips?: boolean;
 }
 export const defaultLimits: Limits = { shake: 0.45, blur: 0.35, dark: 0.12, frozen: true };
 

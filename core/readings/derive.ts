@@ -123,7 +123,8 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
     ...cameraRuns(path, duration, rules.camera).map(({ start, end, kind, direction, speed, severity }) => ({ start, end, kind, ...(direction ? { label: direction } : {}), ...(speed ?? severity ? { amount: speed ?? severity } : {}) })),
     ...focusPulls(traces.sharpness, traces.moves, boundaries),
     ...runsAbove(light.mean.map((mean) => -mean), displayHz, { enter: -rules.blackBelow, stay: -rules.blackBelow, minSeconds: 0.3 }).map((run) => ({ ...run, kind: 'black' as const })),
-    ...runsAbove(pool('frame.change').map((change) => -change), displayHz, { enter: -0.001, stay: -0.001, minSeconds: 1 }).map((run) => ({ ...run, kind: 'frozen' as const })),
+    // A rough reading has no changes from frame to frame; then nothing is said about them.
+    ...runsAbove((trace('frame.change').values.length ? pool('frame.change') : new Float32Array(count).fill(255)).map((change) => -change), displayHz, { enter: -0.001, stay: -0.001, minSeconds: 1 }).map((run) => ({ ...run, kind: 'frozen' as const })),
     ...runsAbove(traces.sharpness.map((sharp, index) => (light.mean[index]! < rules.blackBelow ? -1 : -sharp)), displayHz, { enter: -rules.blurredBelow, stay: -rules.blurredBelow * 1.1, minSeconds: 0.8, bridgeSeconds: 0.4 })
       .map((run) => ({ ...run, kind: 'blurred' as const })),
   ];

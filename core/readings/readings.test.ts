@@ -49,6 +49,19 @@ describe('derive', () => {
     expect([traces.faces[9], traces.faces[11], traces.faces[29], traces.faces[31]]).toEqual([0, 2, 2, 0]);
     expect(traces.faceArea[20]).toBeCloseTo(0.06, 5);
   });
+  it('a rough reading without motion says nothing of standing pictures, and still finds its light', () => {
+    const rough = raw({ 'light.mean': (t) => (t < 2 ? 0.01 : 0.4) });
+    for (const name of [...rough.traces.keys()]) if (/^(camera|things|frame)/.test(name) && name !== 'frame.sharpness') rough.traces.delete(name);
+    const { runs } = derive(rough);
+    expect(runsOf(runs, 'frozen', 'shaky', 'whip')).toEqual([]);
+    expect(runsOf(runs, 'black')).toEqual([{ kind: 'black', start: 0, end: 2 }]);
+  });
+  it('says nothing outside the range that was read', () => {
+    const { runs, traces } = derive(raw({ 'sound.voice': () => 0.9 }, { range: { start: 3, end: 9 } }));
+    expect(runsOf(runs, 'unread').map(({ start, end }) => [start, end])).toEqual([[0, 3], [9, 12]]);
+    expect(runs.filter((run) => run.kind !== 'unread').every((run) => run.start >= 3 && run.end <= 9)).toBe(true);
+    expect([traces.speech[10], traces.speech[50], traces.loudness[10]]).toEqual([0, 1, -70]);
+  });
   it('has a right answer without sound and without picture', () => {
     const silent = derive(raw({}, { hasSound: false }));
     expect(runsOf(silent.runs, 'silence', 'speech')).toEqual([]);
