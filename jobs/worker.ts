@@ -30,10 +30,12 @@ async function takeUpLost(): Promise<void> {
   }
 }
 
-const runner = await run({
-  pgPool: database().$client, taskList, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1), pollInterval: 1000, noHandleSignals: true,
-  logger: new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message))),
-});
+const quietly = new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)));
+const runners = await Promise.all([
+  { taskList: { read: taskList.read!, render: taskList.render! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
+  // Words take as long as somebody speaks; nothing else waits for them.
+  { taskList: { words: taskList.words! }, concurrency: 1 },
+].map((part) => run({ pgPool: database().$client, ...part, pollInterval: 1000, noHandleSignals: true, logger: quietly })));
 log.info('ready');
 const sweep = setInterval(() => void takeUpLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));
 await takeUpLost();
@@ -41,12 +43,12 @@ await takeUpLost();
 async function stop() {
   clearInterval(sweep);
   stopping.abort();
-  await runner.stop().catch(() => undefined);
+  await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
   process.exit(0);
 }
 process.once('SIGTERM', () => void stop());
 process.once('SIGINT', () => void stop());
-runner.promise.catch((error: Error) => {
+for (const runner of runners) runner.promise.catch((error: Error) => {
   log.error(error.message);
   process.exit(1);
 });

@@ -83,8 +83,8 @@ export const pocketsphinx: Recogniser = {
       const control = join(folder, 'control');
       const heard = join(folder, 'heard.ctm');
       await writeFile(control, `${names.join('\n')}\n`);
-      await capture('pocketsphinx_batch', ['-ctl', control, '-cepdir', folder, '-cepext', '.raw', '-adcin', 'yes', '-samprate', String(sampleRate), '-hyp', join(folder, 'hyp'), '-ctm', heard, '-logfn', '/dev/null'], signal)
-        .catch((error: NodeJS.ErrnoException) => { throw /could not be started/.test(error.message) ? new MediaError('pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.', { cause: error }) : error; });
+      await capture('nice', ['-n', '10', 'pocketsphinx_batch', '-ctl', control, '-cepdir', folder, '-cepext', '.raw', '-adcin', 'yes', '-samprate', String(sampleRate), '-hyp', join(folder, 'hyp'), '-ctm', heard, '-logfn', '/dev/null'], signal)
+        .catch((error: Error) => { throw /No such file/.test(error.message) ? new MediaError('pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.', { cause: error }) : error; });
       words.push(...parseCtm(await readFile(heard, 'utf8'), (name) => stretches[Number(name.replace('stretch-', ''))]!.start));
       done += seconds;
       onProgress?.(done / total);

@@ -1,13 +1,15 @@
 /** Speed as ratios against plain ffmpeg, measured in one run on made material. Prints a table; asserts nothing. */
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, type Footage } from '#core/moments';
-import { displayTraceNames, type DisplayTraces, type Run } from '#core/readings';
+import { derive, displayTraceNames, type DisplayTraces, type Run } from '#core/readings';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
 import { readMedia } from '../media/read';
+import { readCoarse } from '../media/readCoarse';
+import { unpackReading } from '../media/readingPack';
 import { renderReel } from '../media/render';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));
@@ -22,9 +24,17 @@ const row = (name: string, value: string) => console.log(`${name.padEnd(58)} ${v
 async function reading(size: string, rate: string) {
   const file = join(folder, `${size}.mp4`);
   ffmpeg('-stream_loop', '3', '-i', 'demo/media/walk-to-the-pier.mp4', '-t', '60', '-vf', `scale=${size.replace('x', ':')},noise=alls=12:allf=t`, '-b:v', rate, '-preset', 'veryfast', '-g', '60', file);
+  // Nets are opened once a process; a worker has them open from its first file on.
+  await readMedia('demo/media/captain-close.mp4', { folder: join(folder, 'first') });
   const plain = await seconds(() => ffmpeg('-i', file, '-f', 'null', '-'));
   const ours = await seconds(() => readMedia(file, { folder: join(folder, `read-${size}`) }));
-  row(`reading 60 s of ${size} at ${rate} ÷ plain decode`, `${(ours / plain).toFixed(2)}  (${ours.toFixed(1)} s ÷ ${plain.toFixed(1)} s)`);
+  const again = await seconds(() => ffmpeg('-i', file, '-f', 'null', '-'));
+  const decode = (plain + again) / 2;
+  row(`reading 60 s of ${size} at ${rate} ÷ plain decode`, `${(ours / decode).toFixed(2)}  (${ours.toFixed(1)} s ÷ ${decode.toFixed(1)} s)`);
+  const keys = await seconds(() => ffmpeg('-skip_frame', 'nokey', '-i', file, '-map', '0:v', '-f', 'null', '-'));
+  const rough = await seconds(() => readCoarse(file, { folder: join(folder, `rough-${size}`) }));
+  row(`rough first reading of it ÷ running time`, `${(rough / 60).toFixed(3)}  (key frames alone ${(keys / 60).toFixed(3)})`);
+  row('largest memory of this process so far', `${Math.round(process.resourceUsage().maxRSS / 1024)} MB`);
 }
 
 /** Two hours in forty files with speech, faces, motion and flaws. */
@@ -63,6 +73,14 @@ async function moments() {
   row('the waterline moved over two hours of traces ÷ 100 ms', `${(water / budget).toFixed(2)}  (${(water * 1000).toFixed(0)} ms)`);
 }
 
+/** Deciding a reading anew, as a sensitivity moves; two hours are as many times the long demo piece. */
+async function deciding() {
+  const { raw } = unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!;
+  derive(raw);
+  const once = await seconds(() => derive(raw));
+  row('deciding a reading anew ÷ 100 ms, per minute of footage', `${(once / 0.1 / (raw.durationSeconds / 60)).toFixed(2)}  (${((once * 1000) / (raw.durationSeconds / 60)).toFixed(0)} ms)`);
+}
+
 async function rendering() {
   const file = 'demo/media/race-day.mp4';
   const pieces = Array.from({ length: 10 }, (_, index) => ({ media: 'a', start: 8 + index * 23, end: 14 + index * 23, name: 'x' }));
@@ -78,6 +96,7 @@ try {
   await reading('1280x720', '6M');
   await reading('1920x1080', '12M');
   await moments();
+  await deciding();
   await rendering();
 } finally {
   rmSync(folder, { recursive: true, force: true });

@@ -1,5 +1,5 @@
 import { ArrowLeft, ArrowRight, HardDriveDownload, Pause, Play, Redo2, Scissors, SkipBack, SkipForward, Trash2, Undo2 } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { data, Link, redirect, useFetcher, useOutletContext } from 'react-router';
 import { randomUUID } from 'node:crypto';
 import { readerVersion } from '#core/readings';
@@ -97,7 +97,7 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
   const segment = segments[index];
   const clip = segment && mainTrack(document).items[index];
   const total = framesToSeconds(reelFrames(document), rate);
-  const edit = (command: Record<string, string | number>) => void fetcher.submit({ ...command, head: reel.head }, { method: 'post' });
+  const edit = useEditQueue(fetcher, reel.head);
   const pick = (at: number, seek = true) => {
     const target = segments[Math.max(0, Math.min(segments.length - 1, at))];
     if (!target) return;
@@ -177,6 +177,34 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
       <KeySheet open={help} onOpenChange={setHelp} names={['play', 'halt', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'previous', 'next', 'split', 'takeOut', 'undo', 'redo', 'help']} />
     </div>
   );
+}
+
+/**
+ * Sends edits one after another, each on the version that the one before it made, however fast the keys come. A
+ * refused edit drops what waits behind it: it was meant for another reel.
+ */
+function useEditQueue(fetcher: ReturnType<typeof useFetcher<{ problem: string | null }>>, head: number) {
+  const waiting = useRef<Record<string, string | number>[]>([]);
+  const sending = useRef(false);
+  const before = useRef(fetcher.state);
+  const { state, data: answer, submit } = fetcher;
+  const send = useCallback((command: Record<string, string | number>) => {
+    sending.current = true;
+    void submit({ ...command, head }, { method: 'post' });
+  }, [submit, head]);
+  useEffect(() => {
+    const ended = before.current !== 'idle' && state === 'idle';
+    before.current = state;
+    if (!ended) return;
+    sending.current = false;
+    if (answer?.problem) waiting.current = [];
+    const next = waiting.current.shift();
+    if (next) send(next);
+  }, [state, answer, send]);
+  return (command: Record<string, string | number>) => {
+    if (sending.current) waiting.current.push(command);
+    else send(command);
+  };
 }
 
 function ReelName({ name, onRename }: { name: string; onRename(name: string): void }) {

@@ -23,6 +23,8 @@ export interface PersonGroup {
 
 /** Mean descriptors closer than this are one person. Measured on the demo and stated with the face package. */
 export const samePersonUnder = 0.36;
+/** Joining somebody whom a person named takes so much more likeness: a correction must not draw others in. */
+const strictness = 0.8;
 
 /**
  * Groups face tracks into persons: agglomerative clustering with average linkage (Sokal & Michener 1958) on the
@@ -54,7 +56,7 @@ export function groupPeople(tracks: readonly LookedTrack[], named: readonly Name
     for (const other of alive) {
       if (other === keep || other === gone) continue;
       const joined = Math.max(distances[keep]![other]!, distances[gone]![other]!) === Infinity || (idBoth && clusters[other]!.id) ? Infinity
-        : (distances[keep]![other]! * sizeKeep + distances[gone]![other]! * sizeGone) / (sizeKeep + sizeGone);
+        : (distances[keep]![other]! * sizeKeep + (distances[gone]![other]! / (idBoth ? strictness : 1)) * sizeGone) / (sizeKeep + sizeGone);
       distances[keep]![other] = joined;
       distances[other]![keep] = joined;
     }
@@ -80,5 +82,5 @@ function between(a: Cluster, b: Cluster): number {
       if (one.media === other.media && overlap(one, other) > 0.3) return Infinity;
       sum += descriptorDistance(one.descriptor, other.descriptor);
     }
-  return sum / (a.members.length * b.members.length);
+  return sum / (a.members.length * b.members.length) / (a.id || b.id ? strictness : 1);
 }
