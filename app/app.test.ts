@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { displayTraceNames, type DisplayTraces } from '#core/readings';
-import { DecisionDto, MakeReelDto, NameDto, PickDto } from './forms/dto';
+import { displayTraceNames, readingDefaults, type DisplayTraces, type RawReading } from '#core/readings';
+import { DecisionDto, MakeReelDto, NameDto, PersonDto, PickDto, ReadingRangeDto, RulesDto } from './forms/dto';
 import { parseLength } from './page/MomentsBar';
-import { decodeReading, encodeReading } from './page/readingCodec';
+import { decodeRaw, decodeReading, encodeRaw, encodeReading } from './page/readingCodec';
 import { wrap } from './reel/ReelStrips';
 import { guard } from './server/guard.server';
 import { parseRange } from './server/sendFile.server';
@@ -41,6 +41,50 @@ it('a reading survives the way to the browser', () => {
   expect(back).toMatchObject({ id: 'm', durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', label: 'ä' }] });
   for (const name of displayTraceNames) expect(back.traces[name]).toEqual(traces[name]);
   expect([...back.look!.values]).toEqual([0.5]);
+});
+
+it('raw measurements survive the way to the browser, without what tells people apart', () => {
+  const box = { x: 0.1, y: 0.2, width: 0.3, height: 0.4, score: 0.9, smile: 0.5, descriptor: [1, 2] };
+  const raw: RawReading = {
+    durationSeconds: 4, hasPicture: true, hasSound: true, range: { start: 1, end: 3 }, objects: [], faces: [{ time: 0, boxes: [box] }], look: Float32Array.of(0.1), fine: Float32Array.of(0.2, 0.3),
+    traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values: Float32Array.of(1, 2, 3) }], ['sound.voice', { name: 'sound.voice', hz: 31.25, start: 0, values: Float32Array.of(0.5) }]]),
+  };
+  const back = decodeRaw(encodeRaw(raw).buffer as ArrayBuffer);
+  expect(back.traces.get('camera.dx')).toEqual(raw.traces.get('camera.dx'));
+  expect(back.traces.get('sound.voice')!.hz).toBe(31.25);
+  expect([...back.fine].map((value) => Math.round(value * 10))).toEqual([2, 3]);
+  expect(back.range).toEqual({ start: 1, end: 3 });
+  expect(back.faces[0]!.boxes[0]).toEqual({ x: 0.1, y: 0.2, width: 0.3, height: 0.4, score: 0.9, smile: 0.5 });
+});
+
+describe('what the reading report and the people screen send', () => {
+  it('sensitivities: the usual ones pass, impossible ones are named', () => {
+    expect(check(RulesDto, readingDefaults).ok).toBe(true);
+    expect(check(RulesDto, { ...readingDefaults, silence: { thresholdDb: -40, minSeconds: 0.5, padSeconds: 0.1 } }).ok).toBe(true);
+    expect(check(RulesDto, { ...readingDefaults, silence: { thresholdDb: 'loud', minSeconds: 0.5, padSeconds: 0 } })).toMatchObject({ ok: false, problems: { 'silence.thresholdDb': expect.any(String) as string } });
+    expect(check(RulesDto, { ...readingDefaults, camera: { ...readingDefaults.camera, shakyFrom: 2 } })).toMatchObject({ problems: { 'camera.shakyFrom': expect.any(String) as string } });
+    expect(check(RulesDto, {}).ok).toBe(false);
+  });
+  it('persons are named by their id, found ones by file and track', () => {
+    const form = (person: string) => { const data = new FormData(); data.set('intent', 'hide'); data.set('person', person); return data; };
+    const id = '0b0a7000-0000-4000-8000-000000000001';
+    expect([id, `auto:${id}/12.0`].map((person) => check(PersonDto, form(person)).ok)).toEqual([true, true]);
+    for (const wrong of ['', 'auto:', "'; drop table people", `${id}/../x`]) expect(check(PersonDto, form(wrong)).ok).toBe(false);
+  });
+  it('a single parted appearance is a list as well', () => {
+    const data = new FormData();
+    for (const [key, value] of [['intent', 'split'], ['person', '0b0a7000-0000-4000-8000-000000000001'], ['tracks', 'm/1.0']] as const) data.set(key, value);
+    expect(check(PersonDto, data)).toMatchObject({ ok: true, value: { tracks: ['m/1.0'] } });
+  });
+  it('a reading range may be open at either end', () => {
+    const data = new FormData();
+    data.set('id', '0b0a7000-0000-4000-8000-000000000001');
+    data.set('from', '120');
+    data.set('to', '');
+    const checked = check(ReadingRangeDto, data);
+    expect(checked).toMatchObject({ ok: true, value: { from: 120 } });
+    expect(checked.ok && checked.value.to).toBeUndefined();
+  });
 });
 
 it('wraps whole pieces into lines, a piece longer than a line alone in its own', () => {

@@ -30,7 +30,7 @@ const interview: Line[] = [
   { who: 'builder', text: 'Every evening. Then my daughter asked what colour the sail was going to be.', pause: 1 },
   { who: 'presenter', text: 'So this is number three.', pause: 0.5 },
   { who: 'builder', text: 'Number three is painted with candle wax. It smells of birthdays, and it stays dry.', pause: 1.2 },
-  { who: 'builder', text: 'We tested it with four bags of flour. The flour came back dry, and we had pancakes.', pause: 0.9 },
+  { who: 'builder', text: 'We tested it with four bags of flour. The flour came back dry, and we baked bread with it.', pause: 0.9 },
   { who: 'builder', text: 'If we reach the other side, my daughter steers it home.', pause: 0.8 },
   { who: 'presenter', text: 'Good luck to you both.', pause: 0.9 },
 ];

@@ -26,10 +26,13 @@ export interface MeasuredSound {
   traces: Trace[];
 }
 
-/** Level (RMS, dBFS) and peak 50 times a second, loudness 10 times, from stereo at 48 kHz. */
-export async function measureSound(stream: Readable, onProgress: (seconds: number) => void): Promise<MeasuredSound | null> {
-  const meter = new LoudnessMeter(2);
-  const truePeak = new TruePeakMeter(2);
+/**
+ * Level (RMS, dBFS) and peak 50 times a second, loudness 10 times, from sound at 48 kHz.
+ * @param channels 1 or 2; a mono file is measured as one channel, as BS.1770 has it
+ */
+export async function measureSound(stream: Readable, channels: number, onProgress: (seconds: number) => void): Promise<MeasuredSound | null> {
+  const meter = new LoudnessMeter(channels);
+  const truePeak = new TruePeakMeter(channels);
   const level: number[] = [];
   const peak: number[] = [];
   const hop = 960;
@@ -40,17 +43,16 @@ export async function measureSound(stream: Readable, onProgress: (seconds: numbe
   for await (const samples of floatChunks(stream)) {
     meter.push(samples);
     truePeak.push(samples);
-    for (let at = 0; at < samples.length; at += 2) {
-      const left = samples[at]!;
-      const right = samples[at + 1]!;
-      squares += (left * left + right * right) / 2;
-      highest = Math.max(highest, Math.abs(left), Math.abs(right));
-      if (++count < hop) continue;
-      level.push(Math.max(-90, 10 * Math.log10(squares / hop + 1e-12)));
+    for (let at = 0; at < samples.length; at++) {
+      const value = samples[at]!;
+      squares += value * value;
+      highest = Math.max(highest, Math.abs(value));
+      if (++count < hop * channels) continue;
+      level.push(Math.max(-90, 10 * Math.log10(squares / (hop * channels) + 1e-12)));
       peak.push(Math.min(1, highest));
       squares = highest = count = 0;
     }
-    seconds += samples.length / 96000;
+    seconds += samples.length / (48000 * channels);
     onProgress(seconds);
   }
   if (seconds === 0) return null;

@@ -10,7 +10,7 @@ import { measurePicture, type MeasuredPicture } from './measurePicture';
 import { measureSound, measureVoice, type MeasuredSound } from './measureSound';
 import { keyFrameGap, playsInBrowser, probe, type Probe } from './probe';
 import { Cancelled, MediaError, closing } from './process';
-import { planReading, type ReadPlan, type ThumbSheets } from './readPlan';
+import { planReading, soundChannels, type ReadPlan, type ThumbSheets } from './readPlan';
 
 export interface ReadResult {
   probe: Probe;
@@ -61,7 +61,7 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
       measureFaces(facePipe!, colourPipe!, plan),
       measureObjects(objectPipe!),
       measureVoice(voicePipe!),
-      measureSound(soundPipe!, (seconds) => { done.sound = seconds / length; if (info.kind === 'sound') report(); }),
+      measureSound(soundPipe!, soundChannels(info), (seconds) => { done.sound = seconds / length; if (info.kind === 'sound') report(); }),
     ]);
     const [code] = await ended;
     if (options.signal?.aborted) throw new Cancelled();
@@ -77,7 +77,7 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
 /** @throws MediaError when nothing of the file lies in the range */
 function checkRange({ start, end }: Range, duration: number): Range {
   const held = { start: Math.max(0, start), end: Math.min(duration, end) };
-  if (!(held.end - held.start >= 0.1)) throw new MediaError(`Nothing of this file lies between ${start} s and ${end} s; it is ${duration.toFixed(1)} s long.`);
+  if (!(held.end - held.start >= 0.1)) throw new MediaError(`Nothing of this file lies between ${start} s and ${Number.isFinite(end) ? `${end} s` : 'its end'}; it is ${duration.toFixed(1)} s long.`);
   return held;
 }
 

@@ -32,6 +32,9 @@ export const faceHz = 2;
 /** Objects may be looked for so often; see `measureFaces`. */
 export const objectHz = 1;
 
+/** Sound is measured as it is up to stereo; more channels are mixed down. */
+export const soundChannels = (info: Probe): number => (info.channels === 1 ? 1 : 2);
+
 const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
 const lumaWidth = 320;
 const colourSide = 960;
@@ -65,7 +68,7 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
   }
   if (info.hasSound) {
     filters.push(`[0:a:0]aresample=async=1:first_pts=0,asplit=${proxy ? 3 : 2}[s1][s2]${proxy ? '[s3]' : ''}`);
-    maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', '2', '-ar', '48000', '-f', 'f32le', 'pipe:6');
+    maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', String(soundChannels(info)), '-ar', '48000', '-f', 'f32le', 'pipe:6');
   }
   if (proxy) {
     if (picture) filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);

@@ -1,0 +1,81 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { ffmpeg, realSpeech, testFolder } from '../media/testMedia';
+
+const folder = testFolder();
+const at = (name: string) => join(folder, name);
+const run = (...args: string[]) => spawnSync('./bright-reel', args, { encoding: 'utf8' });
+const read = <T>(name: string) => JSON.parse(readFileSync(at(name), 'utf8')) as T;
+
+describe('./bright-reel', () => {
+  it('names its commands, and says in one line what it did not understand', () => {
+    const help = run('--help').stdout;
+    for (const command of ['analyze', 'transcribe', 'sync']) expect(help).toContain(`./bright-reel ${command}`);
+    for (const wrong of [['dance'], ['analyze'], ['analyze', 'a.mp4'], ['sync', 'a.wav', '--out', 'x'], ['transcribe', 'a', 'b', '--out', 'x'], ['analyze', 'a.mp4', '--out', 'x', '--from', 'soon'], ['analyze', 'a.mp4', '--out', 'x', '--from', '9', '--to', '3'], ['--loud']]) {
+      const { status, stderr } = run(...wrong);
+      expect(status, wrong.join(' ')).toBe(2);
+      expect(stderr.trim().split('\n'), wrong.join(' ')).toHaveLength(1);
+    }
+  });
+
+  // Source: pocketsphinx-testdata, cards.transcription: 005 is "eight of spades four of clubs seven of hearts".
+  it('transcribes a recorded sentence', () => {
+    expect(run('transcribe', realSpeech('cards/005.wav'), '--out', at('words.json')).status).toBe(0);
+    const { words, language, recogniser } = read<{ words: { text: string; start: number; end: number; confidence: number }[]; language: string; recogniser: string }>('words.json');
+    expect([language, recogniser]).toEqual(['en-US', 'pocketsphinx']);
+    const said = words.map((word) => word.text);
+    for (const word of ['spades', 'clubs', 'hearts']) expect(said).toContain(word);
+    expect(words.every((word, index) => word.end > word.start && (index === 0 || word.start >= words[index - 1]!.end - 0.02))).toBe(true);
+  });
+
+  it('offers no language that the recogniser does not have', () => {
+    const { status, stderr } = run('transcribe', realSpeech('cards/005.wav'), '--out', at('x.json'), '--language', 'fr');
+    expect(status).toBe(1);
+    expect(stderr).toMatch(/No recogniser here knows “fr”.*pocketsphinx \(en-US\)/);
+  });
+
+  it('finds where a recording lies in another', () => {
+    ffmpeg('-i', realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0870.wav'), '-i', realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0920.wav'), '-filter_complex', '[0][1]concat=n=2:v=0:a=1', at('whole.wav'));
+    ffmpeg('-ss', '2.5', '-i', at('whole.wav'), '-af', 'highpass=f=200,volume=0.4', '-ar', '22050', at('part.wav'));
+    expect(run('sync', at('whole.wav'), at('part.wav'), '--out', at('sync.json')).status).toBe(0);
+    const { offsetSeconds, confidence } = read<{ offsetSeconds: number; confidence: number }>('sync.json');
+    expect(Math.abs(offsetSeconds - 2.5)).toBeLessThan(0.005);
+    expect(confidence).toBeGreaterThan(0.5);
+  });
+
+  it('refuses what has no sound, in one line', () => {
+    ffmpeg('-f', 'lavfi', '-i', 'color=c=blue:s=64x64:d=1', at('mute.mp4'));
+    for (const args of [['transcribe', at('mute.mp4')], ['sync', at('mute.mp4'), at('mute.mp4')]]) {
+      const { status, stderr } = run(...args, '--out', at('none.json'));
+      expect(status).toBe(1);
+      expect(stderr.trim()).toMatch(/^There is no sound in/);
+    }
+  });
+
+  it('analyzes a part of a file only', () => {
+    ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=8', '-f', 'lavfi', '-i', 'sine=440:d=8', '-pix_fmt', 'yuv420p', '-g', '25', at('eight.mp4'));
+    expect(run('analyze', at('eight.mp4'), '--out', at('part.json'), '--from', '2', '--to', '5').status).toBe(0);
+    const { source, traces, scenes, faces, people, objects, steadying, loudness } = read<Record<string, never> & { source: { durationSeconds: number }; traces: Record<string, number[]>; scenes: { start: number; end: number }[]; faces: { time: number }[]; loudness: { truePeakDb: number } }>('part.json');
+    expect(source.durationSeconds).toBeCloseTo(8, 1);
+    expect(traces.sharpness!.slice(0, 19).every((value) => value === 0)).toBe(true);
+    expect(traces.sharpness!.slice(25, 45).every((value) => value > 0)).toBe(true);
+    expect(traces.sharpness!.slice(52).every((value) => value === 0)).toBe(true);
+    expect(scenes[0]!.start).toBeGreaterThanOrEqual(2);
+    expect(scenes.at(-1)!.end).toBeLessThanOrEqual(5.1);
+    expect(faces[0]!.time).toBe(2);
+    expect([people, steadying]).toEqual([[], []]);
+    expect(Array.isArray(objects)).toBe(true);
+    // A sine of ffmpeg has an amplitude of 1/8, which is -18.06 dBFS; the encoder adds a little at its start.
+    expect(Math.abs(loudness.truePeakDb + 18.06)).toBeLessThan(0.6);
+    const outside = run('analyze', at('eight.mp4'), '--out', at('none.json'), '--from', '20');
+    expect([outside.status, outside.stderr.trim()]).toEqual([1, 'Nothing of this file lies between 20 s and its end; it is 8.0 s long.']);
+  });
+
+  it('leaves nothing behind when it fails', () => {
+    writeFileSync(at('text.mp4'), 'no film');
+    expect(run('analyze', at('text.mp4'), '--out', at('failed.json')).status).toBe(1);
+    expect(() => read('failed.json')).toThrow();
+  });
+});
