@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, type Footage } from '#core/moments';
+import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, reweigh, type Footage } from '#core/moments';
 import { derive, displayTraceNames, type DisplayTraces, type Run } from '#core/readings';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
@@ -64,7 +64,7 @@ async function moments() {
   const settings = (talk: number) => ({ mix: { ...defaultMix, talk }, limits: defaultLimits, piece: defaultPieceLength });
   const grounds = prepared.map((each) => layGround(each, settings(50), []));
   const weight = await seconds(() => {
-    for (let talk = 0; talk < 5; talk++) chooseForTarget(prepared.map((each) => layGround(each, settings(talk * 20), [])), settings(talk * 20).mix, 600);
+    for (let talk = 0; talk < 5; talk++) chooseForTarget(grounds.map((ground) => reweigh(ground, settings(talk * 20).mix)), settings(talk * 20).mix, 600);
   }) / 5;
   const water = await seconds(() => {
     for (let level = 0; level < 10; level++) chooseAtWater(grounds, defaultMix, 20 + level * 4);

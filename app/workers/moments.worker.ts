@@ -1,4 +1,4 @@
-import { chooseAtWater, chooseForTarget, explainScore, ingredientPhrases, layGround, leavesAt, momentTitle, prepare, type Choice, type Ground, type Prepared } from '#core/moments';
+import { chooseAtWater, chooseForTarget, explainScore, ingredientPhrases, layGround, leavesAt, momentTitle, prepare, reweigh, type Choice, type Ground, type Prepared } from '#core/moments';
 import { gaussianSmooth } from '#core/signal';
 import { overlap } from '#core/time';
 import type { Answer, Ask } from './protocol';
@@ -22,8 +22,9 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
 
 function choose({ settings, decisions, targetSeconds, water, columns }: Extract<Ask, { kind: 'choose' }>) {
   const started = performance.now();
-  const key = JSON.stringify([settings, decisions]);
+  const key = JSON.stringify([settings.limits, settings.piece, decisions]);
   if (key !== groundKey) grounds = prepared.map((each) => layGround(each, settings, decisions));
+  else if (JSON.stringify(mix) !== JSON.stringify(settings.mix)) grounds = grounds.map((ground) => reweigh(ground, settings.mix));
   groundKey = key;
   mix = settings.mix;
   choice = water === null ? chooseForTarget(grounds, mix, targetSeconds) : chooseAtWater(grounds, mix, water);

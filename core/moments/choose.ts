@@ -36,6 +36,12 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
   return { prepared, curve, sums: prefixSums(curve), flaws, shut, points: cutPoints(footage, shut), decisions: own, piece: settings.piece };
 }
 
+/** The same ground under another mix: what is shut out and where cuts may fall does not change, so only the score is made anew. */
+export function reweigh(ground: Ground, mix: Mix): Ground {
+  const curve = scoreCurve(ground.prepared, mix);
+  return { ...ground, curve, sums: prefixSums(curve) };
+}
+
 /** A piece must be worth this many point-seconds more than nothing; keeps the choice from crumbling. */
 const pieceCost = 25;
 /** Largest loss, in point-seconds, for following a piece that looks the same within `nearSeconds`. */

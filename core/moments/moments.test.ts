@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { displayTraceNames, lookHz, type DisplayTraces, type Run } from '#core/readings';
 import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import {
-  chooseAtWater, chooseForTarget, choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, explainScore, flawedStretches, ingredientNames, ingredientPhrases, layGround, leavesAt,
+  chooseAtWater, chooseForTarget, choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, explainScore, flawedStretches, ingredientNames, ingredientPhrases, layGround, leavesAt, reweigh,
   momentTitle, prepare, scoreCurve, suggestedTarget, type ChoiceSettings, type Decision, type Footage,
 } from '.';
 
@@ -177,6 +177,15 @@ describe('choice', () => {
     expect(suggestedTarget(13 * 60)).toBeLessThanOrEqual(310);
     expect(suggestedTarget(20)).toBe(15);
   });
+});
+
+it('another mix on the same ground chooses as if the ground were laid anew', () => {
+  const of = randomFootage(4);
+  const mix = { ...defaultMix, talk: 95, action: 5 };
+  const anew = ground(of, [], { mix });
+  const again = reweigh(ground(of), mix);
+  expect([...again.curve]).toEqual([...anew.curve]);
+  expect(choosePieces(again, 25)).toEqual(choosePieces(anew, 25));
 });
 
 it('whip pans are let through unless they are shut out, unread stretches never are', () => {
