@@ -43,8 +43,10 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
   await mkdir(options.folder, { recursive: true });
   const size = (await stat(file)).size;
   const gap = info.kind === 'video' ? await keyFrameGap(file).catch(() => Infinity) : 0;
-  const proxy = Boolean(options.proxy) && info.kind !== 'photo' && !playsInBrowser(info, gap, size / Math.max(1, info.durationSeconds));
   const range = options.range && info.kind !== 'photo' ? checkRange(options.range, info.durationSeconds) : undefined;
+  const needsProxy = Boolean(options.proxy) && info.kind !== 'photo' && !playsInBrowser(info, gap, size / Math.max(1, info.durationSeconds));
+  // A proxy begins at zero; one of a part alone would show every frame at a wrong time.
+  const proxy = needsProxy && !range;
   const plan = planReading(file, info, options.folder, proxy, range);
   const child = spawn('ffmpeg', plan.args, { stdio: ['ignore', 'ignore', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe'], signal: options.signal, killSignal: 'SIGKILL' });
   const ended = closing(child, options.signal);
@@ -65,7 +67,7 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
     ]);
     const [code] = await ended;
     if (options.signal?.aborted) throw new Cancelled();
-    return await finish(info, { picture, faces, objects, voice, sound }, { code, words, proxy, plan, folder: options.folder });
+    return await finish(info, { picture, faces, objects, voice, sound }, { code, words, proxy, unseen: needsProxy && !proxy, plan, folder: options.folder });
   } catch (error) {
     if (options.signal?.aborted) throw new Cancelled();
     throw error;
@@ -89,14 +91,14 @@ interface Measured {
   sound: MeasuredSound | null;
 }
 
-async function finish(info: Probe, { picture, faces, objects, voice, sound }: Measured, run: { code: number | null; words: string; proxy: boolean; plan: ReadPlan; folder: string }): Promise<ReadResult> {
+async function finish(info: Probe, { picture, faces, objects, voice, sound }: Measured, run: { code: number | null; words: string; proxy: boolean; unseen: boolean; plan: ReadPlan; folder: string }): Promise<ReadResult> {
   const hasPicture = info.kind !== 'sound' && picture.frames > 0;
   if (/No space left/i.test(run.words)) throw new MediaError('The disk is full. Free some space, then read this file again.');
   if (!hasPicture && !sound) throw new MediaError('Nothing in this file could be decoded. It may be damaged, or of a kind that is not supported.', { cause: new Error(run.words) });
   const { range, sheets } = run.plan;
   const whole = range.start === 0 && range.end >= info.durationSeconds;
   const read = info.kind === 'photo' ? 0 : hasPicture ? picture.seconds : (sound?.seconds ?? 0);
-  const warnings: string[] = [];
+  const warnings: string[] = run.unseen ? ['The browser may not play this file as it is. Read the whole file once to look at it.'] : [];
   const missing = range.end - range.start - read;
   const cutShort = info.kind !== 'photo' && missing > Math.max(0.5, info.durationSeconds * 0.02);
   if (cutShort) warnings.push(`Only the first ${read.toFixed(1)} s of ${(range.end - range.start).toFixed(1)} s could be read; the rest is missing or damaged.`);

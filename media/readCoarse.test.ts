@@ -55,6 +55,13 @@ describe('a part of a file, read whole', () => {
     expect(part.raw.faces.length).toBe(14);
     expect(a.durationSeconds).toBeCloseTo(18, 0);
   });
+  it('makes no proxy of a part, whose times would be wrong, and says so', async () => {
+    const odd = join(folder, 'odd.avi');
+    ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=6', '-c:v', 'mpeg4', odd);
+    const part = await readMedia(odd, { folder: join(folder, 'odd'), proxy: true, range: { start: 2, end: 5 } });
+    expect([part.proxy, part.warnings[0]]).toEqual([false, expect.stringMatching(/Read the whole file once/)]);
+    expect(await readMedia(odd, { folder: join(folder, 'odd2'), proxy: true })).toMatchObject({ proxy: true, warnings: [] });
+  });
   it('refuses a part that is not there', async () => {
     await expect(readMedia(film, { folder, range: { start: 30, end: 40 } })).rejects.toThrow(/Nothing of this file lies between 30 s and 40 s/);
   });

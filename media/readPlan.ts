@@ -5,7 +5,7 @@ import { inputArguments } from './process';
 import type { Probe } from './probe';
 
 export interface ThumbSheets {
-  /** Time of the first thumbnail, and of a proxy's first frame; 0 unless only a part was read. */
+  /** Time of the first thumbnail; 0 unless only a part was read. */
   start?: number;
   hz: number;
   width: number;

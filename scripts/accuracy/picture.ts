@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { faceTracks, groupPeople, isPassing } from '#core/picture';
+import { faceTracks, groupPeople, showsWho } from '#core/picture';
 import { derive, runsOf } from '#core/readings';
 import type { Range } from '#core/time';
 import { readMedia } from '../../media/read';
@@ -86,12 +86,12 @@ export async function checkFaces(folder: string): Promise<void> {
     }
     const scenes = runsOf(runs, 'scene').map((scene) => scene.start);
     for (const track of faceTracks(raw.faces, scenes, truth.seconds)) {
-      if (!track.descriptor || isPassing(track)) continue;
+      if (!showsWho(track, runsOf(runs, 'blurred'))) continue;
       const here = truth.people.filter((person) => person.start < track.end - 0.2 && person.end > track.start + 0.2).map((person) => person.who);
       // Only where the truth leaves no doubt which face it is: one person, or two told apart by left and right.
       const middle = track.boxes[track.boxes.length >> 1]!.box;
       const who = here.length === 1 ? here[0]! : here.length === 2 ? here[middle.x + middle.width / 2 < 0.5 ? 0 : 1]! : null;
-      if (who) looked.push({ key: `${name}/${track.id}`, media: name, start: track.start, end: track.end, descriptor: track.descriptor, who });
+      if (who) looked.push({ key: `${name}/${track.id}`, media: name, start: track.start, end: track.end, descriptor: track.descriptor!, who });
     }
   }
   const f1 = (2 * right) / (found + wanted);
