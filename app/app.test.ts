@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { displayTraceNames, readingDefaults, type DisplayTraces, type RawReading } from '#core/readings';
-import { DecisionDto, MakeReelDto, NameDto, PersonDto, PickDto, ReadingRangeDto, RulesDto } from './forms/dto';
+import { StringOut } from '#core/time';
+import { DecisionDto, MakeReelsDto, NameDto, PersonDto, PickDto, ReadingRangeDto, RulesDto } from './forms/dto';
+import { nextLineStep, readAddress, readPlace, writePlace } from './page/address';
+import { decideRange } from './page/decide';
 import { parseLength } from './page/MomentsBar';
 import { decodeRaw, decodeReading, encodeRaw, encodeReading } from './page/readingCodec';
 import { wrap } from './reel/ReelStrips';
@@ -9,7 +12,7 @@ import { parseRange } from './server/sendFile.server';
 import { check } from './server/validate.server';
 import { formatSize, formatTimeLeft } from './ui/format';
 import { timeLeftOf, type TaskLine } from './ui/RunningWork';
-import { shortcuts } from './keys';
+import { keySets, shortcuts } from './keys';
 
 // Source: RFC 9110, section 14.1.2 (byte ranges).
 it.each([
@@ -26,8 +29,8 @@ describe('checks what screens send', () => {
     expect(check(NameDto, form)).toMatchObject({ ok: true, value: { name: 'Pond' } });
   });
   it('reaches into lists and objects', () => {
-    expect(check(MakeReelDto, { name: 'x', pieces: [{ media: 'no', start: 0, end: 1, name: 'y' }] })).toMatchObject({ ok: false, problems: { 'pieces.0.media': expect.any(String) as string } });
-    expect(check(MakeReelDto, { name: 'x', pieces: [] })).toMatchObject({ problems: { pieces: expect.stringMatching(/Nothing is kept/) as string } });
+    expect(check(MakeReelsDto, { reels: [{ name: 'x', pieces: [{ media: 'no', start: 0, end: 1, name: 'y' }] }] })).toMatchObject({ ok: false, problems: { 'reels.0.pieces.0.media': expect.any(String) as string } });
+    expect(check(MakeReelsDto, { reels: [] })).toMatchObject({ ok: false });
     const mix = { people: 1, talk: 2, action: 3, camera: 4, sound: 5, picture: 600 };
     expect(check(PickDto, { mix, limits: { shake: 0, blur: 0, dark: 0, frozen: true }, piece: { minSeconds: 1, preferredSeconds: 2, maxSeconds: 3 }, targetSeconds: 60, water: null })).toMatchObject({ ok: false, problems: { 'mix.picture': expect.any(String) as string } });
     expect(check(DecisionDto, null).ok).toBe(false);
@@ -90,7 +93,7 @@ describe('what the reading report and the people screen send', () => {
 it('wraps whole pieces into lines, a piece longer than a line alone in its own', () => {
   const pieces = [10, 10, 15, 50, 5].map((length, index, all) => {
     const startSeconds = all.slice(0, index).reduce((sum, each) => sum + each, 0);
-    return { id: String(index), media: 'm', name: '', startFrame: 0, frames: 1, startSeconds, endSeconds: startSeconds + length, sourceSeconds: 0, samples: 1 };
+    return { id: String(index), media: 'm', name: '', track: 0, startFrame: 0, frames: 1, startSeconds, endSeconds: startSeconds + length, sourceSeconds: 0, samples: 1, gain: 1, speed: 1, clip: null, into: 0 };
   });
   expect(wrap(pieces, 30)).toEqual([[0, 1], [2], [3], [4]]);
 });
@@ -127,7 +130,35 @@ describe('who may come in', () => {
   });
 });
 
-it('no two shortcuts share a key', () => {
-  const keys = Object.values(shortcuts).flatMap((shortcut) => shortcut.keys.split(','));
+it.each(Object.entries({ ...keySets, pageWithScenes: [...keySets.page, ...keySets.scenes], reelWithAnother: [...keySets.reel, ...keySets.twoReels] }))('no two shortcuts share a key: %s', (_, names) => {
+  const keys = names.flatMap((name) => shortcuts[name].keys.split(','));
   expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
+});
+it('every shortcut stands in the sheet', () => expect(Object.keys(shortcuts).sort()).toEqual([...new Set<string>(Object.values(keySets).flat())].sort()));
+
+describe('keeps and drops', () => {
+  const decided = [{ id: 'd1', media: 'a', start: 2, end: 6, verdict: 'keep' as const }, { id: 'd2', media: 'b', start: 2, end: 6, verdict: 'keep' as const }];
+  it('what was decided inside gives way, other files are left alone', () => {
+    expect(decideRange(decided, 'a', { start: 4, end: 9 }, 'drop', 'n')).toEqual([['decision:d1', null], ['decision:n', { id: 'n', media: 'a', start: 4, end: 9, verdict: 'drop' }]]);
+    expect(decideRange(decided, 'a', { start: 6, end: 9 }, 'drop', 'n')).toHaveLength(1);
+  });
+  it('the same again takes it back', () => expect(decideRange(decided, 'a', { start: 2.01, end: 6 }, 'keep', 'n')).toEqual([['decision:d1', null]]));
+});
+
+describe('the address', () => {
+  it('holds what the page shows; nonsense is passed over', () => {
+    expect(readAddress(new URLSearchParams('view=silence&show=shaky&bin=b1&order=score&line=90&ask=two+boats&panel=found'))).toEqual({ view: 'silence', show: 'shaky', bin: 'b1', order: 'score', person: null, ask: 'two boats', secondsPerLine: 90, panel: 'found' });
+    expect(readAddress(new URLSearchParams('view=hat&show=hat&line=3&order=hat&panel=hat'))).toEqual({ view: 'page', show: 'all', bin: null, order: 'order', person: null, ask: '', secondsPerLine: null, panel: 'why' });
+  });
+  it('a place is the same frame under another filter and order', () => {
+    const all = new StringOut([{ id: 'a', seconds: 30 }, { id: 'b', seconds: 20 }]);
+    const some = new StringOut([{ id: 'b', start: 5, seconds: 10 }, { id: 'a', start: 8, seconds: 4 }]);
+    const link = writePlace(all, 9.5)!;
+    expect(readPlace(all, link)).toBe(9.5);
+    expect(some.locate(readPlace(some, link)!)).toEqual({ index: 1, id: 'a', seconds: 9.5 });
+    expect([readPlace(all, null), readPlace(all, 'a~x'), readPlace(all, 'zz~3')]).toEqual([null, null, null]);
+  });
+  it('seconds a line go by steps, from 10 s to 10 min', () => {
+    expect([nextLineStep(40, 1), nextLineStep(40, -1), nextLineStep(47, 1), nextLineStep(600, 1), nextLineStep(10, -1)]).toEqual([60, 30, 60, 600, 10]);
+  });
 });

@@ -8,11 +8,12 @@ import { rates } from '#core/time';
 import { bringIn } from './bringIn';
 import { contentHash, fileKey } from './contentHash';
 import { closeDatabase, migrateDatabase } from './db';
-import { listDecisions, loadPick, removeDecision, saveDecision, savePick } from './decisions';
+import { listDecisions, removeDecision, saveDecision } from './decisions';
+import { listMarkers, listRecipes, loadBoard, loadPick, removeMarker, saveBoard, saveDefaults, saveMarker, savePick, saveRecipe } from './log';
 import { addMedia, findMedia, keyOf, listMedia, setProblem, setReadingRange } from './media';
 import { changePerson, joinPeople, listPeople, NobodyError, splitPerson } from './people';
 import { createBin, createProject, findProject, listBins } from './projects';
-import { coarse, forgetReading, loadDerived, loadRaw, saveReading } from './readings';
+import { coarse, findEarlierReading, forgetReading, loadDerived, loadRaw, outdatedItems, saveReading } from './readings';
 import { createReel, openReel, saveRevision, stepRevision } from './reels';
 import { FolderStorage } from './storage';
 import { dropTranscript, loadTranscript, saveRecognition, saveTranscript } from './words';
@@ -92,6 +93,10 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     expect([...derived.look]).toEqual([0.25, 0.5]);
     expect(derived.runs.filter((run) => run.kind === 'scene')).toEqual([{ kind: 'scene', start: 0, end: 3 }]);
     expect(await loadDerived(key, readerVersion + 1)).toBeNull();
+    expect((await findEarlierReading(key, readerVersion + 1))!.version).toBe(readerVersion);
+    expect(await findEarlierReading(key, readerVersion)).toBeNull();
+    expect((await outdatedItems(readerVersion + 1)).filter((item) => item.hash === hash)).toMatchObject([{ name: 'z.mp4', parameters: '' }]);
+    expect((await outdatedItems(readerVersion)).filter((item) => item.hash === hash)).toEqual([]);
   });
 
   it('keeps another part of a file as a reading of its own, and a rough one until the whole is there', async () => {
@@ -165,10 +170,44 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     expect(await listDecisions(project)).toHaveLength(1);
   });
 
-  it('remembers the mix of a project', async () => {
-    const pick = await loadPick(project);
-    await savePick(project, { ...pick, targetSeconds: 90, mix: { ...pick.mix, talk: 7 } });
-    expect(await loadPick(project)).toMatchObject({ targetSeconds: 90, water: null, mix: { talk: 7 } });
+  it('remembers the mix of a project; who changed an older version changes nothing and is told', async () => {
+    const { value, version } = await loadPick(project);
+    const mix = { ...value.mix, talk: 7 };
+    expect(await savePick(project, { ...value, targetSeconds: 90, mix }, version)).toBe(version + 1);
+    expect(await savePick(project, { ...value, targetSeconds: 30 }, version)).toBeNull();
+    expect(await loadPick(project)).toMatchObject({ version: version + 1, value: { targetSeconds: 90, water: null, mix: { talk: 7 }, learning: { on: true, forgotten: [] } } });
+    expect(await savePick(project, { ...value, targetSeconds: 30 }, version + 1)).toBe(version + 2);
+  });
+
+  it('arrangements of views have versions as well, each view its own', async () => {
+    const scenes = await loadBoard(project, 'scenes');
+    const document = { ...scenes.value, order: ['a@0.00'] };
+    expect(await saveBoard(project, 'scenes', document, 0)).toBe(1);
+    expect(await saveBoard(project, 'scenes', { ...document, order: [] }, 0)).toBeNull();
+    expect(await loadBoard(project, 'scenes')).toEqual({ value: document, version: 1 });
+    expect((await loadBoard(project, 'silence')).version).toBe(0);
+  });
+
+  it('markers and recipes may be saved twice, taken away and brought back', async () => {
+    const item = (await listMedia(project, readerVersion))[0]!;
+    const marker = { id: crypto.randomUUID(), media: item.id, seconds: 4.2, note: 'first good line', kind: 'good' as const };
+    await saveMarker(project, marker);
+    await saveMarker(project, { ...marker, note: 'best line' });
+    expect(await listMarkers(project)).toEqual([{ ...marker, note: 'best line' }]);
+    await removeMarker(project, marker.id);
+    expect(await listMarkers(project)).toEqual([]);
+    await saveMarker(project, marker);
+    expect(await listMarkers(project)).toEqual([marker]);
+    const { mix, limits, piece } = (await loadPick(project)).value;
+    await saveRecipe(project, { id: crypto.randomUUID(), name: 'Sails', mix, limits, piece });
+    expect((await listRecipes(project)).map((recipe) => recipe.name)).toEqual(['Sails']);
+  });
+
+  it('default in and out points stay with the item', async () => {
+    const item = (await listMedia(project, readerVersion))[0]!;
+    await saveDefaults(project, item.id, 1, 8.5);
+    expect((await listMedia(project, readerVersion))[0]).toMatchObject({ defaultIn: 1, defaultOut: 8.5 });
+    await saveDefaults(project, item.id, null, null);
   });
 
   it('reels: revisions, undo without limit, redo, and no silent overwriting', async () => {

@@ -25,8 +25,19 @@ export function database(): Database {
   return shared;
 }
 
+/** Any number; the same for everybody who migrates. */
+const migrationLock = 4310;
+
+/** Brings the tables up to date; who comes at the same time waits. */
 export async function migrateDatabase(): Promise<void> {
-  await migrate(database(), { migrationsFolder: new URL('./migrations', import.meta.url).pathname });
+  const client = await database().$client.connect();
+  try {
+    await client.query('select pg_advisory_lock($1)', [migrationLock]);
+    await migrate(database(), { migrationsFolder: new URL('./migrations', import.meta.url).pathname });
+  } finally {
+    await client.query('select pg_advisory_unlock($1)', [migrationLock]).catch(() => undefined);
+    client.release();
+  }
 }
 
 export async function closeDatabase(): Promise<void> {

@@ -1,7 +1,7 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
-import { defaultLimits, defaultMix, defaultPieceLength, type Decision, type Moment } from '#core/moments';
+import type { Decision } from '#core/moments';
 import { database } from './db';
-import { decisions, picks } from './schema';
+import { decisions } from './schema';
 
 /** Decisions in force; `media` is the project's media id. */
 export async function listDecisions(projectId: string): Promise<Decision[]> {
@@ -18,20 +18,3 @@ export async function saveDecision(projectId: string, decision: Decision): Promi
 
 export const removeDecision = (projectId: string, id: string) =>
   database().update(decisions).set({ removedAt: new Date() }).where(and(eq(decisions.projectId, projectId), eq(decisions.id, id)));
-
-export type Pick = Omit<typeof picks.$inferSelect, 'projectId' | 'updatedAt' | 'moments'>;
-
-export async function loadPick(projectId: string): Promise<Pick> {
-  const [row] = await database().select().from(picks).where(eq(picks.projectId, projectId));
-  return row
-    ? { mix: row.mix, limits: row.limits, piece: row.piece, targetSeconds: row.targetSeconds, water: row.water }
-    : { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength, targetSeconds: null, water: null };
-}
-
-export async function savePick(projectId: string, pick: Pick): Promise<void> {
-  const row = { ...pick, updatedAt: new Date() };
-  await database().insert(picks).values({ projectId, ...row }).onConflictDoUpdate({ target: picks.projectId, set: row });
-}
-
-/** Remembers which moments a reel was made of. */
-export const saveKeptMoments = (projectId: string, moments: Moment[]) => database().update(picks).set({ moments }).where(eq(picks.projectId, projectId));

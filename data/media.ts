@@ -17,7 +17,7 @@ export async function listMedia(projectId: string, readerVersion: number) {
   const of = (table: typeof readings | typeof rough, ending: string) => and(eq(table.hash, media.fileHash), eq(table.version, readerVersion), eq(table.parameters, sql`${media.parameters} || ${ending}`));
   const rows = await database()
     .select({
-      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt, readFrom: media.readFrom, readTo: media.readTo, parameters: media.parameters,
+      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt, readFrom: media.readFrom, readTo: media.readTo, parameters: media.parameters, defaultIn: media.defaultIn, defaultOut: media.defaultOut, syncOffset: media.syncOffset,
       size: files.size,
       whole: { probe: readings.probe, summary: readings.summary, sheets: readings.sheets, warnings: readings.warnings, loudness: readings.loudness, proxyKey: readings.proxyKey, tookSeconds: readings.tookSeconds, readAt: readings.createdAt },
       rough: { probe: rough.probe, summary: rough.summary, sheets: rough.sheets, warnings: rough.warnings, loudness: rough.loudness, proxyKey: rough.proxyKey, tookSeconds: rough.tookSeconds, readAt: rough.createdAt },
@@ -66,3 +66,10 @@ export function kindByName(name: string): MediaKind {
 /** Which stretch of an item is to be read; null for the whole. Decisions and reels made before stay as they are. */
 export const setReadingRange = (projectId: string, id: string, from: number | null, to: number | null) =>
   database().update(media).set({ readFrom: from, readTo: to, parameters: rangeParameters(from, to) }).where(and(eq(media.projectId, projectId), eq(media.id, id)));
+
+/** Where items begin on the common clock of their synced bin. */
+export async function setSyncOffsets(projectId: string, offsets: ReadonlyMap<string, number>): Promise<void> {
+  await database().transaction(async (tx) => {
+    for (const [id, syncOffset] of offsets) await tx.update(media).set({ syncOffset }).where(and(eq(media.projectId, projectId), eq(media.id, id)));
+  });
+}

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import { faceTracks, groupPeople, showsWho, type FaceTrack, type LookedTrack } from '#core/picture';
 import { readerVersion, runsOf } from '#core/readings';
 import { database } from './db';
@@ -36,7 +36,7 @@ interface ProjectTrack extends LookedTrack {
 
 /** Faces followed through all footage of a project, where they are large enough to tell who it is. */
 async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
-  const items = await database().select().from(media).where(eq(media.projectId, projectId));
+  const items = await database().select().from(media).where(eq(media.projectId, projectId)).orderBy(asc(media.position), asc(media.createdAt));
   const found: ProjectTrack[] = [];
   for (const item of items) {
     const reading = await findReading(keyOf(item), readerVersion);
@@ -53,10 +53,10 @@ async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
 /** Everybody in the footage of a project, longest on screen first: as named by hand, else as the machine groups them. */
 export async function listPeople(projectId: string): Promise<Person[]> {
   const [stored, tracks] = await Promise.all([storedPeople(projectId), projectTracks(projectId)]);
-  const byKey = new Map(tracks.map((each) => [each.key, each]));
   let unnamed = 0;
   return groupPeople(tracks, stored.map(({ id, tracks: keys }) => ({ id, tracks: keys }))).flatMap((group): Person[] => {
-    const own = group.tracks.map((key) => byKey.get(key)!);
+    // In the order of the footage.
+    const own = tracks.filter((each) => group.tracks.includes(each.key));
     const known = stored.find((each) => each.id === group.id);
     if (own.length === 0) return [];
     const name = known?.name || `Person ${++unnamed}`;

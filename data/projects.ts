@@ -1,4 +1,4 @@
-import { asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { ReadingRules } from '#core/readings';
 import { database } from './db';
 import { bins, media, projects } from './schema';
@@ -34,3 +34,6 @@ export async function createBin(projectId: string, name: string): Promise<Bin> {
   const [bin] = await database().insert(bins).values({ projectId, name, position: sql`(select count(*) from ${bins} where ${bins.projectId} = ${projectId})` }).returning();
   return bin!;
 }
+
+export const setBinSynced = (projectId: string, id: string, synced: boolean) => database().update(bins).set({ synced }).where(and(eq(bins.projectId, projectId), eq(bins.id, id)));
+export const findBin = async (projectId: string, id: string): Promise<Bin | null> => (await listBins(projectId)).find((bin) => bin.id === id) ?? null;

@@ -1,7 +1,8 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, lt, notExists, sql } from 'drizzle-orm';
+import type { CameraPath } from '#core/picture';
 import { derive, displayTraceNames, fineHz, lookHz, readerVersion, summarize, type Derived, type DisplayTraces, type LoudnessSummary, type RawReading, type RawTraceName, type ReadingRules, type Run } from '#core/readings';
 import { database, type Database } from './db';
-import { readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
+import { media, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 
 /** What a reading is found by, beside the reader's version: the content, and which part of it in which way. */
 export interface ReadingKey {
@@ -13,7 +14,7 @@ export interface ReadingKey {
 export const rangeParameters = (from: number | null, to: number | null): string => (from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`);
 export const coarse = ({ hash, parameters }: ReadingKey): ReadingKey => ({ hash, parameters: `${parameters}~coarse` });
 export const isCoarse = ({ parameters }: ReadingKey): boolean => parameters.endsWith('~coarse');
-export const readingFolder = ({ hash, parameters }: ReadingKey): string => `readings/${hash}/${readerVersion}${parameters && `-${parameters}`}`;
+export const readingFolder = ({ hash, parameters }: ReadingKey, version = readerVersion): string => `readings/${hash}/${version}${parameters && `-${parameters}`}`;
 
 export interface NewReading extends ReadingKey {
   version: number;
@@ -48,7 +49,7 @@ export async function saveReading(reading: NewReading): Promise<void> {
     });
     for (const row of rows) await tx.insert(traces).values(row);
     for (let at = 0; at < derived.runs.length; at += 500)
-      await tx.insert(runs).values(derived.runs.slice(at, at + 500).map((run) => ({ ...key, kind: run.kind, start: run.start, end: run.end, label: run.label ?? null, amount: run.amount ?? null })));
+      await tx.insert(runs).values(derived.runs.slice(at, at + 500).map((run) => ({ ...key, kind: run.kind, start: run.start, end: run.end, label: run.label ?? null, amount: run.amount ?? null, size: run.size ?? null })));
   });
 }
 
@@ -68,8 +69,28 @@ export async function findReading(key: ReadingKey, version: number) {
   return (await database().select().from(readings).where(ofReading(readings, key, version)))[0] ?? null;
 }
 
+/** What an earlier reader made of the same stretch, the newest first. */
+export async function findEarlierReading({ hash, parameters }: ReadingKey, version: number) {
+  const [row] = await database().select().from(readings).where(and(eq(readings.hash, hash), eq(readings.parameters, parameters), lt(readings.version, version))).orderBy(desc(readings.version)).limit(1);
+  return row ?? null;
+}
+
+/** Items whose only reading is by an earlier reader; they are brought up to date in the background. */
+export async function outdatedItems(version: number): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
+  const current = database().select({ one: sql`1` }).from(readings).where(and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), eq(readings.version, version)));
+  return database().selectDistinctOn([media.fileHash, media.parameters], { projectId: media.projectId, hash: media.fileHash, parameters: media.parameters, name: media.name })
+    .from(media).innerJoin(readings, and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), lt(readings.version, version))).where(notExists(current));
+}
+
 /** The reading of an item, or the rough one while there is no other. */
 export const findBestReading = async (key: ReadingKey, version: number) => (await findReading(key, version)) ?? findReading(coarse(key), version);
+
+/** One raw trace of the best reading; null when there is none. */
+export async function loadTrace(wanted: ReadingKey, version: number, name: RawTraceName): Promise<{ hz: number; values: Float32Array } | null> {
+  const reading = await findBestReading(wanted, version);
+  const [row] = reading ? await database().select().from(traces).where(and(ofReading(traces, reading, version), eq(traces.name, name))) : [];
+  return row ? { hz: row.hz, values: toFloats(row.values) } : null;
+}
 
 export interface StoredDerived extends Derived {
   look: Float32Array;
@@ -99,7 +120,7 @@ export async function loadDerived(wanted: ReadingKey, version: number, rules: Re
 
 export async function loadRuns(key: ReadingKey, version: number): Promise<Run[]> {
   const rows = await database().select().from(runs).where(ofReading(runs, key, version)).orderBy(runs.start);
-  return rows.map((row) => ({ kind: row.kind, start: row.start, end: row.end, ...(row.label ? { label: row.label } : {}), ...(row.amount === null ? {} : { amount: row.amount }) }) as Run);
+  return rows.map((row) => ({ kind: row.kind, start: row.start, end: row.end, ...(row.label ? { label: row.label } : {}), ...(row.amount === null ? {} : { amount: row.amount }), ...(row.size === null ? {} : { size: row.size }) }) as Run);
 }
 
 /** The raw measurements of a file, for deciding again; null when it was not read yet. */
@@ -114,4 +135,23 @@ export async function loadRaw(wanted: ReadingKey, version: number): Promise<RawR
     ...(reading.range ? { range: reading.range } : {}), look: one('look'), fine: one('fine'),
     traces: new Map(raw.map((row) => [row.name as RawTraceName, { name: row.name, hz: row.hz, start: row.start, values: toFloats(row.values) }])),
   };
+}
+
+/** How the camera moved in a file, for steadying; null when it was not read yet. */
+export async function loadCameraPath(wanted: ReadingKey, version: number): Promise<CameraPath | null> {
+  const reading = await findBestReading(wanted, version);
+  if (!reading) return null;
+  const names = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence'] as const;
+  const rows = await database().select().from(traces).where(and(ofReading(traces, reading, version), inArray(traces.name, [...names])));
+  const [dx, dy, rotation, zoom, confidence] = names.map((name) => rows.find((row) => row.name === name));
+  if (!dx || !dy || !rotation || !zoom || !confidence) return null;
+  // A reading of a part begins later; before it nothing is known.
+  const lead = Math.round(dx.start * dx.hz);
+  const whole = (values: Buffer) => {
+    const own = toFloats(values);
+    const out = new Float32Array(lead + own.length);
+    out.set(own, lead);
+    return out;
+  };
+  return { hz: dx.hz, dx: whole(dx.values), dy: whole(dy.values), rotation: whole(rotation.values), zoom: whole(zoom.values), confidence: whole(confidence.values), cuts: [] };
 }

@@ -2,7 +2,7 @@ import { and, desc, eq, max, sql } from 'drizzle-orm';
 import type { Reel, ReelCommand } from '#core/reel';
 import { database } from './db';
 import { isId } from './projects';
-import { reelRevisions, reels } from './schema';
+import { reelRevisions, reelVersions, reels } from './schema';
 
 export interface OpenReel {
   id: string;
@@ -14,17 +14,26 @@ export interface OpenReel {
 }
 
 export const listReels = (projectId: string) =>
-  database().select({ id: reels.id, name: reels.name, updatedAt: reels.updatedAt, head: reels.head, document: reelRevisions.document })
+  database().select({ id: reels.id, name: reels.name, role: reels.role, updatedAt: reels.updatedAt, head: reels.head, document: reelRevisions.document })
     .from(reels).innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head)))
     .where(eq(reels.projectId, projectId)).orderBy(desc(reels.updatedAt));
 
-export async function createReel(projectId: string, document: Reel): Promise<string> {
+export async function createReel(projectId: string, document: Reel, role: 'selects' | null = null): Promise<string> {
   return database().transaction(async (tx) => {
-    const [reel] = await tx.insert(reels).values({ projectId, name: document.name }).returning();
+    const [reel] = await tx.insert(reels).values({ projectId, name: document.name, role }).returning();
     await tx.insert(reelRevisions).values({ reelId: reel!.id, number: 0, document });
     return reel!.id;
   });
 }
+
+/** The project's pile of good pieces, if it has one. */
+export async function findSelects(projectId: string): Promise<string | null> {
+  const [row] = await database().select({ id: reels.id }).from(reels).where(and(eq(reels.projectId, projectId), eq(reels.role, 'selects'))).orderBy(desc(reels.createdAt)).limit(1);
+  return row?.id ?? null;
+}
+
+/** Names of all reels, for choosing one; without their documents. */
+export const reelNames = (projectId: string) => database().select({ id: reels.id, name: reels.name, role: reels.role }).from(reels).where(eq(reels.projectId, projectId)).orderBy(desc(reels.updatedAt));
 
 export async function openReel(id: string): Promise<OpenReel | null> {
   if (!isId(id)) return null;
@@ -67,3 +76,18 @@ export async function stepRevision(reelId: string, direction: 'undo' | 'redo'): 
 }
 
 export const deleteReel = (projectId: string, id: string) => database().delete(reels).where(and(eq(reels.projectId, projectId), eq(reels.id, id)));
+
+/** Named versions of a reel, newest first. */
+export const listVersions = (reelId: string) => database().select().from(reelVersions).where(eq(reelVersions.reelId, reelId)).orderBy(desc(reelVersions.createdAt));
+export const nameVersion = (reelId: string, number: number, name: string) => database().insert(reelVersions).values({ reelId, number, name });
+export const forgetVersion = (reelId: string, id: string) => database().delete(reelVersions).where(and(eq(reelVersions.reelId, reelId), eq(reelVersions.id, id)));
+
+/** What was done to a reel lately, newest first: the way from its head back to its beginning. */
+export async function listSteps(reelId: string, head: number, count: number): Promise<{ number: number; command: ReelCommand | null; createdAt: Date; before: Reel | null }[]> {
+  const { rows } = await database().execute<{ number: number; command: ReelCommand | null; created_at: string; before: Reel | null }>(sql`
+    with recursive way as (
+      select r.number, r.parent, r.command, r.created_at, 1 as depth from reel_revisions r where r.reel_id = ${reelId} and r.number = ${head}
+      union all select r.number, r.parent, r.command, r.created_at, way.depth + 1 from reel_revisions r join way on r.number = way.parent where r.reel_id = ${reelId} and way.depth < ${count}
+    ) select way.number, way.command, way.created_at, parent.document as before from way left join reel_revisions parent on parent.reel_id = ${reelId} and parent.number = way.parent order by way.depth`);
+  return rows.map((row) => ({ number: row.number, command: row.command, createdAt: new Date(row.created_at), before: row.before }));
+}

@@ -1,8 +1,8 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
-import type { Limits, Mix, Moment, PieceLength } from '#core/moments';
+import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
 import type { FaceSample, ObjectSample } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
-import type { Reel, ReelCommand } from '#core/reel';
+import type { OutputFormat, Quality, Reel, ReelCommand } from '#core/reel';
 import type { Range, Rate } from '#core/time';
 import type { Word } from '#core/words';
 
@@ -20,12 +20,20 @@ export const projects = pgTable('projects', {
 export const bins = pgTable('bins', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
   name: text('name').notNull(), position: integer('position').notNull().default(0),
+  /** Its cameras ran at the same time and must stay in step. */
+  synced: boolean('synced').notNull().default(false),
 });
 
 /** Content, stored once whatever the projects it is in. */
 export const files = pgTable('files', {
   hash: text('hash').primaryKey(), size: bigint('size', { mode: 'number' }).notNull(), storageKey: text('storage_key').notNull(), createdAt: created(),
 });
+
+export interface Learning {
+  on: boolean;
+  /** Ids of decisions that no longer teach. */
+  forgotten: string[];
+}
 
 export type MediaKind = 'video' | 'sound' | 'photo';
 
@@ -36,6 +44,10 @@ export const media = pgTable('media', {
   name: text('name').notNull(), position: integer('position').notNull().default(0),
   /** The stretch that is to be read; the whole file when null. `parameters` is the same as part of the reading's key. */
   readFrom: doublePrecision('read_from'), readTo: doublePrecision('read_to'), parameters: text('parameters').notNull().default(''),
+  /** What of it is wanted at all, as its editor said; null for the ends of the file. */
+  defaultIn: doublePrecision('default_in'), defaultOut: doublePrecision('default_out'),
+  /** Where it begins on the common clock of its synced bin, in seconds; null while that is not known. */
+  syncOffset: doublePrecision('sync_offset'),
   /** One sentence when the file cannot be used. */
   problem: text('problem'), createdAt: created(),
 }, (table) => [index('media_project').on(table.projectId, table.position)]);
@@ -69,7 +81,7 @@ export const traces = pgTable('traces', {
 
 export const runs = pgTable('runs', {
   id: id(), ...readingKey(), kind: text('kind').notNull(), start: doublePrecision('start').notNull(), end: doublePrecision('end').notNull(),
-  label: text('label'), amount: real('amount'), confidence: real('confidence').notNull().default(1),
+  label: text('label'), amount: real('amount'), size: real('size'), confidence: real('confidence').notNull().default(1),
 }, (table) => [index('runs_reading').on(table.hash, table.version, table.parameters)]);
 
 /** Persons that somebody named, joined or hid; `tracks` are the face tracks fixed to them, as "media/track". */
@@ -97,17 +109,55 @@ export const decisions = pgTable('decisions', {
   createdAt: created(), removedAt: moment('removed_at'),
 }, (table) => [index('decisions_project').on(table.projectId)]);
 
+export const markerKinds = ['note', 'good', 'problem', 'idea'] as const;
+export type MarkerKind = (typeof markerKinds)[number];
+
+/** Notes at a frame of the footage; taken back by undo, never deleted. */
+export const markers = pgTable('markers', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }), seconds: doublePrecision('seconds').notNull(),
+  note: text('note').notNull().default(''), kind: text('kind').$type<MarkerKind>().notNull().default('note'), createdAt: created(), removedAt: moment('removed_at'),
+}, (table) => [index('markers_project').on(table.projectId)]);
+
+/** Own mixes of a project. */
+export const recipes = pgTable('recipes', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text('name').notNull(),
+  mix: jsonb('mix').$type<Mix>().notNull(), limits: jsonb('limits').$type<Limits>().notNull(), piece: jsonb('piece').$type<PieceLength>().notNull(), createdAt: created(), removedAt: moment('removed_at'),
+}, (table) => [index('recipes_project').on(table.projectId)]);
+
+export interface SilenceChoice {
+  /** Level in dBFS under which it is silent; null for what each file's room noise suggests. */
+  thresholdDb: number | null;
+  minSeconds: number;
+  padSeconds: number;
+  kept: (Range & { media: string })[];
+}
+
+/** Documents of a project's views: scenes as arranged, silences kept. One row a view. */
+export const boards = pgTable('boards', {
+  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), kind: text('kind').$type<'scenes' | 'silence'>().notNull(),
+  document: jsonb('document').$type<SceneBoard | SilenceChoice>().notNull(), version: integer('version').notNull().default(0),
+}, (table) => [primaryKey({ columns: [table.projectId, table.kind] })]);
+
 /** How a project picks, and the moments it last kept. */
 export const picks = pgTable('picks', {
   projectId: uuid('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
   mix: jsonb('mix').$type<Mix>().notNull(), limits: jsonb('limits').$type<Limits>().notNull(), piece: jsonb('piece').$type<PieceLength>().notNull(),
-  targetSeconds: doublePrecision('target_seconds'), water: doublePrecision('water'), moments: jsonb('moments').$type<Moment[]>(),
+  targetSeconds: doublePrecision('target_seconds'), water: doublePrecision('water'),
+  /** Whether keeps and drops teach a mix, and which of them were forgotten. */
+  learning: jsonb('learning').$type<Learning>().notNull().default({ on: true, forgotten: [] }),
+  /** How long a photo stands. */
+  photoSeconds: doublePrecision('photo_seconds').notNull().default(4),
+  /** Goes up with every change, so that two windows do not overwrite one another silently. */
+  version: integer('version').notNull().default(0), moments: jsonb('moments').$type<Moment[]>(),
   updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 export const reels = pgTable('reels', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text('name').notNull(), head: integer('head').notNull().default(0), createdAt: created(), updatedAt: moment('updated_at').notNull().defaultNow(),
+  name: text('name').notNull(),
+  /** The project's pile of good pieces; null for any other reel. */
+  role: text('role').$type<'selects'>(), head: integer('head').notNull().default(0), createdAt: created(), updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 /** Append-only: undo moves the reel's head to a parent, nothing is ever lost. */
@@ -120,7 +170,7 @@ export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export const tasks = pgTable('tasks', {
   id: id(), projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
-  kind: text('kind').$type<'read' | 'render' | 'words'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
+  kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
   state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
   sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
   workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),
@@ -130,5 +180,26 @@ export const renders = pgTable('renders', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
   reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), revision: integer('revision').notNull(),
   name: text('name').notNull(), width: integer('width').notNull(), height: integer('height').notNull(), seconds: doublePrecision('seconds').notNull(),
-  taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }), storageKey: text('storage_key'), size: bigint('size', { mode: 'number' }), createdAt: created(),
+  taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }), storageKey: text('storage_key'), size: bigint('size', { mode: 'number' }),
+  format: text('format').$type<OutputFormat>().notNull().default('mp4'), quality: text('quality').$type<Quality>().notNull().default('good'),
+  /** Frames of the reel; all when null. */
+  range: jsonb('range').$type<{ start: number; end: number }>(),
+  /** Measured in the finished file (EBU R 128). */
+  integratedLufs: real('integrated_lufs'), truePeakDb: real('true_peak_db'), createdAt: created(),
 });
+
+/** Revisions of a reel that somebody gave a name. */
+export const reelVersions = pgTable('reel_versions', {
+  id: id(), reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), number: integer('number').notNull(), name: text('name').notNull(), createdAt: created(),
+}, (table) => [index('reel_versions_reel').on(table.reelId)]);
+
+/** Colour tables that were brought in as `.cube` files; see `ColourTable`. */
+export const colourTables = pgTable('colour_tables', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text('name').notNull(),
+  size: integer('size').notNull(), from: jsonb('from').$type<[number, number, number]>().notNull(), to: jsonb('to').$type<[number, number, number]>().notNull(), values: bytea('values').notNull(), createdAt: created(),
+}, (table) => [index('colour_tables_project').on(table.projectId)]);
+
+/** Where one recording lies in another, found by their sound; found again by content. See `RecordingOffset`. */
+export const matches = pgTable('matches', {
+  reference: text('reference').notNull(), other: text('other').notNull(), offsetSeconds: doublePrecision('offset_seconds').notNull(), driftPpm: real('drift_ppm').notNull(), confidence: real('confidence').notNull(), createdAt: created(),
+}, (table) => [primaryKey({ columns: [table.reference, table.other] })]);

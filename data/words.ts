@@ -14,6 +14,10 @@ export async function findRecognition(key: ReadingKey, recogniser?: string) {
   return rows[0] ?? null;
 }
 
+/** Puts what was heard before in front of what was heard since, in another language for instance. */
+export const touchRecognition = (key: ReadingKey, recogniser: string) =>
+  database().update(recognitions).set({ createdAt: new Date() }).where(and(eq(recognitions.hash, key.hash), eq(recognitions.parameters, key.parameters), eq(recognitions.recogniser, recogniser)));
+
 export interface Transcript {
   words: Word[];
   /** 'corrected', 'imported', or the name of the recogniser; null when there are no words yet. */

@@ -55,7 +55,7 @@ test('people: named, joined, parted again; it stays', async ({ page }) => {
 
 test('words: read, corrected in place, a broken text is refused with a sentence', async ({ page }) => {
   await page.goto(`${demo}/moments?at=20`);
-  await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments$/);
+  await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   await page.getByRole('tab', { name: 'Words' }).click();
   const column = page.locator('aside');
   await expect(column.getByText('race-day.mp4:')).toBeVisible();
@@ -84,14 +84,16 @@ async function project(page: Page, name: string) {
 }
 
 test('a long file: first moments while it is being read; then only a part of it is read', async ({ page }) => {
+  // Everything before it in the queue is read first; on a slow machine that takes minutes.
+  test.setTimeout(900_000);
   const film = join(mkdtempSync(join(tmpdir(), 'bright-reel-e2e-')), 'long day.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-ss', '60', '-t', '60', '-i', 'demo/media/race-day.mp4', '-vf', 'hue=h=10', '-c:v', 'libx264', '-preset', 'ultrafast', '-g', '30', '-c:a', 'aac', film]);
+  execFileSync('ffmpeg', ['-v', 'error', '-ss', '60', '-t', '60', '-i', 'demo/media/race-day.mp4', '-vf', 'hue=h=10', '-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '30', '-g', '30', '-c:a', 'aac', film]);
   await project(page, 'A long day');
   await page.locator('input[type=file]').setInputFiles(film);
   const row = page.getByRole('row', { name: /long day/ });
-  await expect(row).toContainText('so far:', { timeout: 90_000 });
+  await expect(row).toContainText('so far:', { timeout: 300_000 });
   await expect(row).toContainText(/faces? · \d+ % talk/);
-  await expect(row).not.toContainText('being read', { timeout: 150_000 });
+  await expect(row).not.toContainText('being read', { timeout: 300_000 });
   await page.getByRole('link', { name: 'long day.mp4' }).click();
   await page.getByLabel('Read to').fill('0:00');
   await page.getByLabel('Read from').fill('soon');
@@ -101,5 +103,5 @@ test('a long file: first moments while it is being read; then only a part of it 
   await page.getByLabel('Read to').fill('0:30');
   await page.getByRole('button', { name: 'Read this part' }).click();
   await expect(page.getByText(/it was not read yet|was not read yet/).or(page.getByTestId('decided'))).toBeVisible();
-  await expect.poll(async () => page.locator('[title^="unread"]').count(), { timeout: 120_000 }).toBe(2);
+  await expect.poll(async () => page.locator('[title^="unread"]').count(), { timeout: 240_000 }).toBe(2);
 });

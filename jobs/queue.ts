@@ -1,6 +1,7 @@
 import { makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
 import type { ReadingKey } from '#data/readings';
+import { recognisers } from '#media/recognisers';
 import { activeTask, createTask, type Task } from '#data/tasks';
 
 /** Putting work into the queue; the worker takes it out. The web application imports this file and no other of this room. */
@@ -12,17 +13,17 @@ export async function migrateQueue(): Promise<void> {
 }
 
 /** Lower goes first: somebody waits for a render, words come after everything. */
-const priorities: Record<Task['kind'], number> = { render: -10, read: 0, words: 10 };
+const priorities: Record<Task['kind'], number> = { match: -20, render: -10, sync: -5, read: 0, words: 10 };
 
 async function enqueue(task: Task): Promise<void> {
   await (await queue()).addJob(task.kind, { taskId: task.id }, { jobKey: task.id, maxAttempts: 4, priority: priorities[task.kind] });
 }
 
-/** A task names what it reads as "HASH PARAMETERS". */
-export const subjectOf = ({ hash, parameters }: ReadingKey): string => `${hash} ${parameters}`.trim();
-export function keyOfSubject(subject: string): ReadingKey {
-  const [hash, parameters = ''] = subject.split(' ');
-  return { hash: hash!, parameters };
+/** A task names what it reads as "HASH PARAMETERS", and for words "HASH PARAMETERS LANGUAGE". */
+export const subjectOf = ({ hash, parameters }: ReadingKey, language = ''): string => `${hash} ${parameters} ${language}`.trim();
+export function keyOfSubject(subject: string): ReadingKey & { language: string | null } {
+  const [hash, parameters = '', language = null] = subject.split(' ');
+  return { hash: hash!, parameters, language };
 }
 
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */
@@ -34,11 +35,47 @@ export async function enqueueReading(projectId: string, key: ReadingKey, title: 
   return task;
 }
 
-/** Asks for the words of a file, after everything else. */
-export async function enqueueWords(projectId: string, key: ReadingKey, title: string): Promise<Task> {
-  const active = await activeTask('words', subjectOf(key));
+/** Languages that the recogniser of this machine has, as BCP 47 tags; the first is the usual one. */
+export const hearingLanguages = (): { recogniser: string; languages: string[] } => {
+  const { name, languages } = recognisers()[0]!;
+  return { recogniser: name, languages };
+};
+
+/** The task in which the words of a file are being heard or wait for it, in whatever language. */
+export async function activeHearing(key: ReadingKey): Promise<Task | null> {
+  for (const language of hearingLanguages().languages) {
+    const task = await activeTask('words', subjectOf(key, language));
+    if (task) return task;
+  }
+  return null;
+}
+
+/** Asks for the words of a file, after everything else; in a language of `hearingLanguages`, else in the usual one. */
+export async function enqueueWords(projectId: string, key: ReadingKey, title: string, wanted: string | null = null): Promise<Task> {
+  const active = await activeHearing(key);
   if (active) return active;
-  const task = await createTask({ projectId, kind: 'words', subject: subjectOf(key), title, workSeconds: null });
+  const { languages } = hearingLanguages();
+  const language = languages.find((each) => each === wanted) ?? languages[0]!;
+  const task = await createTask({ projectId, kind: 'words', subject: subjectOf(key, language), title, workSeconds: null });
+  await enqueue(task);
+  return task;
+}
+
+/** Asks for the recordings of a bin to be brought into step, once. */
+export async function enqueueSync(projectId: string, binId: string, title: string): Promise<Task> {
+  const active = await activeTask('sync', binId);
+  if (active) return active;
+  const task = await createTask({ projectId, kind: 'sync', subject: binId, title, workSeconds: null });
+  await enqueue(task);
+  return task;
+}
+
+/** Asks where one recording lies in another, by content, once. */
+export async function enqueueMatch(projectId: string, reference: string, other: string, title: string): Promise<Task> {
+  const subject = `${reference} ${other}`;
+  const active = await activeTask('match', subject);
+  if (active) return active;
+  const task = await createTask({ projectId, kind: 'match', subject, title, workSeconds: null });
   await enqueue(task);
   return task;
 }

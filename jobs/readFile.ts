@@ -1,13 +1,13 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { readerVersion } from '#core/readings';
+import { changedParts, readerVersion } from '#core/readings';
 import type { Range } from '#core/time';
-import { readMedia, type ReadResult } from '#media/read';
+import { readMedia, type ReadOptions, type ReadResult } from '#media/read';
 import { readCoarse } from '#media/readCoarse';
 import { probe } from '#media/probe';
 import { MediaError } from '#media/process';
 import { findFile, setProblem } from '#data/media';
-import { coarse, findReading, forgetReading, readingFolder, saveReading, type ReadingKey } from '#data/readings';
+import { coarse, findEarlierReading, findReading, forgetReading, loadRaw, readingFolder, saveReading, type ReadingKey } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { enqueueWords, keyOfSubject } from './queue';
 import type { Work } from './runTask';
@@ -17,7 +17,8 @@ const roughFromSeconds = 45;
 
 /** Reads a file that lies in the store and keeps what it found; a rough first pass goes ahead. A file that was read before costs nothing. */
 export async function readFile({ task, signal, progress, say }: Work): Promise<string | null> {
-  const key = keyOfSubject(task.subject);
+  const { hash, parameters } = keyOfSubject(task.subject);
+  const key = { hash, parameters };
   const known = await findReading(key, readerVersion);
   if (known) return null;
   const file = await findFile(key.hash);
@@ -26,12 +27,14 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   const local = await storage().localPath(file.storageKey);
   const range = parseRange(key.parameters);
   try {
-    if (!(await findReading(coarse(key), readerVersion)) && (await readRough(local, key, folder, range, signal))) await say('First moments are there; they are being refined.');
+    const earlier = await renewal(key);
+    if (!earlier && !(await findReading(coarse(key), readerVersion)) && (await readRough(local, key, folder, range, signal))) await say('First moments are there; they are being refined.');
     await emptyFolder(folder);
     const started = Date.now();
-    const result = await readMedia(local, { folder, proxy: true, ...(range ? { range } : {}), signal, onProgress: progress });
-    await keep(result, key, folder, (Date.now() - started) / 1000);
+    const result = await readMedia(local, { folder, proxy: true, ...(earlier ? { renew: earlier.renew } : {}), ...(range ? { range } : {}), signal, onProgress: progress });
+    await keep(result, key, folder, (Date.now() - started) / 1000, earlier);
     await forgetReading(coarse(key), readerVersion);
+    if (earlier) await forgetReading(key, earlier.version);
     await setProblem(key.hash, null);
     if (task.projectId && result.raw.hasSound && result.probe.kind === 'video') await enqueueWords(task.projectId, key, task.title);
     return result.warnings[0] ?? null;
@@ -58,9 +61,31 @@ async function emptyFolder(folder: string): Promise<void> {
   await mkdir(folder, { recursive: true });
 }
 
-async function keep(result: ReadResult, key: ReadingKey, folder: string, tookSeconds: number): Promise<void> {
-  for (const name of await readdir(folder)) await storage().adopt(`${readingFolder(key)}/${name}`, join(folder, name));
-  await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: result.proxy ? `${readingFolder(key)}/proxy.mp4` : null, tookSeconds });
+interface Renewal {
+  version: number;
+  proxyKey: string | null;
+  renew: NonNullable<ReadOptions['renew']>;
+}
+
+/** A reading by an earlier reader, of which only the changed parts need to be read again. */
+async function renewal(key: ReadingKey): Promise<Renewal | null> {
+  const row = await findEarlierReading(key, readerVersion);
+  const raw = row && (await loadRaw(key, row.version));
+  if (!row || !raw) return null;
+  const { version, proxyKey, sheets, loudness, warnings } = row;
+  return { version, proxyKey, renew: { parts: changedParts(version), earlier: { raw, sheets, loudness, warnings, proxy: proxyKey !== null } } };
+}
+
+async function keep(result: ReadResult, key: ReadingKey, folder: string, tookSeconds: number, earlier: Renewal | null = null): Promise<void> {
+  const made = await readdir(folder);
+  for (const name of made) await storage().adopt(`${readingFolder(key)}/${name}`, join(folder, name));
+  if (earlier && !made.some((name) => name.startsWith('sheet-')))
+    for (let sheet = 1; sheet <= (result.sheets?.count ?? 0); sheet++) {
+      const name = `sheet-${String(sheet).padStart(4, '0')}.jpg`;
+      await storage().adopt(`${readingFolder(key)}/${name}`, await storage().localPath(`${readingFolder(key, earlier.version)}/${name}`), { copy: true });
+    }
+  const proxyKey = earlier?.proxyKey ?? (result.proxy ? `${readingFolder(key)}/proxy.mp4` : null);
+  await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey, tookSeconds });
 }
 
 /** What the database keeps of a reading. */

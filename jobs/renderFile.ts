@@ -1,14 +1,16 @@
 import { mkdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { mainTrack } from '#core/reel';
-import { MediaError } from '#media/process';
-import { readerVersion } from '#core/readings';
-import { renderReel, type RenderSource } from '#media/render';
+import { clipsOf, speechInReel, type Reel } from '#core/reel';
+import { readerVersion, type Run } from '#core/readings';
+import { loadTables } from '#data/looks';
 import { findFile, findMedia, keyOf } from '#data/media';
-import { findBestReading } from '#data/readings';
+import { findProject } from '#data/projects';
+import { findBestReading, loadCameraPath, loadDerived } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import { scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
+import { MediaError } from '#media/process';
+import { renderReel, type RenderSource } from '#media/render';
 import type { Work } from './runTask';
 
 /** Renders the revision of a reel that was asked for, even when the reel was changed since. */
@@ -18,22 +20,43 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   if (!render || !revision) throw new MediaError('The reel was deleted before it could be rendered.');
   const reel = revision.document;
   const sources = new Map<string, RenderSource>();
-  for (const { media } of mainTrack(reel).items) if (!sources.has(media)) {
+  for (const media of [...clipsOf(reel).map((clip) => clip.media), ...(reel.music ? [reel.music.media] : [])]) if (!sources.has(media)) {
     const source = await findSource(media);
     if (source) sources.set(media, source);
   }
   await mkdir(scratchFolder(), { recursive: true });
-  const output = join(scratchFolder(), `render-${render.id}.mp4`);
+  const output = join(scratchFolder(), `render-${render.id}.${render.format}`);
   try {
-    await renderReel(reel, sources, output, { size: { width: render.width, height: render.height }, signal, onProgress: progress });
-    const key = `renders/${render.id}.mp4`;
+    const measured = await renderReel(reel, sources, output, {
+      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), signal, onProgress: progress,
+      tables: await loadTables(render.projectId, tablesOf(reel)),
+      pathOf: async (media) => {
+        const row = await findMedia(media);
+        return row && loadCameraPath(keyOf(row), readerVersion);
+      },
+    });
+    const key = `renders/${render.id}.${render.format}`;
     const { size } = await stat(output);
     await storage().adopt(key, output);
-    await setRender(render.id, { storageKey: key, size });
+    await setRender(render.id, { storageKey: key, size, ...measured });
     return null;
   } finally {
     await rm(output, { force: true });
   }
+}
+
+const tablesOf = (reel: Reel): string[] => [...new Set([reel.look, ...clipsOf(reel).map((clip) => clip.look)].flatMap((look) => look?.lut ?? []))];
+
+/** Where somebody speaks in the reel; only asked for when there is music that must give way. */
+async function speechOf(reel: Reel) {
+  if (!reel.music) return [];
+  const runs = new Map<string, Run[]>();
+  for (const media of new Set(clipsOf(reel).map((clip) => clip.media))) {
+    const row = await findMedia(media);
+    const derived = row && (await loadDerived(keyOf(row), readerVersion, (await findProject(row.projectId))?.rules));
+    runs.set(media, derived?.runs ?? []);
+  }
+  return speechInReel(reel, (media) => runs.get(media) ?? []);
 }
 
 async function findSource(mediaId: string): Promise<RenderSource | null> {
@@ -41,6 +64,6 @@ async function findSource(mediaId: string): Promise<RenderSource | null> {
   const file = row && (await findFile(row.fileHash));
   const reading = file && (await findBestReading(keyOf(row), readerVersion));
   if (!file || !reading) return null;
-  const { kind, hasSound } = reading.probe;
-  return { file: await storage().localPath(file.storageKey), hasPicture: kind !== 'sound', hasSound, photo: kind === 'photo' };
+  const { kind, hasSound, width, height, durationSeconds } = reading.probe;
+  return { file: await storage().localPath(file.storageKey), hasPicture: kind !== 'sound', hasSound, photo: kind === 'photo', width, height, durationSeconds };
 }

@@ -4,9 +4,11 @@ import { database } from '#data/db';
 import { requeue, staleTasks } from '#data/tasks';
 import { enqueueAgain } from './queue';
 import { hearWords } from './hearWords';
+import { matchSound } from './matchSound';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
 import { runTask } from './runTask';
+import { syncBin } from './syncBin';
 
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
 const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });
@@ -17,6 +19,8 @@ const stopping = new AbortController();
 const taskList: TaskList = {
   read: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, readFile),
   words: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearWords),
+  sync: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, syncBin),
+  match: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, matchSound),
   render: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, renderFile),
 };
 
@@ -32,7 +36,7 @@ async function takeUpLost(): Promise<void> {
 
 const quietly = new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)));
 const runners = await Promise.all([
-  { taskList: { read: taskList.read!, render: taskList.render! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
+  { taskList: { read: taskList.read!, render: taskList.render!, sync: taskList.sync!, match: taskList.match! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
   // Words take as long as somebody speaks; nothing else waits for them.
   { taskList: { words: taskList.words! }, concurrency: 1 },
 ].map((part) => run({ pgPool: database().$client, ...part, pollInterval: 1000, noHandleSignals: true, logger: quietly })));

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { MotionEstimator, luma709 } from '#core/picture';
-import { derive, displayTraceNames, runsOf, type Run } from '#core/readings';
+import { changedParts, derive, displayTraceNames, partSince, readerVersion, runsOf, type Run } from '#core/readings';
 import { speechRuns } from '#core/sound';
 import { overlap, totalLength, type Range } from '#core/time';
 import { contentHash } from '../data/contentHash';
@@ -143,6 +143,46 @@ describe("the demo's own truth", () => {
     expect(of(runs, 'whip').length).toBe(of(truth.camera, 'whip').length);
     for (const kind of ['shaky', 'whip']) if (of(truth.camera, kind).length) expect(f1(of(runs, kind) as Run[], of(truth.camera, kind))).toBeGreaterThan(0.8);
     if (name === 'tripod-start-line' || name === 'boats-cross-fast') expect(runsOf(runs, 'still', 'smooth', 'shaky', 'whip').map((run) => run.kind)).toEqual(['still']);
+  });
+});
+
+describe('a reading by an earlier reader', () => {
+  const film = 'demo/media/captain-close.mp4';
+  it('gets only its changed part anew; everything else is taken over as it is', async () => {
+    const { probe: _, ...whole } = shipped('captain-close.mp4')!;
+    const spoiled = { ...whole, raw: { ...whole.raw, faces: [], traces: new Map([...whole.raw.traces].map(([name, trace]) => [name, { ...trace, values: trace.values.map(() => 0.125) }])) } };
+    const own = join(folder, 'sound-anew');
+    const { raw, loudness } = await readMedia(film, { folder: own, renew: { parts: ['sound'], earlier: spoiled } });
+    expect(raw.traces.get('camera.dx')!.values.every((value) => value === 0.125)).toBe(true);
+    expect(raw.traces.get('sound.level')!.values).toEqual(whole.raw.traces.get('sound.level')!.values);
+    expect(loudness!.integratedLufs).toBeCloseTo(whole.loudness!.integratedLufs!, 1);
+    expect(raw.faces).toEqual([]);
+    expect(existsSync(join(own, 'sheet-0001.jpg'))).toBe(false);
+
+    const faces = await readMedia(film, { folder: join(folder, 'faces-anew'), renew: { parts: ['faces'], earlier: spoiled } });
+    expect(faces.raw.faces.map((sample) => sample.boxes.length)).toEqual(whole.raw.faces.map((sample) => sample.boxes.length));
+    expect(faces.raw.traces.get('sound.level')!.values[3]).toBe(0.125);
+
+    const picture = await readMedia(film, { folder: join(folder, 'picture-anew'), renew: { parts: ['picture'], earlier: spoiled } });
+    expect(picture.raw.traces.get('frame.mean')!.values.length).toBe(whole.raw.traces.get('frame.mean')!.values.length);
+    expect(picture.sheets).toEqual(whole.sheets);
+    expect(existsSync(join(folder, 'picture-anew', 'sheet-0001.jpg'))).toBe(true);
+  });
+
+  it('is not decoded at all when only decisions have changed', async () => {
+    const { probe: _, ...whole } = shipped('captain-close.mp4')!;
+    const { raw } = await readMedia(film, { folder: join(folder, 'nothing-anew'), renew: { parts: [], earlier: whole } });
+    for (const [name, trace] of whole.raw.traces) expect(raw.traces.get(name)!.values, name).toEqual(trace.values);
+    expect(raw.look).toEqual(whole.raw.look);
+  });
+
+  it('asks for the parts that have changed since, and no other', () => {
+    const since = { picture: 2, faces: 4, sound: 3 };
+    expect(changedParts(1, since)).toEqual(['picture', 'faces', 'sound']);
+    expect(changedParts(2, since)).toEqual(['faces', 'sound']);
+    expect(changedParts(3, since)).toEqual(['faces']);
+    expect(changedParts(4, since)).toEqual([]);
+    expect(Math.max(...Object.values(partSince))).toBeLessThanOrEqual(readerVersion);
   });
 });
 

@@ -23,13 +23,13 @@ describe('a rough first reading against the whole one', () => {
     expect(first.length).toBe(second.length);
     for (const [index, run] of first.entries()) expect(Math.abs(run.start - second[index]!.start)).toBeLessThan(0.05);
     expect(runsOf(a.runs, 'black')[0]!.start).toBeCloseTo(runsOf(b.runs, 'black')[0]!.start, -1);
-    expect(Math.abs(runsOf(a.runs, 'black')[0]!.start - 12)).toBeLessThan(1.1);
+    expect(Math.abs(runsOf(a.runs, 'black')[0]!.start - 12)).toBeLessThan(2.1);
     expect(a.durationSeconds).toBeCloseTo(b.durationSeconds, 0);
   });
   it('says nothing of motion, and has thumbnails of its own', () => {
     const { runs } = derive(rough.raw);
     expect(runsOf(runs, 'shaky', 'whip', 'frozen', 'smooth')).toEqual([]);
-    expect(rough.sheets).toMatchObject({ hz: 1, count: 1 });
+    expect(rough.sheets).toMatchObject({ hz: 0.5, count: 1 });
   });
   it('looks at a part only, at the times of the file', async () => {
     const part = (await readCoarse(film, { folder: join(folder, 'part'), range: { start: 10, end: 16 } }))!;

@@ -1,22 +1,25 @@
 import { spawn } from 'node:child_process';
 import { mkdir, readdir } from 'node:fs/promises';
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
 import { exposure, lookGrid, sharpness, type Gray } from '#core/picture';
 import { fineColumns, fineHz, fineRows, lookColumns, lookHz, lookRows, type RawTraceName } from '#core/readings';
 import type { Trace } from '#core/signal';
-import type { Range } from '#core/time';
+import { framesPerSecond, type Range } from '#core/time';
 import { fixedBlocks, floatChunks } from './blocks';
 import { measureCoarseFaces } from './measureFaces';
-import { probe } from './probe';
+import { probe, type Probe } from './probe';
 import { Cancelled, closing, inputArguments } from './process';
 import { planReading } from './readPlan';
 import { detectorSide } from './vision';
 import type { ReadResult } from './read';
 import { VoiceDetector } from './voiceDetector';
 
-/** Looks of the key frames are kept this many times a second; between key frames the last one is held. */
-const hz = 1;
-const facesEvery = 4;
+/** Seconds from one looked-at key frame to the next; decoding them is most of the work, so large pictures are looked at more seldom. */
+const stepOf = (info: Probe): number => (info.width * info.height > 1.1e6 ? 4 : 2);
+/** Faces are looked for in steps of so many seconds. */
+const faceSeconds = 4;
+/** Keeps key frames so far apart, and none of the packets between them; a program of ffmpeg's `noise` bitstream filter. */
+const keyFramesOnly = (packets: number) => `noise=drop='if(key*gte(n+1,ld(0)),0*st(0,n+1+${packets}),1)'`;
 
 /**
  * A first rough reading out of key frames and sound, in a few hundredths of the running time: light, focus, some
@@ -28,29 +31,33 @@ export async function readCoarse(file: string, options: { folder: string; range?
   await mkdir(options.folder, { recursive: true });
   const plan = planReading(file, info, options.folder, false, options.range);
   const { gray, range } = plan;
-  const sheets = { ...plan.sheets, hz };
+  const step = stepOf(info);
+  const sheets = { ...plan.sheets, hz: 1 / step };
   const part = options.range ? ['-ss', range.start.toFixed(3), '-to', range.end.toFixed(3)] : [];
   const picture = info.kind === 'video';
-  const filters: string[] = [];
-  const maps: string[] = [];
-  if (picture) {
-    filters.push(
-      `[0:v:0]fps=${hz}:start_time=0:round=up,split=3[a][b][c]`, `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-      `[b]fps=1/${facesEvery}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`, `[c]scale=${sheets.width}:${sheets.height}:flags=area,tile=${sheets.columns}x${sheets.rows}[sheets]`,
-    );
-    maps.push('-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4', '-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '6', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${options.folder}/sheet-%04d.jpg`);
-  }
-  if (info.hasSound) {
-    filters.push('[0:a:0]aresample=async=1:first_pts=0[s]');
-    maps.push('-map', '[s]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5');
-  }
-  const child = spawn('ffmpeg', ['-v', 'error', '-nostdin', '-y', '-threads', '7', '-skip_loop_filter:v', 'all', '-skip_frame:v', 'nokey', ...part, ...inputArguments(file), '-filter_complex', filters.join(';'), ...maps], { stdio: ['ignore', 'ignore', 'ignore', 'pipe', 'pipe', 'pipe'], signal: options.signal, killSignal: 'SIGKILL' });
-  const ended = closing(child, options.signal);
-  ended.catch(() => undefined);
-  const [, , , grayPipe, facePipe, soundPipe] = child.stdio as unknown as Readable[];
+  const quiet = ['-v', 'error', '-nostdin', '-y'];
+  const start = (args: string[], stdio: ('ignore' | 'pipe')[]) => {
+    const child = spawn('ffmpeg', [...quiet, ...args], { stdio, signal: options.signal, killSignal: 'SIGKILL' });
+    const ended = closing(child, options.signal);
+    ended.catch(() => undefined);
+    return { child, ended, pipes: child.stdio as unknown as Readable[] };
+  };
+  const packets = start([
+    ...part, ...inputArguments(file), ...(picture ? ['-map', '0:v:0', '-c:v', 'copy', '-bsf:v', keyFramesOnly(Math.round((step - 0.1) * (info.rate ? framesPerSecond(info.rate) : 30))), '-f', 'nut', 'pipe:1'] : []),
+    ...(info.hasSound ? ['-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:3'] : []),
+  ], ['ignore', 'pipe', 'ignore', 'pipe']);
+  const filters = [
+    `[0:v:0]fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`, `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
+    `[b]fps=1/${faceSeconds}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`, `[c]scale=${sheets.width}:${sheets.height}:flags=area,tile=${sheets.columns}x${sheets.rows}[sheets]`,
+  ];
+  const pictures = picture ? start([
+    '-skip_loop_filter:v', 'all', '-f', 'nut', '-i', 'pipe:0', '-filter_complex', filters.join(';'), '-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4',
+    '-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '6', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${options.folder}/sheet-%04d.jpg`,
+  ], ['pipe', 'ignore', 'ignore', 'pipe', 'pipe']) : null;
+  if (pictures) packets.pipes[1]!.pipe(pictures.child.stdin!).on('error', () => undefined);
   try {
-    const [light, faces, sound] = await Promise.all([measureLight(grayPipe!, gray), measureCoarseFaces(facePipe!, plan, facesEvery), hear(soundPipe!)]);
-    await ended;
+    const [light, faces, sound] = await Promise.all([measureLight(pictures?.pipes[3] ?? Readable.from([]), gray, step), measureCoarseFaces(pictures?.pipes[4] ?? Readable.from([]), plan, faceSeconds), hear(packets.pipes[3]!)]);
+    await Promise.all([packets.ended, pictures?.ended]);
     if (options.signal?.aborted) throw new Cancelled();
     if (!light.frames && !sound.length) return null;
     const traces = [...light.traces, ...sound].map((trace) => ({ ...trace, start: range.start }));
@@ -66,11 +73,12 @@ export async function readCoarse(file: string, options: { folder: string; range?
     if (options.signal?.aborted) throw new Cancelled();
     throw error;
   } finally {
-    child.kill('SIGKILL');
+    packets.child.kill('SIGKILL');
+    pictures?.child.kill('SIGKILL');
   }
 }
 
-async function measureLight(stream: Readable, { width, height }: { width: number; height: number }) {
+async function measureLight(stream: Readable, { width, height }: { width: number; height: number }, step: number) {
   const names = ['frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast'] as const;
   const values = names.map((): number[] => []);
   const look: number[] = [];
@@ -81,12 +89,12 @@ async function measureLight(stream: Readable, { width, height }: { width: number
     const light = exposure(picture);
     [sharpness(picture), light.mean, light.dark, light.bright, light.contrast].forEach((value, index) => values[index]!.push(value));
     const rough = [...lookGrid(picture, lookColumns, lookRows)];
-    for (let copy = 0; copy < lookHz / hz; copy++) look.push(...rough);
+    for (let copy = 0; copy < lookHz * step; copy++) look.push(...rough);
     const finer = [...lookGrid(picture, fineColumns, fineRows)];
-    for (let copy = 0; copy < fineHz / hz; copy++) fine.push(...finer);
+    for (let copy = 0; copy < fineHz * step; copy++) fine.push(...finer);
     frames++;
   }
-  return { frames, traces: names.map((name, index): Trace => ({ name, hz, start: 0, values: Float32Array.from(values[index]!) })), look: Float32Array.from(look), fine: Float32Array.from(fine) };
+  return { frames, traces: names.map((name, index): Trace => ({ name, hz: 1 / step, start: 0, values: Float32Array.from(values[index]!) })), look: Float32Array.from(look), fine: Float32Array.from(fine) };
 }
 
 /** Voice and level; loudness is taken from the level, which is near enough for a first look. */

@@ -1,5 +1,6 @@
 import { framesPerSecond, type Range, type Rate } from '#core/time';
 import { objectSide } from '#core/picture';
+import { readingParts, type ReadingPart } from '#core/readings';
 import { detectorSide } from './vision';
 import { inputArguments } from './process';
 import type { Probe } from './probe';
@@ -25,6 +26,8 @@ export interface ReadPlan {
   /** The stretch of the file that is read. */
   range: Range;
   sheets: ThumbSheets;
+  /** Whether nothing at all is to be decoded. */
+  nothing: boolean;
 }
 
 /** Faces are looked for this many times a second, so an entry or exit is placed within a quarter of a second. */
@@ -39,7 +42,7 @@ const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
 const lumaWidth = 320;
 const colourSide = 960;
 
-export function planReading(file: string, info: Probe, folder: string, proxy: boolean, wanted?: Range): ReadPlan {
+export function planReading(file: string, info: Probe, folder: string, proxy: boolean, wanted?: Range, parts: readonly ReadingPart[] = readingParts): ReadPlan {
   const rate = analysisRate(info);
   const shape = info.height / Math.max(1, info.width);
   const gray = shape <= 1 ? { width: lumaWidth, height: Math.max(64, even(lumaWidth * shape)) } : { width: Math.max(64, even(lumaWidth / shape)), height: lumaWidth };
@@ -49,38 +52,43 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
   const hz = info.durationSeconds > 900 ? 1 : 2;
   const height = 90;
   const sheets = { ...(range.start > 0 ? { start: range.start } : {}), hz, height, width: Math.min(240, even(height / shape || 2)), columns: 10, rows: 6 };
-  const picture = info.kind !== 'sound';
+  const picture = info.kind !== 'sound' && parts.includes('picture');
+  const faces = info.kind !== 'sound' && parts.includes('faces');
+  const heard = info.hasSound && parts.includes('sound');
   const filters: string[] = [];
   const maps: string[] = [];
+  const ways = [...(picture ? ['[a]', '[c]'] : []), ...(faces ? ['[b]'] : []), ...(proxy && info.kind !== 'sound' ? ['[d]'] : [])];
+  if (ways.length) filters.push(`[0:v:0]fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`);
   if (picture) {
     const s = sheets;
     filters.push(
-      `[0:v:0]fps=${rate.num}/${rate.den}:start_time=0,split=${proxy ? 4 : 3}[a][b][c]${proxy ? '[d]' : ''}`,
-      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`, ...squares('[b1]', '[b2]'),
       `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24[colour]`,
       `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area,tile=${s.columns}x${s.rows}[sheets]`,
     );
-    maps.push(
-      '-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4', '-map', '[colour]', '-f', 'rawvideo', 'pipe:7', '-map', '[objects]', '-f', 'rawvideo', 'pipe:8',
-      '-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '5', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${folder}/sheet-%04d.jpg`,
+    maps.push('-map', '[gray]', '-f', 'rawvideo', 'pipe:3');
+  }
+  if (faces) {
+    filters.push(
+      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`, ...squares('[b1]', '[b2]'),
+      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24[colour]`,
     );
+    maps.push('-map', '[faces]', '-f', 'rawvideo', 'pipe:4', '-map', '[colour]', '-f', 'rawvideo', 'pipe:7', '-map', '[objects]', '-f', 'rawvideo', 'pipe:8');
   }
-  if (info.hasSound) {
-    filters.push(`[0:a:0]aresample=async=1:first_pts=0,asplit=${proxy ? 3 : 2}[s1][s2]${proxy ? '[s3]' : ''}`);
-    maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', String(soundChannels(info)), '-ar', '48000', '-f', 'f32le', 'pipe:6');
-  }
+  if (picture) maps.push('-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '5', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${folder}/sheet-%04d.jpg`);
+  const voices = [...(heard ? ['[s1]', '[s2]'] : []), ...(proxy && info.hasSound ? ['[s3]'] : [])];
+  if (voices.length) filters.push(`[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`);
+  if (heard) maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', String(soundChannels(info)), '-ar', '48000', '-f', 'f32le', 'pipe:6');
   if (proxy) {
-    if (picture) filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
+    if (info.kind !== 'sound') filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
     maps.push(
-      ...(picture ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15'] : []),
+      ...(info.kind !== 'sound' ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15'] : []),
       ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []), '-movflags', '+faststart', `${folder}/proxy.mp4`,
     );
   }
   const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
   const part = wanted ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)] : [];
   return {
-    rate, gray, colour, range, sheets,
+    rate, gray, colour, range, sheets, nothing: maps.length === 0,
     args: ['-v', 'error', '-nostdin', '-y', ...part, ...inputArguments(file), '-filter_complex', filters.join(';'), ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
   };
 }

@@ -1,5 +1,5 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { readerVersion, type RawTraceName } from '#core/readings';
+import { changedParts, readerVersion, type RawTraceName } from '#core/readings';
 import type { Trace } from '#core/signal';
 import type { ReadResult } from './read';
 
@@ -20,10 +20,10 @@ export function packReading({ raw, ...rest }: ReadResult): Buffer {
   return gzipSync(JSON.stringify(document), { level: 9 });
 }
 
-/** Null when another version of the reader made it: then the file must be read again. */
+/** Null when a part of the reader has changed since it was made: then the file must be read again. */
 export function unpackReading(bytes: Buffer): ReadResult | null {
   const { version, raw, ...rest } = JSON.parse(gunzipSync(bytes).toString()) as PackedReading;
-  if (version !== readerVersion) return null;
+  if (version > readerVersion || changedParts(version).length) return null;
   const traces = raw.traces.map((trace): [RawTraceName, Trace] => [trace.name as RawTraceName, { ...trace, values: unpack(trace.values) }]);
   return { ...rest, raw: { ...raw, look: unpack(raw.look), fine: unpack(raw.fine), traces: new Map(traces) } };
 }

@@ -78,6 +78,28 @@ describe('render', () => {
     expect(Math.abs(Number(format.duration) - (frames * 1001) / 30000)).toBeLessThan(1001 / 30000);
   });
 
+  it('a picture above covers exactly its frames while the main sound goes on; a gap is black and silent', async () => {
+    // Main: the gray film with its tone, a gap of ten frames, the tone again; above, five white frames from frame 20 on.
+    ffmpeg('-f', 'lavfi', '-i', 'color=white:s=320x180:r=30:d=2', '-f', 'lavfi', '-i', 'sine=880:d=2', '-pix_fmt', 'yuv420p', at('white.mp4'));
+    sources.set('white', { file: at('white.mp4'), hasPicture: true, hasSound: true, photo: false });
+    const reel = reelOf(rates['30'], ['tone', 1, 2], ['tone', 5, 6]);
+    const [one, two] = reel.tracks[0]!.items;
+    reel.tracks[0]!.items = [one!, { kind: 'gap', id: 'gap', frames: 10 }, two!];
+    reel.tracks.push({ kind: 'picture', name: 'Above 1', items: [{ kind: 'gap', id: 'lead', frames: 20 }, { kind: 'clip', id: 'over', media: 'white', name: 'white', sourceIn: 12, frames: 5 }] });
+    const file = await render(reel, 'above.mp4');
+    const grey = new Uint8Array(ffmpeg('-i', file, '-vf', 'scale=1:1:flags=area,format=gray', '-f', 'rawvideo', '-'));
+    expect(grey.length).toBe(70);
+    const kinds = [...grey].map((value) => (value > 220 ? 'w' : value < 25 ? 'b' : 'g')).join('');
+    expect(kinds).toBe(`${'g'.repeat(20)}wwwww${'g'.repeat(5)}${'b'.repeat(10)}${'g'.repeat(30)}`);
+    const sound = decodeMono(file, 48000);
+    const level = (from: number, to: number) => Math.sqrt(sound.subarray((from / 30) * 48000, (to / 30) * 48000).reduce((sum, value) => sum + value * value, 0) / (((to - from) / 30) * 48000));
+    expect(level(20, 25) / level(5, 15)).toBeCloseTo(1, 1);
+    expect(level(32, 38)).toBeLessThan(0.002);
+    // The tone of the piece above (880 Hz) is not heard: the sound under it crosses zero as often as 220 Hz does.
+    const under = sound.subarray((20 / 30) * 48000, (25 / 30) * 48000);
+    expect([...under.keys()].filter((index) => index && under[index]! >= 0 !== under[index - 1]! >= 0).length).toBeLessThan(80);
+  });
+
   it('puts the index first, so that playing can begin before all has arrived', async () => {
     const bytes = readFileSync(await render(reelOf(rates['30'], ['flash30', 0, 1]), 'fast.mp4'));
     expect(bytes.indexOf('moov')).toBeLessThan(bytes.indexOf('mdat'));

@@ -1,95 +1,242 @@
-import { spawn } from 'node:child_process';
-import { rename, rm, stat } from 'node:fs/promises';
-import { cutFadeSeconds, planSegments, reelFrames, soundRate, type Reel, type Segment } from '#core/reel';
-import { framesToSeconds, type Rate } from '#core/time';
-import { Cancelled, MediaError, closing, inputArguments } from './process';
+import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { fullWidth, steadyViews, stillMoveAt, type Size, type View } from '#core/framing';
+import { changesNothing, lookTable, writeCube, type ColourTable } from '#core/look';
+import type { CameraPath } from '#core/picture';
+import { clipsOf, planPictures, reelFrames, type Look, type OutputFormat, type Quality, type Reel, type Segment } from '#core/reel';
+import { framesToSeconds, type Range } from '#core/time';
+import { formatArguments } from './outputFormats';
+import { MediaError, inputArguments } from './process';
+import { blackChain, crossChain, fpsOf, leafChain, type Leaf } from './renderPicture';
+import { Inputs, filtersForLoudness, measureLoudness, readLoudness, soundGraph, writeGain, type FrameRange, type MeasuredSound } from './renderSound';
+import { drawTitles, titleGraph } from './renderTitles';
+import { runFfmpeg } from './runFfmpeg';
+import { warpPiece } from './warp';
 
 export interface RenderSource {
   file: string;
   hasPicture: boolean;
   hasSound: boolean;
   photo: boolean;
+  /** Of its picture, as it is shown. */
+  width?: number;
+  height?: number;
+  durationSeconds?: number;
 }
 
 export interface RenderOptions {
-  size: { width: number; height: number };
+  size: Size;
+  format?: OutputFormat;
+  quality?: Quality;
+  /** Only these frames of the reel; all when missing. */
+  range?: FrameRange;
+  /** Where somebody speaks in the reel; the music sinks there. */
+  speech?: readonly Range[];
+  /** Tables that looks name. */
+  tables?: ReadonlyMap<string, ColourTable>;
+  /** How the camera of a source moved; needed for pieces that are steadied. */
+  pathOf?(media: string): Promise<CameraPath | null>;
   signal?: AbortSignal;
   onProgress?(share: number): void;
 }
 
 /**
- * Renders a reel to MP4 (H.264 High, yuv420p, AAC 48 kHz, index first). The file appears whole or not at all.
+ * Renders a reel, or a range of it. The file appears whole or not at all; the same reel gives the same bytes.
  * @param sources by media id
+ * @returns loudness and true peak of the finished file, as measured in it
  * @throws MediaError when footage is missing, the disk is full or ffmpeg fails; Cancelled
  */
-export async function renderReel(reel: Reel, sources: ReadonlyMap<string, RenderSource>, output: string, options: RenderOptions): Promise<void> {
-  const segments = planSegments(reel);
-  if (segments.length === 0) throw new MediaError('The reel is empty; there is nothing to render.');
-  for (const segment of segments) {
-    const source = sources.get(segment.media);
-    if (!source || !(await stat(source.file).then((stats) => stats.size > 0, () => false)))
-      throw new MediaError(`The footage of “${segment.name}” is missing. Bring it in again or take the piece out.`);
-  }
-  const part = `${output}.part.mp4`;
-  const args = renderArguments(segments, sources, reel.rate, options.size, part);
-  const total = framesToSeconds(reelFrames(reel), reel.rate);
-  const child = spawn('ffmpeg', args, { stdio: ['ignore', 'pipe', 'pipe'], signal: options.signal, killSignal: 'SIGKILL' });
-  const ended = closing(child, options.signal);
-  let words = '';
-  child.stderr.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
-  child.stdout.on('data', (chunk: Buffer) => {
-    const time = /out_time_us=(\d+)/.exec(chunk.toString());
-    if (time) options.onProgress?.(Math.min(0.999, Number(time[1]) / 1e6 / total));
-  });
+export async function renderReel(reel: Reel, sources: ReadonlyMap<string, RenderSource>, output: string, options: RenderOptions): Promise<MeasuredSound> {
+  const total = reelFrames(reel);
+  if (total === 0) throw new MediaError('The reel is empty; there is nothing to render.');
+  const asked = options.range ?? { start: 0, end: total };
+  const format = options.format ?? 'mp4';
+  const range = { start: Math.max(0, asked.start), end: Math.min(total, format === 'png' ? asked.start + 1 : asked.end) };
+  if (range.end <= range.start) throw new MediaError('The range holds no frame of the reel.');
+  await refuseMissing(reel, sources);
+  const scratch = `${output}.parts`;
+  const part = `${output}.part`;
+  await mkdir(scratch, { recursive: true });
   try {
-    const [code] = await ended;
-    if (options.signal?.aborted) throw new Cancelled();
-    if (/No space left on device/i.test(words)) throw new MediaError('The disk is full. Free some space and render again; nothing was left half done.');
-    if (code !== 0) throw new MediaError('The render stopped before its end. Try again; if it stops again, a piece of the footage may be damaged.', { cause: new Error(words) });
+    const { signal } = options;
+    const pictured = format !== 'wav';
+    const leaves = pictured ? leavesOf(picturesIn(reel, range)) : [];
+    const moving = leaves.filter((leaf) => movesView(leaf, sources));
+    const frames = range.end - range.start;
+    const warpFrames = moving.reduce((sum, leaf) => sum + leaf.frames, 0);
+    const share = (done: number) => options.onProgress?.(Math.min(0.999, done / (frames + 1.5 * warpFrames)));
+    const ready = new Map<Segment, string>();
+    let warped = 0;
+    for (const [index, leaf] of moving.entries()) {
+      const file = join(scratch, `view-${index}.mkv`);
+      if (!(await warpLeaf(reel, leaf, sources.get(leaf.media!)!, options, file))) continue;
+      ready.set(leaf, file);
+      warped += leaf.frames;
+      share(1.5 * warped);
+    }
+    const parts: Parts = {
+      ready, tables: await writeTables(reel, leaves, options.tables ?? new Map(), scratch),
+      titles: pictured ? await drawTitles(reel, options.size, (index) => join(scratch, `title-${index}.png`)) : new Map(),
+      gain: format === 'gif' || format === 'png' ? null : await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start), loudness: '',
+    };
+    const silent = format === 'gif' || format === 'png';
+    if (reel.loudnessLufs !== undefined && !silent) parts.loudness = await filtersForLoudness(reel.loudnessLufs, async (filters) => readLoudness(await runFfmpeg(soundArguments(reel, sources, parts.gain, range, filters), signal)));
+    await runFfmpeg(renderArguments(reel, sources, part, { size: options.size, format, quality: options.quality ?? 'good', range }, parts), signal, (seconds) => share(1.5 * warpFrames + (seconds * reel.rate.num) / reel.rate.den));
     await rename(part, output);
+    return silent ? { integratedLufs: null, truePeakDb: null } : await measureLoudness(output, signal);
   } finally {
     await rm(part, { force: true });
+    await rm(scratch, { recursive: true, force: true });
   }
 }
 
-/** The whole ffmpeg command for a reel: one input per piece, sought to its start, one graph, one encode. */
-export function renderArguments(segments: readonly Segment[], sources: ReadonlyMap<string, RenderSource>, rate: Rate, size: RenderOptions['size'], output: string): string[] {
-  const inputs: string[] = [];
+async function refuseMissing(reel: Reel, sources: ReadonlyMap<string, RenderSource>): Promise<void> {
+  const needed = [...clipsOf(reel).map((clip) => [clip.media, `footage of “${clip.name}”`, 'take the piece out']), ...(reel.music ? [[reel.music.media, `music “${reel.music.name}”`, 'take it out of the reel']] : [])] as [string, string, string][];
+  for (const [media, name, remedy] of needed) {
+    const source = sources.get(media);
+    if (!source || !(await stat(source.file).then((stats) => stats.size > 0, () => false))) throw new MediaError(`The ${name} is missing. Bring it in again or ${remedy}.`);
+  }
+}
+
+/** What was made before the one ffmpeg call. */
+interface Parts {
+  /** Pieces seen through moving views. */
+  ready: ReadonlyMap<Segment, string>;
+  /** `.cube` files by look. */
+  tables: ReadonlyMap<string, string>;
+  titles: ReadonlyMap<string, string>;
+  gain: string | null;
+  loudness: string;
+}
+const nothing: Parts = { ready: new Map(), tables: new Map(), titles: new Map(), gain: null, loudness: '' };
+
+/** Plans are kept by reel and range, so that the same stretch is the same object wherever it is asked for. */
+const planned = new WeakMap<Reel, Segment[]>();
+function picturesIn(reel: Reel, { start, end }: FrameRange): Segment[] {
+  const all = planned.get(reel) ?? planPictures(reel);
+  planned.set(reel, all);
+  return all.filter((segment) => segment.startFrame < end && segment.startFrame + segment.frames > start);
+}
+const leavesOf = (segments: readonly Segment[]): Segment[] => segments.flatMap((segment) => (segment.cross ? [segment.cross.from, segment.cross.to] : [segment])).filter((segment) => segment.media !== null);
+const movesView = (leaf: Segment, sources: ReadonlyMap<string, RenderSource>): boolean => Boolean(sources.get(leaf.media!)?.photo ? leaf.clip?.move : leaf.clip?.steady);
+const lookOf = (reel: Reel, leaf: Segment): Look | null => {
+  const look = leaf.clip?.look ?? reel.look;
+  return look && !changesNothing(look) ? look : null;
+};
+
+async function writeTables(reel: Reel, leaves: readonly Segment[], tables: ReadonlyMap<string, ColourTable>, folder: string): Promise<Map<string, string>> {
+  const files = new Map<string, string>();
+  for (const leaf of leaves) {
+    const look = lookOf(reel, leaf);
+    const key = look && JSON.stringify(look);
+    if (!look || !key || files.has(key)) continue;
+    const lut = look.lut === undefined ? null : tables.get(look.lut);
+    if (lut === undefined) throw new MediaError('A colour table that a look needs is missing. Bring it in again or choose another look.');
+    const file = join(folder, `look-${files.size}.cube`);
+    await writeFile(file, writeCube(lookTable(look, lut), 'look'));
+    files.set(key, file);
+  }
+  return files;
+}
+
+/** Renders one piece through its moving views. False when there is nothing to be done for it. */
+async function warpLeaf(reel: Reel, leaf: Segment, source: RenderSource, options: RenderOptions, file: string): Promise<boolean> {
+  const { size } = options;
+  const clip = leaf.clip!;
+  const own = { width: source.width ?? size.width, height: source.height ?? size.height };
+  const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
+  let views: View[];
+  let decoded: Size;
+  let frame: Size = size;
+  if (clip.move) {
+    // Large enough that the closest view is not enlarged, unless the photo itself is smaller.
+    views = Array.from({ length: leaf.frames }, (_, index) => stillMoveAt(clip.move!, clip.frames > 1 ? (leaf.into + index) / (clip.frames - 1) : 0, own, size));
+    const closest = Math.min(...views.map((view) => view.width));
+    const scale = Math.min(1, Math.max(size.width / (closest * own.width), fullWidth(own, size) * 0.01));
+    decoded = { width: even(own.width * scale), height: even(own.height * scale) };
+  } else {
+    const path = await options.pathOf?.(clip.media);
+    if (!path) return false;
+    const scale = Math.min(1, Math.max(size.width / own.width, size.height / own.height));
+    frame = { width: even(own.width * scale), height: even(own.height * scale) };
+    decoded = frame;
+    const seconds = (frames: number) => framesToSeconds(frames, reel.rate);
+    const run = { start: seconds(clip.sourceIn), end: seconds(clip.sourceIn + (clip.frames * (clip.speed ?? 100)) / 100) };
+    views = steadyViews(path, run, clip.steady!, Array.from({ length: leaf.frames }, (_, index) => leaf.sourceSeconds + seconds(index) * leaf.speed), own.height / own.width);
+  }
+  await warpPiece({ file: source.file, photo: source.photo, sourceSeconds: leaf.sourceSeconds, speed: leaf.speed, fps: fpsOf(reel.rate), source: decoded, frame, views, blurBeyond: clip.steady?.edges === 'fill' }, file, options.signal);
+  return true;
+}
+
+const hears = (segment: Segment, sources: ReadonlyMap<string, RenderSource>): RenderSource | null => {
+  const source = segment.media === null ? null : sources.get(segment.media);
+  return source && source.hasSound && !source.photo ? source : null;
+};
+function musicOf(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null) {
+  const source = reel.music && sources.get(reel.music.media);
+  return source && gain ? { file: source.file, gain, durationSeconds: source.durationSeconds ?? Infinity } : null;
+}
+/** Seconds of a source that a stretch takes, with some to spare. */
+const taken = (segment: Segment, reel: Reel): string => (framesToSeconds(segment.frames, reel.rate) * segment.speed + 0.5).toFixed(6);
+const soughtTo = (segment: Segment): string => Math.max(0, segment.sourceSeconds - 1e-4).toFixed(6);
+
+/** Only the sound of a reel, into a measurement of its loudness. */
+export function soundArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null, range: FrameRange = { start: 0, end: reelFrames(reel) }, filters = ''): string[] {
+  const inputs = new Inputs();
+  const graph = soundGraph(reel, inputs, (segment) => {
+    const source = hears(segment, sources);
+    return source && inputs.add('-ss', soughtTo(segment), '-t', taken(segment, reel), '-vn', ...inputArguments(source.file));
+  }, musicOf(reel, sources, gain), range);
+  return ['-hide_banner', '-nostdin', '-nostats', ...inputs.args, '-filter_complex', `${graph.join(';')};[a]${filters ? `${filters},` : ''}ebur128=peak=true:framelog=verbose[o]`, '-map', '[o]', '-f', 'null', '-'];
+}
+
+/** The whole ffmpeg command for a reel: one input per stretch of picture or sound, sought to its start, one graph, one encode. */
+export function renderArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, output: string, { size, format = 'mp4', quality = 'good', range = { start: 0, end: reelFrames(reel) } }: Pick<RenderOptions, 'size' | 'format' | 'quality' | 'range'>, parts: Parts = nothing): string[] {
+  const inputs = new Inputs();
   const graph: string[] = [];
-  const labels: string[] = [];
-  for (const [index, segment] of segments.entries()) {
-    const source = sources.get(segment.media)!;
-    const seconds = framesToSeconds(segment.frames, rate);
-    if (source.photo) inputs.push('-loop', '1', '-framerate', `${rate.num}/${rate.den}`, '-t', (seconds + 0.2).toFixed(6));
-    else inputs.push('-ss', Math.max(0, segment.sourceSeconds - 1e-4).toFixed(6), '-t', (seconds + 0.5).toFixed(6));
-    inputs.push('-threads', '2', ...inputArguments(source.file));
-    graph.push(source.hasPicture ? pictureChain(index, segment, rate, size) : `color=black:s=${size.width}x${size.height}:r=${rate.num}/${rate.den},trim=end_frame=${segment.frames},format=yuv420p,setsar=1[v${index}]`);
-    graph.push(soundChain(index, segment, source.hasSound && !source.photo));
-    labels.push(`[v${index}][a${index}]`);
+  const frames = range.end - range.start;
+  const options = { rate: reel.rate, size };
+  const opened = new Map<string, number>();
+  const key = ({ id, media, startFrame, frames: length, speed }: Segment) => `${id} ${media} ${startFrame} ${length} ${speed}`;
+  const open = (segment: Segment, source: RenderSource): number => {
+    const from = source.photo ? ['-loop', '1', '-framerate', fpsOf(reel.rate), '-t', (framesToSeconds(segment.frames, reel.rate) + 0.2).toFixed(6)] : ['-ss', soughtTo(segment), '-t', taken(segment, reel)];
+    return inputs.add(...from, '-threads', '2', ...inputArguments(source.file));
+  };
+  const picture = (segment: Segment, label: string) => {
+    const source = segment.media === null ? null : sources.get(segment.media)!;
+    const file = parts.ready.get(segment);
+    if (!source?.hasPicture) return void graph.push(blackChain(label, segment.frames, options));
+    const input = file ? inputs.add(...inputArguments(file)) : open(segment, source);
+    if (!file) opened.set(key(segment), input);
+    const look = lookOf(reel, segment);
+    const leaf: Leaf = { segment, input, shape: file && segment.clip?.move ? size.width / size.height : source.width && source.height ? source.width / source.height : null, fit: segment.clip?.fit ?? reel.fit ?? 'bars', table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null, ready: file !== undefined };
+    graph.push(...leafChain(leaf, label, options));
+  };
+  if (format !== 'wav') {
+    const pictures = picturesIn(reel, range);
+    for (const [index, segment] of pictures.entries()) {
+      if (!segment.cross) picture(segment, `v${index}`);
+      else {
+        picture(segment.cross.from, `v${index}f`);
+        picture(segment.cross.to, `v${index}t`);
+        graph.push(crossChain(`v${index}f`, `v${index}t`, `v${index}`, segment, reel.rate));
+      }
+    }
+    const early = range.start - pictures[0]!.startFrame;
+    const cut = early > 0 || pictures.reduce((sum, segment) => sum + segment.frames, 0) > frames ? `,trim=start_frame=${early}:end_frame=${early + frames},setpts=PTS-STARTPTS` : '';
+    graph.push(`${pictures.map((_, index) => `[v${index}]`).join('')}concat=n=${pictures.length}:v=1:a=0${cut}[v]`);
+    const titled = titleGraph(reel, size, inputs, parts.titles, range.start, frames);
+    graph.push(...titled.graph);
+    const last = format === 'gif' ? 'fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4' : 'null';
+    graph.push(`[${titled.label}]${last}[seen]`);
   }
-  graph.push(`${labels.join('')}concat=n=${segments.length}:v=1:a=1[v][a]`);
-  return [
-    '-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', ...inputs, '-filter_complex', graph.join(';'), '-map', '[v]', '-map', '[a]',
-    '-c:v', 'libx264', '-profile:v', 'high', '-preset', 'veryfast', '-crf', '20', '-pix_fmt', 'yuv420p', '-r', `${rate.num}/${rate.den}`,
-    '-c:a', 'aac', '-b:a', '192k', '-ar', String(soundRate), '-movflags', '+faststart', '-map_metadata', '-1', '-fflags', '+bitexact', '-flags:v', '+bitexact', '-flags:a', '+bitexact', output,
-  ];
-}
-
-/** Exactly `frames` frames at the reel's rate and size; the last one is held when the source ends early. */
-function pictureChain(index: number, { frames }: Segment, rate: Rate, { width, height }: RenderOptions['size']): string {
-  return [
-    `[${index}:v:0]fps=${rate.num}/${rate.den}:start_time=0:round=near`,
-    `scale=${width}:${height}:force_original_aspect_ratio=decrease:flags=bicubic`,
-    `pad=${width}:${height}:-1:-1:color=black`, 'setsar=1', 'format=yuv420p',
-    `tpad=stop_mode=clone:stop=${frames}`, `trim=end_frame=${frames}`, `setpts=PTS-STARTPTS[v${index}]`,
-  ].join(',');
-}
-
-/** Exactly `samples` samples with a short fade at both cuts; silence where the source has none. */
-function soundChain(index: number, { samples }: Segment, hasSound: boolean): string {
-  const fade = Math.min(Math.round(cutFadeSeconds * soundRate), samples >> 1);
-  const source = hasSound
-    ? `[${index}:a:0]aresample=${soundRate}:async=1:first_pts=0,aformat=sample_fmts=fltp:channel_layouts=stereo,apad=whole_len=${samples}`
-    : `anullsrc=r=${soundRate}:cl=stereo,aformat=sample_fmts=fltp`;
-  return `${source},atrim=end_sample=${samples},asetpts=PTS-STARTPTS,afade=t=in:ss=0:ns=${fade},afade=t=out:ss=${samples - fade}:ns=${fade}[a${index}]`;
+  // Where picture and sound are of one stretch, one input gives both.
+  if (format !== 'gif' && format !== 'png') {
+    graph.push(...soundGraph(reel, inputs, (segment) => {
+      const source = hears(segment, sources);
+      return source && (opened.get(key(segment)) ?? open(segment, source));
+    }, musicOf(reel, sources, parts.gain), range));
+    graph.push(`[a]${parts.loudness || 'anull'}[out]`);
+  }
+  return ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', ...inputs.args, '-filter_complex', graph.join(';'), ...formatArguments(format, quality, fpsOf(reel.rate)), '-map_metadata', '-1', '-fflags', '+bitexact', '-flags:v', '+bitexact', '-flags:a', '+bitexact', output];
 }

@@ -4,13 +4,14 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, reweigh, type Footage } from '#core/moments';
-import { derive, displayTraceNames, type DisplayTraces, type Run } from '#core/readings';
+import { derive, lookColumns, lookHz, lookRows, readingDefaults, type ReadingRules } from '#core/readings';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
 import { readMedia } from '../media/read';
 import { readCoarse } from '../media/readCoarse';
 import { unpackReading } from '../media/readingPack';
 import { renderReel } from '../media/render';
+import { threeMinutes } from './threeMinutes';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));
 const ffmpeg = (...args: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...args], { maxBuffer: 1 << 30 });
@@ -31,32 +32,21 @@ async function reading(size: string, rate: string) {
   const again = await seconds(() => ffmpeg('-i', file, '-f', 'null', '-'));
   const decode = (plain + again) / 2;
   row(`reading 60 s of ${size} at ${rate} ÷ plain decode`, `${(ours / decode).toFixed(2)}  (${ours.toFixed(1)} s ÷ ${decode.toFixed(1)} s)`);
-  const keys = await seconds(() => ffmpeg('-skip_frame', 'nokey', '-i', file, '-map', '0:v', '-f', 'null', '-'));
-  const rough = await seconds(() => readCoarse(file, { folder: join(folder, `rough-${size}`) }));
-  row(`rough first reading of it ÷ running time`, `${(rough / 60).toFixed(3)}  (key frames alone ${(keys / 60).toFixed(3)})`);
+  // Five minutes of the same: programs and nets are started once a file, whatever its length.
+  const long = join(folder, `${size}-long.mp4`);
+  ffmpeg('-stream_loop', '4', '-i', file, '-c', 'copy', long);
+  const keys = await seconds(() => ffmpeg('-skip_frame', 'nokey', '-i', long, '-map', '0:v', '-f', 'null', '-'));
+  const rough = await seconds(() => readCoarse(long, { folder: join(folder, `rough-${size}`) }));
+  const short = await seconds(() => readCoarse(file, { folder: join(folder, `short-${size}`) }));
+  row(`rough first reading of five minutes of it ÷ running time`, `${(rough / 300).toFixed(3)}  (of one minute ${(short / 60).toFixed(3)}; all key frames alone ${(keys / 300).toFixed(3)})`);
   row('largest memory of this process so far', `${Math.round(process.resourceUsage().maxRSS / 1024)} MB`);
 }
 
 /** Two hours in forty files with speech, faces, motion and flaws. */
-function twoHours(): Footage[] {
-  let state = 9;
-  const random = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
-  return Array.from({ length: 40 }, (_, file) => {
-    const length = 180;
-    const runs: Run[] = [];
-    for (let t = random() * 4; t < length - 4; t += 0.3 + random() * 4) {
-      const end = t + 0.6 + random() * 5;
-      runs.push({ kind: 'speech', start: t, end });
-      t = end;
-    }
-    const traces = Object.fromEntries(displayTraceNames.map((name) => {
-      const phase = random() * 9;
-      return [name, Float32Array.from({ length: length * 10 }, (_, i) => (name === 'faces' ? Math.floor(i / 70) % 3 : name === 'shake' ? (i % 400 > 370 ? 0.8 : 0.1) : name === 'sharpness' || name === 'exposure' ? 0.9 : Math.abs(Math.sin(i / (30 + phase * 5) + phase)) * random()))];
-    })) as DisplayTraces;
-    for (const run of runs) traces.speech.fill(1, Math.floor(run.start * 10), Math.ceil(run.end * 10));
-    return { id: String(file), durationSeconds: length, hz: 10, traces, runs: runs.sort((a, b) => a.start - b.start), look: { hz: 2, cells: 24, values: Float32Array.from({ length: length * 48 }, random) } };
-  });
-}
+const twoHours = (): Footage[] => Array.from({ length: 40 }, (_, file) => {
+  const { traces, runs, look } = threeMinutes(file);
+  return { id: String(file), durationSeconds: 180, hz: 10, traces, runs, look: { hz: lookHz, cells: lookColumns * lookRows, values: look } };
+});
 
 async function moments() {
   const prepared = twoHours().map(prepare);
@@ -73,12 +63,18 @@ async function moments() {
   row('the waterline moved over two hours of traces ÷ 100 ms', `${(water / budget).toFixed(2)}  (${(water * 1000).toFixed(0)} ms)`);
 }
 
-/** Deciding a reading anew, as a sensitivity moves; two hours are as many times the long demo piece. */
+/** Deciding a reading, and deciding it anew as a sensitivity moves; figures per minute of footage, out of the long demo piece. */
 async function deciding() {
   const { raw } = unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!;
+  const minutes = raw.durationSeconds / 60;
+  const say = (name: string, taken: number) => row(`${name} ÷ 100 ms, per minute of footage`, `${(taken / 0.1 / minutes).toFixed(3)}  (${((taken * 1000) / minutes).toFixed(1)} ms)`);
+  derive({ ...raw });
+  say('deciding a reading from nothing', await seconds(() => derive({ ...raw })));
   derive(raw);
-  const once = await seconds(() => derive(raw));
-  row('deciding a reading anew ÷ 100 ms, per minute of footage', `${(once / 0.1 / (raw.durationSeconds / 60)).toFixed(2)}  (${((once * 1000) / (raw.durationSeconds / 60)).toFixed(0)} ms)`);
+  const moved = async (rules: (step: number) => Partial<ReadingRules>) => (await seconds(() => { for (let step = 1; step <= 8; step++) derive(raw, { ...readingDefaults, ...rules(step / 8) }); })) / 8;
+  say('the speech sensitivity moved', await moved((step) => ({ speech: { ...readingDefaults.speech, enter: 0.3 + step / 2 } })));
+  say('the shake sensitivity moved', await moved((step) => ({ camera: { ...readingDefaults.camera, shakyFrom: 0.1 + step / 2 } })));
+  say('the scene sensitivity moved', await moved((sceneSensitivity) => ({ sceneSensitivity })));
 }
 
 async function rendering() {

@@ -6,7 +6,7 @@ import { bringIn } from '../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../data/db';
 import { keyOf } from '../data/media';
 import { createBin, createProject, findProject } from '../data/projects';
-import { findReading, readingFolder, saveReading } from '../data/readings';
+import { findReading, outdatedItems, readingFolder, saveReading } from '../data/readings';
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
 import { enqueueReading, migrateQueue } from '../jobs/queue';
@@ -59,6 +59,7 @@ try {
   await migrateDatabase();
   await migrateQueue();
   if (process.env.BRIGHT_REEL_DEMO !== 'no') await loadDemo();
+  for (const { projectId, name, ...key } of await outdatedItems(readerVersion)) await enqueueReading(projectId, key, name);
 } catch (error) {
   console.error(`Bright Reel could not be prepared: ${(error as Error).message}`);
   process.exitCode = 1;

@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 
 /** What the screens send. Every action checks one of these before it does anything. */
 const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
@@ -18,6 +18,11 @@ export class ItemsDto {
 
   @IsOptional() @Transform(({ value }: { value: unknown }) => value || undefined) @IsUUID('all')
   binId?: string;
+}
+
+export class InStepDto {
+  @IsUUID('all', { message: 'Choose a bin.' }) binId!: string;
+  @IsIn(['yes', 'no']) synced!: 'yes' | 'no';
 }
 
 export class DecisionDto {
@@ -43,6 +48,7 @@ class LimitsDto {
   @IsNumber() @Min(0) @Max(1) dark!: number;
   @IsBoolean() frozen!: boolean;
   @IsOptional() @IsBoolean() whips?: boolean;
+  @IsOptional() @IsNumber() @Min(0) @Max(600) silence?: number;
 }
 
 class PieceDto {
@@ -51,12 +57,66 @@ class PieceDto {
   @IsNumber() @Min(0.5) @Max(600) maxSeconds!: number;
 }
 
+class LearningDto {
+  @IsBoolean() on!: boolean;
+  @IsArray() @ArrayMaxSize(20000) @IsUUID('all', { each: true }) forgotten!: string[];
+}
+
 export class PickDto {
   @ValidateNested() @Type(() => MixDto) mix!: MixDto;
   @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
   @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
   @IsOptional() @IsNumber() @Min(1, { message: 'A reel lasts at least a second.' }) @Max(86400) targetSeconds!: number | null;
   @IsOptional() @IsNumber() @Min(0) @Max(100) water!: number | null;
+  @ValidateNested() @Type(() => LearningDto) learning!: LearningDto;
+  @IsNumber() @Min(0.5) @Max(60) photoSeconds!: number;
+}
+
+export class MarkerDto {
+  @IsUUID('all') id!: string;
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) seconds!: number;
+  @IsString() @Length(0, 500, { message: 'A note has at most 500 letters.' }) note!: string;
+  @IsIn(['note', 'good', 'problem', 'idea']) kind!: 'note' | 'good' | 'problem' | 'idea';
+}
+
+export class RecipeDto {
+  @IsUUID('all') id!: string;
+  @trimmed() @IsString() @Length(1, 60, { message: 'Give the recipe a name of 1 to 60 letters.' }) name!: string;
+  @ValidateNested() @Type(() => MixDto) mix!: MixDto;
+  @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
+  @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
+}
+
+export class DefaultsDto {
+  @IsUUID('all') id!: string;
+  @IsOptional() @IsNumber() @Min(0) in!: number | null;
+  @IsOptional() @IsNumber() @Min(0) out!: number | null;
+}
+
+class PlaceDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) at!: number;
+}
+
+export class SceneBoardDto {
+  @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => PlaceDto) cuts!: PlaceDto[];
+  @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => PlaceDto) joined!: PlaceDto[];
+  @IsObject() tags!: Record<string, string>;
+  @IsArray() @ArrayMaxSize(50000) @IsString({ each: true }) order!: string[];
+}
+
+class KeptSilenceDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+}
+
+export class SilenceChoiceDto {
+  @IsOptional() @IsNumber() @Min(-90) @Max(0) thresholdDb!: number | null;
+  @IsNumber() @Min(0.1) @Max(60) minSeconds!: number;
+  @IsNumber() @Min(0) @Max(5) padSeconds!: number;
+  @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => KeptSilenceDto) kept!: KeptSilenceDto[];
 }
 
 class PieceOfReelDto {
@@ -66,28 +126,32 @@ class PieceOfReelDto {
   @IsString() @Length(1, 200) name!: string;
 }
 
-export class MakeReelDto {
+class NewReelDto {
   @trimmed() @IsString() @Length(1, 120) name!: string;
-  @IsArray() @ArrayNotEmpty({ message: 'Nothing is kept, so there is nothing to make a reel of. Lower the water or keep a moment.' }) @ArrayMaxSize(2000)
-  @ValidateNested({ each: true }) @Type(() => PieceOfReelDto)
+  @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => PieceOfReelDto)
   pieces!: PieceOfReelDto[];
+  /** Every piece stays where it was filmed, a track a camera. */
+  @IsOptional() @IsBoolean() inPlace?: boolean;
+  @IsOptional() @IsIn(['selects']) role?: 'selects';
 }
 
-export class ReelEditDto {
-  @number() @IsInt() @Min(0) head!: number;
-  @IsIn(['remove', 'move', 'trim', 'split', 'rename', 'undo', 'redo']) intent!: string;
-  @IsOptional() @IsUUID('all') clip?: string;
-  @IsOptional() @number() @IsInt() to?: number;
-  @IsOptional() @IsIn(['in', 'out']) edge?: 'in' | 'out';
-  @IsOptional() @number() @IsInt() frames?: number;
-  @IsOptional() @number() @IsInt() at?: number;
-  @IsOptional() @trimmed() @IsString() @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' }) name?: string;
+export class MakeReelsDto {
+  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(4) @ValidateNested({ each: true }) @Type(() => NewReelDto)
+  reels!: NewReelDto[];
+  /** Whether to go to the reel that was made. */
+  @IsOptional() @IsBoolean() open?: boolean;
 }
 
-export class RenderDto {
-  @IsIn(['source', '1080p'], { message: 'Choose a size.' }) size!: 'source' | '1080p';
+export class ImportReelDto {
+  @IsString() @Length(1, 20_000_000, { message: 'The file is empty, or too large for a reel.' }) text!: string;
+  @IsString() @Length(1, 300) name!: string;
+  /** Only an EDL needs it; it does not say its rate. */
+  @IsIn(['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']) rate!: '23.976' | '24' | '25' | '29.97' | '30' | '50' | '59.94' | '60';
+  @IsOptional() @IsObject() chosen?: Record<string, string>;
+  @IsOptional() @IsBoolean() anyway?: boolean;
 }
 
+/** Ids of what is in a reel: a UUID, with a count behind it where a cut made two of one. */
 const personId = /^(auto:)?[0-9a-f][0-9a-f-]{35}(\/[\d.]+)?$/;
 
 export class PersonDto {

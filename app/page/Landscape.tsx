@@ -9,6 +9,8 @@ export interface LandscapeProps {
   water: number;
   moments: Moment[];
   wells: { media: string; start: number; end: number }[];
+  /** Where the playhead stands; null when it does not. */
+  here: number | null;
   seconds: number;
   targetSeconds: number;
   onWater(level: number): void;
@@ -42,7 +44,7 @@ export function Landscape(props: LandscapeProps) {
     element.height = height * ratio;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     draw(context, width, props, yOf);
-  });
+  }, [width, landscape, water, string, props.moments, props.wells]);
 
   const move = (event: PointerEvent<HTMLElement>) => onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
   const keys = (event: KeyboardEvent) => {
@@ -56,6 +58,7 @@ export function Landscape(props: LandscapeProps) {
     <div ref={frame} className="relative min-w-0 flex-1" style={{ height }}>
       <canvas ref={canvas} style={{ width, height }} className="absolute inset-0 cursor-pointer" aria-hidden
         onClick={(event) => onPoint(((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * string.total)} />
+      {props.here !== null && string.total > 0 && <div className="pointer-events-none absolute top-2 w-px bg-text/70" style={{ left: (props.here / string.total) * width, height: ground - 8 }} />}
       <div
         role="slider" tabIndex={0} aria-label="Waterline" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(water)} aria-valuetext={`keeps ${formatClock(seconds)}`} aria-orientation="vertical"
         className="absolute inset-x-0 h-4 -translate-y-1/2 cursor-ns-resize touch-none" style={{ top: yOf(water) }} onKeyDown={keys}

@@ -3,11 +3,12 @@ import { useState } from 'react';
 import type { Moment } from '#core/moments';
 import { formatClock } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
-import type { SaveState } from '../ui/useSaver';
+import type { SaveState } from '../ui/saveState';
 
 interface MomentsBarProps {
   /** Null until the first choice is made. */
   moments: Moment[] | null;
+  seconds: number;
   drops: number;
   targetSeconds: number;
   suggested: number;
@@ -18,6 +19,7 @@ interface MomentsBarProps {
 }
 
 const saveWords: Record<SaveState, string> = { saved: 'Saved', saving: 'Saving…', away: 'The server is away; your changes are kept here and sent again' };
+export const SaveMark = ({ state }: { state: SaveState }) => <span className={`whitespace-nowrap text-xs ${state === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[state]}>{state === 'away' ? 'Server away, kept here' : saveWords[state]}</span>;
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
 export function parseLength(text: string): number | null {
@@ -28,20 +30,20 @@ export function parseLength(text: string): number | null {
 }
 
 /** What is kept, in a plain sentence; the target; and the button that makes a reel. */
-export function MomentsBar({ moments: chosen, drops, targetSeconds, suggested, saveState, making, onTarget, onMake }: MomentsBarProps) {
+export function MomentsBar({ moments: chosen, seconds, drops, targetSeconds, suggested, saveState, making, onTarget, onMake }: MomentsBarProps) {
   const moments = chosen ?? [];
   const kept = moments.filter((moment) => moment.kept === 'hand').length;
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
-    const seconds = typed === null ? null : parseLength(typed);
-    if (seconds !== null) onTarget(seconds);
+    const length = typed === null ? null : parseLength(typed);
+    if (length !== null) onTarget(length);
     setTyped(null);
   };
   return (
-    <div className="flex w-[230px] shrink-0 flex-col pb-3">
-      <div className="flex items-baseline justify-between">
-        <strong className="font-semibold" data-testid="count">{chosen ? `${moments.length} ${moments.length === 1 ? 'moment' : 'moments'}` : 'Choosing…'}</strong>
-        <span className={`text-xs ${saveState === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[saveState]}>{saveState === 'away' ? 'Server away, kept here' : saveWords[saveState]}</span>
+    <div className="flex w-[250px] shrink-0 flex-col pb-3">
+      <div className="flex items-baseline justify-between gap-2">
+        <strong className="whitespace-nowrap font-semibold" data-testid="count">{chosen ? `${moments.length} ${moments.length === 1 ? 'moment' : 'moments'}, ${formatClock(seconds)} of ${formatClock(targetSeconds)}` : 'Choosing…'}</strong>
+        <SaveMark state={saveState} />
       </div>
       <span className="text-muted">{kept} kept by hand, {drops} dropped by hand</span>
       <label className="mt-1 flex items-center gap-2 text-muted">

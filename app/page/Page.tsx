@@ -18,6 +18,8 @@ export interface PageProps {
   onPoint(time: number): void;
   onMark(range: Range): void;
   onTrim(edge: number, time: number, done: boolean): void;
+  /** A pinch on a trackpad, or the wheel with Ctrl: over 1 for more seconds a line. */
+  onPinch(factor: number): void;
 }
 
 const gutter = 56;
@@ -39,11 +41,24 @@ export function Page(props: PageProps) {
     return () => observer.disconnect();
   }, []);
   const playLine = Math.min(lines - 1, Math.floor(playhead / secondsPerLine));
-  useEffect(() => scrollToIndex(playLine), [playLine, scrollToIndex]);
+  useEffect(() => void scrollToIndex(playLine), [playLine, scrollToIndex]);
 
+  const pinched = useRef(props.onPinch);
+  pinched.current = props.onPinch;
+  useEffect(() => {
+    const element = scroller.current!;
+    // React's own wheel listeners cannot keep the browser from enlarging the whole screen.
+    const wheel = (event: WheelEvent) => {
+      if (!event.ctrlKey) return;
+      event.preventDefault();
+      pinched.current(Math.exp(event.deltaY / 180));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, []);
   const drag = useDrag(props, width);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="All footage, end to end">
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="Footage, end to end" tabIndex={0}>
       <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map(({ index, start }) => (
           <div key={index} className="absolute left-0 right-0 flex" style={{ top: start, height: lineHeight }}>

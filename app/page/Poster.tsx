@@ -1,6 +1,6 @@
-import { Film, Image, Music } from 'lucide-react';
+import { Film, Music } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { drawFrame, onSheet, type Sheets } from './sheets';
+import { drawFrame, drawPhoto, onSheet, type Sheets } from './sheets';
 
 interface PosterProps {
   media: string;
@@ -12,19 +12,20 @@ interface PosterProps {
   className?: string;
 }
 
-/** One frame of an item out of its thumbnail sheets. */
+/** One frame of an item out of its thumbnail sheets, or the photo itself. */
 export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, className = '' }: PosterProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const draw = () => {
       const context = canvas.current?.getContext('2d');
-      if (context && sheets) drawFrame(context, media, sheets, seconds, 0, 0, canvas.current!.width, canvas.current!.height);
+      if (context && kind === 'photo') drawPhoto(context, media, 0, 0, canvas.current!.width, canvas.current!.height);
+      else if (context && sheets) drawFrame(context, media, sheets, seconds, 0, 0, canvas.current!.width, canvas.current!.height);
     };
     draw();
     return onSheet(draw);
-  }, [media, sheets, seconds, width, height]);
-  if (!sheets) {
-    const Icon = kind === 'sound' ? Music : kind === 'photo' ? Image : Film;
+  }, [media, kind, sheets, seconds, width, height]);
+  if (!sheets && kind !== 'photo') {
+    const Icon = kind === 'sound' ? Music : Film;
     return <span className={`flex items-center justify-center rounded bg-raised text-muted ${className}`} style={{ width, height }}><Icon size={18} aria-hidden /></span>;
   }
   return <canvas ref={canvas} width={width * 2} height={height * 2} style={{ width, height }} className={`block rounded ${className}`} aria-hidden />;

@@ -10,6 +10,7 @@ const lanes: { label: string; kinds: RunKind[]; colour: string }[] = [
   { label: 'Speech', kinds: ['speech'], colour: colours.speech },
   { label: 'Silence', kinds: ['silence'], colour: colours.muted },
   { label: 'Music', kinds: ['music'], colour: colours.sound },
+  { label: 'Things', kinds: ['object'], colour: colours.motion },
   { label: 'Flaws', kinds: ['black', 'frozen', 'blurred', 'unread'], colour: colours.muted },
 ];
 

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import type { LinePart } from '#core/time';
 import { drawLine, lineHeight, type LineFile } from './drawLine';
 import { onSheet } from './sheets';
@@ -6,7 +6,8 @@ import { onSheet } from './sheets';
 /** One line of the page as a canvas; drawn again when the choice, the width or a thumbnail sheet changes. */
 export function StripLine({ parts, files, width }: { parts: LinePart[]; files: LineFile[]; width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
+  // Before the browser paints, so that a choice shows a frame earlier.
+  useLayoutEffect(() => {
     let asked = 0;
     const draw = () => {
       const element = canvas.current;

@@ -3,13 +3,15 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { doubtfulUnder, sentences, type Word } from '#core/words';
-import { Button } from '../ui/controls';
+import { Button, inputLook } from '../ui/controls';
 
 interface Loaded {
   words: Word[];
   source: string | null;
   version: number;
   hearing: boolean;
+  recogniser: string;
+  languages: string[];
 }
 
 interface WordsPanelProps {
@@ -39,7 +41,7 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
   const words = useMemo(() => loader.data?.words ?? [], [loader.data]);
   const spoken = useMemo(() => sentences(words), [words]);
   const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
-  useEffect(() => current.current?.scrollIntoView({ block: 'center' }), [here]);
+  useEffect(() => void current.current?.scrollIntoView({ block: 'center' }), [here]);
   const send = (values: Record<string, string>) => void sender.submit({ ...values, version: String(loader.data?.version ?? 0) }, { method: 'post', action: address });
   const problem = sender.state === 'idle' ? sender.data?.problem : null;
   const source = loader.data?.source;
@@ -68,10 +70,29 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
       <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}><FileInput size={15} aria-hidden /> Bring in a text</Button>
         <input ref={picker} type="file" hidden accept=".srt,.vtt,.json,text/plain" aria-label="Text with times" onChange={(event) => { void event.target.files?.[0]?.text().then((text) => send({ intent: 'import', text })); event.target.value = ''; }} />
-        {!source && !hearing && <Button onClick={() => send({ intent: 'hear' })}><Ear size={15} aria-hidden /> Hear the words</Button>}
+        {loader.data && !hearing && (!source || (loader.data.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (
+          <HearForm recogniser={loader.data.recogniser} languages={loader.data.languages} again={Boolean(source)} onHear={(language) => send({ intent: 'hear', language })} />
+        )}
         {(source === 'corrected' || source === 'imported') && <Button onClick={() => send({ intent: 'reset' })}><RotateCcw size={15} aria-hidden /> Back to what was heard</Button>}
       </div>
     </div>
+  );
+}
+
+const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+
+/** Asks to hear the words; the language is offered where the recogniser has more than one. */
+function HearForm({ recogniser, languages, again, onHear }: { recogniser: string; languages: string[]; again: boolean; onHear(language: string): void }) {
+  const [language, setLanguage] = useState(languages[0]!);
+  return (
+    <span className="flex items-center gap-2">
+      <Button onClick={() => onHear(language)}><Ear size={15} aria-hidden /> {again ? 'Hear again' : 'Hear the words'}</Button>
+      {languages.length > 1 ? (
+        <select aria-label="Language that is spoken" value={language} onChange={(event) => setLanguage(event.target.value)} className={inputLook}>
+          {languages.map((tag) => <option key={tag} value={tag}>{languageName(tag)}</option>)}
+        </select>
+      ) : <span className="text-xs text-muted">in {languageName(language)}; {recogniser} has no other language</span>}
+    </span>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { Flaw, Footage, Moment } from '#core/moments';
-import type { LinePart } from '#core/time';
-import { drawFrame, type Sheets } from './sheets';
+import type { LinePart, Range } from '#core/time';
+import type { MarkerKind } from '#data/schema';
+import { drawFrame, drawPhoto, type Sheets } from './sheets';
 
 /** Measures of one line of the page, in CSS pixels. */
 export const lineHeight = 84;
@@ -19,6 +20,11 @@ export interface LineFile {
   sheets: Sheets | null;
   moments: Moment[];
   flaws: Flaw[];
+  /** What of it stands in the open reel. */
+  used: readonly Range[];
+  /** What was asked for and found. */
+  found: readonly Range[];
+  markers: readonly { id: string; seconds: number; note: string; kind: MarkerKind }[];
 }
 
 /** Draws one line: thumbnails in the light of the choice, and the trace band below. */
@@ -38,9 +44,12 @@ export function drawLine(context: CanvasRenderingContext2D, width: number, parts
     drawStrip(context, file, part, x0, x1, scale);
     drawLight(context, file, part, toX, x0, x1);
     drawTraces(context, file, part, toX, scale);
+    drawUsed(context, file, part, toX);
+    drawFound(context, file, part, toX);
+    drawMarkers(context, file, part, toX, x1);
     context.restore();
     for (const run of file.footage.runs) if (run.kind === 'scene' && run.start > part.start && run.start < part.end) boundary(context, toX(run.start), 'rgba(242,237,228,0.45)');
-    if (part.start !== 0) continue;
+    if (!part.first) continue;
     if (part.from > 0) boundary(context, x0, colours.text);
     fileName(context, file.name, x0, x1);
   }
@@ -70,6 +79,10 @@ function fileName(context: CanvasRenderingContext2D, name: string, x0: number, x
 function drawStrip(context: CanvasRenderingContext2D, file: LineFile, part: LinePart, x0: number, x1: number, scale: number) {
   context.fillStyle = colours.raised;
   context.fillRect(x0, 0, x1 - x0, stripHeight);
+  if (file.footage.whole) {
+    for (let x = x0; x < x1; x += 78) drawPhoto(context, file.id, x, 0, 78, stripHeight);
+    return;
+  }
   if (!file.sheets) return;
   const width = Math.max(24, Math.min(110, (stripHeight * file.sheets.width) / file.sheets.height));
   for (let x = x0; x < x1; x += width) drawFrame(context, file.id, file.sheets, part.start + (x - x0 + width * 0.3) / scale, x, 0, width, stripHeight);
@@ -96,6 +109,55 @@ function drawLight(context: CanvasRenderingContext2D, file: LineFile, part: Line
     else for (let x = a; x < b; x += 8) context.fillRect(x, rows.lamp, Math.min(5, b - x), 2.5);
   }
   context.shadowBlur = 0;
+}
+
+/** A light rail along the top edge of what stands in the open reel already. */
+function drawUsed(context: CanvasRenderingContext2D, { used }: LineFile, part: LinePart, toX: (seconds: number) => number) {
+  context.fillStyle = colours.text;
+  for (const range of used) {
+    if (range.end <= part.start || range.start >= part.end) continue;
+    const a = toX(range.start);
+    const b = toX(range.end);
+    context.fillRect(a, 0, b - a, 2);
+    context.fillRect(a, 0, 2, 6);
+    context.fillRect(b - 2, 0, 2, 6);
+  }
+}
+
+/** A dotted frame around what was asked for. */
+function drawFound(context: CanvasRenderingContext2D, { found }: LineFile, part: LinePart, toX: (seconds: number) => number) {
+  context.strokeStyle = '#fff6df';
+  context.lineWidth = 1.5;
+  context.setLineDash([2, 3]);
+  for (const range of found) if (range.end > part.start && range.start < part.end) context.strokeRect(toX(range.start) + 1, 1, toX(range.end) - toX(range.start) - 2, stripHeight - 2);
+  context.setLineDash([]);
+}
+
+/** A shape for each kind of marker, so that colour is not all that tells them apart. */
+export const markerShapes: Record<MarkerKind, string> = { note: 'M2 2h8v8H2z', good: 'M6 1.5a4.5 4.5 0 1 1 0 9a4.5 4.5 0 1 1 0-9z', problem: 'M6 1.5l5 9H1z', idea: 'M6 1l5 5l-5 5l-5-5z' };
+
+function drawMarkers(context: CanvasRenderingContext2D, { markers }: LineFile, part: LinePart, toX: (seconds: number) => number, x1: number) {
+  context.font = "12px 'Figtree Variable', sans-serif";
+  for (const marker of markers) {
+    if (marker.seconds < part.start || marker.seconds >= part.end) continue;
+    const x = toX(marker.seconds);
+    let text = marker.note;
+    const room = Math.min(150, x1 - x - 22);
+    while (text.length > 3 && context.measureText(text).width > room) text = `${text.slice(0, -2)}…`.replace('……', '…');
+    if (context.measureText(text).width > room) text = '';
+    const width = 18 + (text ? context.measureText(text).width + 4 : 0);
+    context.fillStyle = '#fff6df';
+    context.fillRect(x, 0, 1, stripHeight + 4);
+    context.beginPath();
+    context.roundRect(x, 22, width, 17, [0, 4, 4, 0]);
+    context.fill();
+    context.fillStyle = colours.ground;
+    context.save();
+    context.translate(x + 3, 24.5);
+    context.fill(new Path2D(markerShapes[marker.kind]));
+    context.restore();
+    if (text) context.fillText(text, x + 18, 34);
+  }
 }
 
 function hatch(context: CanvasRenderingContext2D, x0: number, x1: number, kept: boolean) {

@@ -32,6 +32,17 @@ export function drawFrame(context: CanvasRenderingContext2D, media: string, shee
   return true;
 }
 
+/** Draws a photo into the box, filling it; false while it is still loading. */
+export function drawPhoto(context: CanvasRenderingContext2D, media: string, x: number, y: number, width: number, height: number): boolean {
+  const image = load(`/media/${media}`);
+  if (!image.complete || image.naturalWidth === 0) return false;
+  const scale = Math.max(width / image.naturalWidth, height / image.naturalHeight);
+  const w = width / scale;
+  const h = height / scale;
+  context.drawImage(image, (image.naturalWidth - w) / 2, (image.naturalHeight - h) / 2, w, h, x, y, width, height);
+  return true;
+}
+
 function load(address: string): HTMLImageElement {
   let image = images.get(address);
   if (!image) {

@@ -9,17 +9,22 @@ async function load(id: string, signal: AbortSignal): Promise<Footage> {
 }
 
 /**
- * The readings of these items in their order, once all are here; null until then. While newer ones are on their way
- * the ones before stay, so that nothing on screen is lost.
+ * The readings of these items in their order, once all are here; null until then. While newer ones or others are on
+ * their way the ones before stay, so that nothing on screen is lost.
  * @param stamp changes when an item was read anew
+ * @param onRead hears of each as it comes; always the same function
  */
-export function useReadings(ids: readonly string[], stamp = ''): Footage[] | null {
+export function useReadings(ids: readonly string[], stamp = '', onRead?: (footage: Footage) => void): Footage[] | null {
   const key = ids.join();
   const [loaded, setLoaded] = useState<{ key: string; footage: Footage[] } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
-    Promise.all((key ? key.split(',') : []).map((id) => load(id, stop.signal))).then((footage) => setLoaded({ key, footage }), () => undefined);
+    Promise.all((key ? key.split(',') : []).map(async (id) => {
+      const footage = await load(id, stop.signal);
+      onRead?.(footage);
+      return footage;
+    })).then((footage) => setLoaded({ key, footage }), () => undefined);
     return () => stop.abort();
-  }, [key, stamp]);
-  return loaded?.key === key ? loaded.footage : null;
+  }, [key, stamp, onRead]);
+  return loaded?.footage ?? null;
 }

@@ -1,4 +1,9 @@
-import { cutFadeSeconds, segmentAt, type Segment } from '#core/reel';
+import type { View } from '#core/framing';
+import type { ColourTable } from '#core/look';
+import { amplitude, fadeAt, levelAt, segmentAt, type GainPoint, type Reel, type Segment } from '#core/reel';
+import { framesPerSecond, rates, type Rate } from '#core/time';
+import { Composer, type Picture } from './compose';
+import { Decks } from './decks';
 
 /** Where a segment's picture and sound come from. */
 export interface PlayableSource {
@@ -6,35 +11,73 @@ export interface PlayableSource {
   photo: boolean;
 }
 
+/** A reel as it is seen and heard; see `planPictures` and `planHeard`. */
+export interface PlayPlan {
+  rate: Rate;
+  reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit'>;
+  pictures: Segment[];
+  /** One list a track. */
+  sounds: Segment[][];
+  /** Music beneath, with its level all along the reel. */
+  music?: { address: string; startSeconds: number; durationSeconds: number; curve: readonly GainPoint[] } | null;
+}
+export const emptyPlan: PlayPlan = { rate: rates['25'], reel: { rate: rates['25'] }, pictures: [], sounds: [] };
+
+/** What the player asks of the screen around it. */
+export interface Surroundings {
+  sourceOf(media: string): PlayableSource | null;
+  tableOf(leaf: Segment): ColourTable | null;
+  viewOf(leaf: Segment, frame: number): View | null;
+}
+
+/** Elements that stand ready before they are needed, in seconds. */
+const prepareSeconds = 4;
+/** Frames that take longer to draw are too slow for 30 in a second. */
+const slowMs = 20;
+/** Between two reports of the time while it plays, in milliseconds. */
+const tellEvery = 60;
+/** Over so long a level moves to where it should be; hides the step of a cut. */
+const gainSeconds = 0.008;
+
+const leavesOf = (segment: Segment | undefined): Segment[] => (!segment ? [] : segment.cross ? [segment.cross.from, segment.cross.to] : [segment]);
+
 /**
- * Plays a reel directly from its footage: two video elements take turns, the next piece stands ready at its first
- * frame while one plays, so that a cut shows no gap. Sound goes through Web Audio, with the same short fade at each
- * cut as the render. It knows nothing of the screen.
+ * Plays a reel directly from its footage. What comes next stands ready at its first frame while a piece plays, so that
+ * a cut shows no gap. A piece whose own sound is heard gives it from the element that shows it, so that lips and words
+ * stay together; every other sound has an element of its own that is led along. Frames are drawn by the rules of the
+ * renderer. It knows nothing of the screen.
  */
 export class ReelPlayer {
-  private active = 0;
-  private readonly loaded: (string | null)[] = [null, null];
-  private index = -1;
+  private plan = emptyPlan;
+  private now = 0;
   private playing = false;
   private frame = 0;
-  private photoClock = 0;
-  private audio: { context: AudioContext; gains: GainNode[] } | null = null;
-  private now = 0;
+  /** For what has no clock of its own: photos, held frames, gaps. */
+  private clock = { at: 0, seconds: 0 };
+  private context: AudioContext | null = null;
+  private readonly videos = new Decks('video', 5, () => this.redraw());
+  private readonly audios = new Decks('audio', 6, () => undefined);
+  private readonly photos = new Map<string, HTMLImageElement>();
+  private readonly composer = new Composer();
+  private song: { element: HTMLAudioElement; gain: GainNode | null; address: string } | null = null;
+  private asked = false;
+  canvas: HTMLCanvasElement | null = null;
   onTime: (seconds: number) => void = () => undefined;
   onPlaying: (playing: boolean) => void = () => undefined;
 
-  constructor(
-    private readonly videos: [HTMLVideoElement, HTMLVideoElement],
-    private readonly photo: HTMLImageElement,
-    private segments: Segment[],
-    private readonly sourceOf: (media: string) => PlayableSource | null,
-  ) {}
+  constructor(private readonly around: Surroundings) {
+    void document.fonts.ready.then(() => this.redraw());
+  }
 
   /** Another version of the reel; the picture stays at the same time where that still exists. */
-  setSegments(segments: Segment[]): void {
-    this.segments = segments;
-    this.index = -1;
-    this.seek(Math.min(this.now, Math.max(0, (segments.at(-1)?.endSeconds ?? 0) - 0.01)));
+  setPlan(plan: PlayPlan): void {
+    this.plan = plan;
+    if (!plan.music) this.song?.element.pause();
+    this.seek(Math.min(this.now, Math.max(0, this.end - 0.01)));
+  }
+
+  private get end(): number {
+    return this.plan.pictures.at(-1)?.endSeconds ?? 0;
   }
 
   get seconds(): number {
@@ -42,147 +85,279 @@ export class ReelPlayer {
   }
 
   seek(seconds: number): void {
-    const index = segmentAt(this.segments, seconds);
-    const segment = this.segments[index];
-    this.now = Math.max(0, Math.min(seconds, this.segments.at(-1)?.endSeconds ?? 0));
+    this.now = Math.max(0, Math.min(seconds, this.end));
+    this.restartClock();
     this.onTime(this.now);
-    if (!segment) return;
-    const into = Math.min(this.now, segment.endSeconds - 0.001) - segment.startSeconds;
-    this.index = index;
-    this.photoClock = performance.now() - into * 1000;
-    const source = this.sourceOf(segment.media);
-    this.showPhoto(source?.photo ? source.address : null);
-    if (source && !source.photo) this.cue(this.active, source.address, segment.sourceSeconds + into);
-    this.reveal();
-    this.prepareNext();
-    if (this.playing) this.startActive();
+    this.cueAround();
+    if (this.playing) this.runAll();
+    this.redraw();
   }
 
   async play(): Promise<void> {
-    if (this.segments.length === 0) return;
-    if (this.now >= this.segments.at(-1)!.endSeconds - 0.02) this.seek(0);
-    this.wireSound();
-    await this.audio?.context.resume();
+    if (this.plan.pictures.length === 0) return;
+    if (this.now >= this.end - 0.02) this.seek(0);
+    if (!this.context) {
+      this.context = new AudioContext();
+      this.videos.wire(this.context);
+      this.audios.wire(this.context);
+    }
+    await this.context.resume();
     this.playing = true;
     this.onPlaying(true);
-    this.photoClock = performance.now() - (this.now - (this.segments[this.index]?.startSeconds ?? 0)) * 1000;
-    this.startActive();
+    this.restartClock();
+    this.cueAround();
+    this.runAll();
     cancelAnimationFrame(this.frame);
     this.frame = requestAnimationFrame(this.tick);
   }
 
   pause(): void {
+    if (this.playing) this.onPlaying(false);
     this.playing = false;
     cancelAnimationFrame(this.frame);
-    for (const video of this.videos) video.pause();
-    this.onPlaying(false);
+    this.onTime(this.now);
+    this.redraw();
+    this.videos.pause();
+    this.audios.pause();
+    this.song?.element.pause();
   }
 
   dispose(): void {
     this.pause();
-    void this.audio?.context.close();
+    this.videos.dispose();
+    this.audios.dispose();
+    void this.context?.close();
   }
 
-  private readonly tick = () => {
-    const segment = this.segments[this.index];
-    if (!this.playing || !segment) return;
-    const source = this.sourceOf(segment.media);
-    const video = this.videos[this.active]!;
-    const timed = !source || source.photo ? (performance.now() - this.photoClock) / 1000 : video.currentTime - segment.sourceSeconds;
-    const into = Math.max(0, timed);
-    const length = segment.endSeconds - segment.startSeconds;
-    if (into >= length - 0.008 || (source && !source.photo && video.ended)) this.cut();
-    else if (!video.seeking || source?.photo) {
-      this.now = segment.startSeconds + into;
-      this.fadeOutBefore(length - into);
-      this.onTime(this.now);
-    }
-    this.frame = requestAnimationFrame(this.tick);
-  };
-
-  /** To the next piece: the prepared element is shown, the old one stops after its frame was covered. */
-  private cut(): void {
-    const next = this.segments[this.index + 1];
-    if (!next) {
-      this.now = this.segments.at(-1)!.endSeconds;
-      this.onTime(this.now);
-      return this.pause();
-    }
-    const old = this.videos[this.active]!;
-    this.index++;
-    this.photoClock = performance.now();
-    this.now = next.startSeconds;
-    const source = this.sourceOf(next.media);
-    if (source && !source.photo) {
-      this.active = 1 - this.active;
-      this.cue(this.active, source.address, next.sourceSeconds);
-    }
-    this.showPhoto(source?.photo ? source.address : null);
-    this.startActive();
-    this.reveal();
-    old.pause();
-    this.prepareNext();
+  private told = 0;
+  private tell(): void {
+    this.told = performance.now();
     this.onTime(this.now);
   }
 
-  private startActive(): void {
-    const source = this.sourceOf(this.segments[this.index]!.media);
-    if (!source || source.photo) return this.videos.forEach((video) => video.pause());
-    const gain = this.audio?.gains[this.active];
-    if (gain) {
-      const at = this.audio!.context.currentTime;
-      gain.gain.cancelScheduledValues(at);
-      gain.gain.setValueAtTime(0, at);
-      gain.gain.linearRampToValueAtTime(1, at + cutFadeSeconds);
+  private restartClock(): void {
+    this.clock = { at: performance.now(), seconds: this.now };
+  }
+
+  private segment(): Segment | undefined {
+    return this.plan.pictures[segmentAt(this.plan.pictures, Math.min(this.now, this.end - 1e-4))];
+  }
+
+  private source(leaf: Segment): PlayableSource | null {
+    return leaf.media === null ? null : this.around.sourceOf(leaf.media);
+  }
+
+  /** Whether a stretch's picture runs by itself. */
+  private runs(leaf: Segment): boolean {
+    const source = this.source(leaf);
+    return source !== null && !source.photo && leaf.speed > 0;
+  }
+
+  private sourceTime(leaf: Segment): number {
+    return leaf.sourceSeconds + Math.max(0, this.now - leaf.startSeconds) * leaf.speed;
+  }
+
+  private readonly tick = () => {
+    if (!this.playing) return;
+    const segment = this.segment();
+    // Time is what the running picture says; of two that cross, the one that comes in, since it goes on.
+    const leader = leavesOf(segment).findLast((leaf) => this.runs(leaf));
+    const deck = leader && this.videos.find(leader.id);
+    const byClock = this.clock.seconds + (performance.now() - this.clock.at) / 1000;
+    if (leader && deck && deck.element.readyState >= 2 && !deck.element.seeking) {
+      const { element } = deck;
+      const read = leader.startSeconds + (element.currentTime - leader.sourceSeconds) / leader.speed;
+      // A source that ended early is waited out by the clock.
+      if (!element.ended && !element.paused) {
+        this.now = Math.max(this.now, Math.min(read, this.now + 0.5));
+        this.restartClock();
+      } else if (element.ended) this.now = byClock;
+    } else if (!leader || deck?.element.error) this.now = byClock;
+    else this.restartClock();
+    if (this.now >= this.end - 0.004) {
+      this.now = this.end;
+      this.onTime(this.now);
+      this.redraw();
+      return this.pause();
     }
-    void this.videos[this.active]!.play().catch(() => undefined);
-  }
-
-  private fadeOutBefore(left: number): void {
-    const gain = this.audio?.gains[this.active];
-    if (!gain || left > cutFadeSeconds + 0.017) return;
-    const at = this.audio!.context.currentTime;
-    gain.gain.cancelScheduledValues(at);
-    gain.gain.setValueAtTime(gain.gain.value, at);
-    gain.gain.linearRampToValueAtTime(0, at + Math.max(0.002, left));
-  }
-
-  /** Puts an element at a frame; the address is only set when it changes, since that empties the decoder. */
-  private cue(slot: number, address: string, seconds: number): void {
-    const video = this.videos[slot]!;
-    if (this.loaded[slot] !== address) {
-      this.loaded[slot] = address;
-      video.src = address;
-      video.onloadedmetadata = () => void (video.currentTime = seconds + 0.001);
-      return;
+    if (segment && this.now >= segment.endSeconds - 0.006) {
+      this.now = Math.max(this.now, segment.endSeconds + 1e-6);
+      this.restartClock();
+      this.cueAround();
     }
-    video.onloadedmetadata = null;
-    if (Math.abs(video.currentTime - seconds) > 0.004) video.currentTime = seconds + 0.001;
+    this.runAll();
+    this.draw();
+    // The screen around follows more slowly than the picture; it has more to do.
+    if (performance.now() - this.told > tellEvery) this.tell();
+    this.frame = requestAnimationFrame(this.tick);
+  };
+
+  /** Puts elements at what is seen and heard now, and at what comes soon. */
+  private cueAround(): void {
+    const { pictures, sounds } = this.plan;
+    const keep = new Set<string>();
+    const index = pictures.indexOf(this.segment()!);
+    const upcoming = pictures.slice(index, index + 4).filter((segment, at) => at === 0 || segment.startSeconds < this.now + prepareSeconds);
+    for (const [at, segment] of upcoming.entries()) for (const leaf of leavesOf(segment)) {
+      const source = this.source(leaf);
+      if (source?.photo) this.photo(source.address);
+      if (!source || source.photo || keep.has(leaf.id) || keep.size >= 4) continue;
+      keep.add(leaf.id);
+      // While it plays, an element that shows its piece already is led, not sought.
+      const wanted = at === 0 ? this.sourceTime(leaf) : leaf.sourceSeconds;
+      this.videos.cue(leaf.id, source.address, wanted, this.playing && at === 0 && this.videos.find(leaf.id) ? 0.12 : 0.004);
+    }
+    this.videos.release(keep);
+    const heard = new Set<string>();
+    for (const leaf of this.aside(sounds, keep)) heard.add(leaf.id);
+    this.audios.release(heard);
   }
 
-  private prepareNext(): void {
-    const next = this.segments.slice(this.index + 1).find((segment) => this.sourceOf(segment.media)?.photo === false);
-    const source = next && this.sourceOf(next.media);
-    if (next && source) this.cue(1 - this.active, source.address, next.sourceSeconds);
+  /** Sounds now that no running picture gives. */
+  private aside(sounds: readonly Segment[][], shown: ReadonlySet<string>): Segment[] {
+    const seen = new Set(leavesOf(this.segment()).filter((leaf) => shown.has(leaf.id)).map((leaf) => leaf.id));
+    return sounds.flatMap((track) => leavesOf(track[segmentAt(track, this.now)])).filter((leaf) => leaf.gain > 0 && !seen.has(leaf.id) && this.source(leaf) !== null && !this.source(leaf)!.photo);
   }
 
-  private reveal(): void {
-    this.videos.forEach((video, slot) => (video.style.visibility = slot === this.active ? 'visible' : 'hidden'));
+  private runAll(): void {
+    const segment = this.segment();
+    const leaves = leavesOf(segment);
+    const leader = leaves.findLast((leaf) => this.runs(leaf));
+    const frame = (leaf: Segment) => Math.max(0, (this.now - leaf.startSeconds) * framesPerSecond(this.plan.rate));
+    // Equal power over a crossing, as in the render.
+    const gains = new Map<string, number>();
+    for (const track of this.plan.sounds) {
+      const sound = track[segmentAt(track, this.now)];
+      if (!sound) continue;
+      if (sound.cross) {
+        const share = Math.min(1, frame(sound) / sound.frames);
+        gains.set(sound.cross.from.id, sound.cross.from.gain * Math.cos((share * Math.PI) / 2));
+        gains.set(sound.cross.to.id, sound.cross.to.gain * Math.sin((share * Math.PI) / 2));
+      } else gains.set(sound.id, sound.gain * fadeAt(sound, frame(sound)).share);
+    }
+    const active = new Set<string>();
+    for (const leaf of leaves) {
+      const source = this.source(leaf);
+      if (!source || source.photo) continue;
+      active.add(leaf.id);
+      const deck = this.videos.find(leaf.id) ?? this.videos.cue(leaf.id, source.address, this.sourceTime(leaf));
+      if (leaf.speed > 0) this.videos.run(deck, this.sourceTime(leaf), leaf.speed, leaf !== leader);
+      else deck.element.pause();
+      this.setGain(deck, leaf.speed > 0 ? (gains.get(leaf.id) ?? 0) : 0);
+    }
+    for (const deck of this.videos.all()) if (deck.clip === null || !active.has(deck.clip)) {
+      deck.element.pause();
+      this.setGain(deck, 0);
+    }
+    const heard = new Set<string>();
+    for (const leaf of this.aside(this.plan.sounds, active)) {
+      heard.add(leaf.id);
+      const deck = this.audios.find(leaf.id) ?? this.audios.cue(leaf.id, this.source(leaf)!.address, this.sourceTime(leaf));
+      this.audios.run(deck, this.sourceTime(leaf), leaf.speed);
+      this.setGain(deck, gains.get(leaf.id) ?? 0);
+    }
+    this.audios.release(heard);
+    this.soundMusic();
   }
 
-  private showPhoto(address: string | null): void {
-    this.photo.style.visibility = address ? 'visible' : 'hidden';
-    if (address && this.photo.getAttribute('src') !== address) this.photo.src = address;
+  private setGain(deck: { gain: GainNode | null }, level: number): void {
+    if (deck.gain) deck.gain.gain.setTargetAtTime(level, deck.gain.context.currentTime, gainSeconds);
   }
 
-  private wireSound(): void {
-    if (this.audio) return;
-    const context = new AudioContext();
-    const gains = this.videos.map((video) => {
-      const gain = context.createGain();
-      context.createMediaElementSource(video).connect(gain).connect(context.destination);
-      return gain;
+  /** The music at its place and level; it begins anew at its end, as in the render. */
+  private soundMusic(): void {
+    const { music } = this.plan;
+    if (!music || !this.playing) return;
+    if (!this.song) {
+      const element = new Audio();
+      element.preload = 'auto';
+      const gain = this.context?.createGain() ?? null;
+      if (this.context && gain) this.context.createMediaElementSource(element).connect(gain).connect(this.context.destination);
+      this.song = { element, gain, address: '' };
+    }
+    const { element, gain } = this.song;
+    if (this.song.address !== music.address) element.src = this.song.address = music.address;
+    const place = music.startSeconds + this.now;
+    const wanted = place < music.durationSeconds ? place : (place - music.durationSeconds) % music.durationSeconds;
+    if (element.readyState > 0 && Math.abs(element.currentTime - wanted) > 0.15 && !element.seeking) element.currentTime = wanted;
+    const level = amplitude(levelAt(music.curve, this.now));
+    if (gain) gain.gain.setTargetAtTime(level, this.context!.currentTime, 0.02);
+    else element.volume = Math.min(1, level);
+    if (element.paused) void element.play().catch(() => undefined);
+  }
+
+  private photo(address: string): HTMLImageElement {
+    let image = this.photos.get(address);
+    if (!image) {
+      image = new Image();
+      image.onload = () => this.redraw();
+      image.src = address;
+      this.photos.set(address, image);
+    }
+    return image;
+  }
+
+  private pictureOf(leaf: Segment): Picture | null {
+    const source = this.source(leaf);
+    if (!source) return null;
+    if (source.photo) {
+      const image = this.photo(source.address);
+      return image.complete && image.naturalWidth > 0 ? { image, width: image.naturalWidth, height: image.naturalHeight } : null;
+    }
+    const element = this.videos.find(leaf.id)?.element;
+    return element instanceof HTMLVideoElement && element.readyState >= 2 ? { image: element, width: element.videoWidth, height: element.videoHeight } : null;
+  }
+
+  private isMissing(leaf: Segment): boolean {
+    const source = this.source(leaf);
+    return !source || (!source.photo && this.videos.find(leaf.id)?.element.error != null);
+  }
+
+  /** Soon, once, however often it is asked for. */
+  redraw(): void {
+    if (this.asked || this.playing) return;
+    this.asked = true;
+    requestAnimationFrame(() => {
+      this.asked = false;
+      this.draw();
     });
-    this.audio = { context, gains };
+  }
+
+  /** Pixels that are drawn when there is time for them. */
+  setSize(width: number, height: number): void {
+    this.size = { width, height };
+    this.scaleTo(1);
+    this.redraw();
+  }
+  private size = { width: 0, height: 0 };
+  private scale = 1;
+  /** Mean time that a frame takes, in milliseconds. */
+  private pace = 0;
+  private drawn = -1;
+
+  private scaleTo(scale: number): void {
+    this.scale = scale;
+    this.pace = 0;
+    if (!this.canvas) return;
+    const [width, height] = [Math.max(2, Math.round(this.size.width * scale)), Math.max(2, Math.round(this.size.height * scale))];
+    if (this.canvas.width !== width) this.canvas.width = width;
+    if (this.canvas.height !== height) this.canvas.height = height;
+  }
+
+  private draw(): void {
+    const segment = this.segment() ?? null;
+    if (!this.canvas) return;
+    const frame = segment ? Math.floor((Math.min(this.now, this.end - 1e-4) - segment.startSeconds) * framesPerSecond(this.plan.rate) + 1e-3) : 0;
+    const number = (segment?.startFrame ?? 0) + frame;
+    // A screen that is faster than the reel need not draw a frame twice.
+    if (this.playing && number === this.drawn) return;
+    this.drawn = number;
+    // A machine that cannot keep up draws fewer pixels while it plays, and all of them at rest.
+    if (!this.playing && this.scale !== 1) this.scaleTo(1);
+    else if (this.playing && this.pace > slowMs && this.scale > 0.5) this.scaleTo(this.scale - 0.25);
+    const before = performance.now();
+    this.composer.draw(this.canvas, segment, frame, { quick: this.playing, reel: this.plan.reel, pictureOf: (leaf) => this.pictureOf(leaf), isMissing: (leaf) => this.isMissing(leaf), tableOf: this.around.tableOf, viewOf: this.around.viewOf });
+    const took = performance.now() - before;
+    this.pace = this.pace === 0 ? took : this.pace * 0.85 + took * 0.15;
   }
 }

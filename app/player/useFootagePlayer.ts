@@ -1,21 +1,45 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { StringOut } from '#core/time';
+import type { Range, StringOut } from '#core/time';
 
-/** Plays footage end to end in one video element; time is the string's. */
-export function useFootagePlayer(string: StringOut, initial: number) {
+/** A hover rests when the pointer stands still for so long; then the true frame is fetched. */
+const restMilliseconds = 140;
+export const fastest = 16;
+
+/**
+ * Plays footage end to end in one video element; time is the string's. When the string changes (another filter or
+ * order), the playhead stays at its frame if that is still there.
+ */
+export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (id: string) => boolean) {
   const video = useRef<HTMLVideoElement>(null);
-  const current = useRef<{ index: number; wanted: number | null }>({ index: -1, wanted: null });
+  const current = useRef<{ id: string | null; index: number; wanted: number | null }>({ id: null, index: -1, wanted: null });
   const [time, setTime] = useState(Math.min(initial, string.total));
   const [playing, setPlaying] = useState(false);
-  const [loop, setLoop] = useState<{ start: number; end: number } | null>(null);
+  const [rate, setRate] = useState(0);
+  const [loop, setLoop] = useState<Range | null>(null);
+  /** Where the pointer hovers, while the true frame is not there yet. */
+  const [hover, setHover] = useState<number | null>(null);
   const speed = useRef(0);
+  const at = useRef(time);
+  at.current = time;
+  const photos = useRef(isPhoto);
+  photos.current = isPhoto;
 
-  const show = useCallback((at: number) => {
+  const settle = (element: HTMLVideoElement) => {
+    if (current.current.wanted === null) return;
+    element.currentTime = current.current.wanted;
+    current.current.wanted = null;
+  };
+  const show = useCallback((wanted: number) => {
     const element = video.current;
-    const place = string.locate(at);
+    const place = string.locate(wanted);
     if (!element || !place) return;
-    if (current.current.index !== place.index) {
-      current.current.index = place.index;
+    current.current.index = place.index;
+    if (photos.current(place.id)) {
+      current.current.id = place.id;
+      return element.pause();
+    }
+    if (current.current.id !== place.id) {
+      current.current.id = place.id;
       element.src = `/media/${place.id}`;
     }
     if (element.readyState === 0 || element.seeking) {
@@ -27,43 +51,57 @@ export function useFootagePlayer(string: StringOut, initial: number) {
     element.currentTime = place.seconds;
   }, [string]);
 
-  const settle = (element: HTMLVideoElement) => {
-    if (current.current.wanted === null) return;
-    element.currentTime = current.current.wanted;
-    current.current.wanted = null;
-  };
-
-  const seek = useCallback((at: number) => {
-    const held = Math.min(Math.max(0, at), string.total);
+  const seek = useCallback((wanted: number) => {
+    const held = Math.min(Math.max(0, wanted), string.total);
     setTime(held);
+    setHover(null);
     show(held);
   }, [show, string]);
 
-  const play = useCallback((rate = 1) => {
+  const resting = useRef(0);
+  /** Shows what lies under the pointer without moving the playhead; null goes back to it. */
+  const peek = useCallback((wanted: number | null) => {
+    clearTimeout(resting.current);
+    setHover(wanted);
+    resting.current = window.setTimeout(() => show(wanted ?? at.current), wanted === null ? 0 : restMilliseconds);
+  }, [show]);
+
+  const play = useCallback((wanted = 1) => {
     const element = video.current;
     if (!element) return;
-    speed.current = rate;
-    if (rate < 0) element.pause();
+    speed.current = wanted;
+    setRate(wanted);
+    setHover(null);
+    if (wanted < 0 || photos.current(current.current.id ?? '')) element.pause();
     else {
-      element.playbackRate = Math.min(8, rate);
+      element.playbackRate = wanted;
       void element.play().catch(() => undefined);
     }
     setPlaying(true);
   }, []);
   const pause = useCallback(() => {
     speed.current = 0;
+    setRate(0);
     video.current?.pause();
     setPlaying(false);
   }, []);
 
+  const before = useRef(string);
   useEffect(() => {
-    show(time);
+    const place = before.current === string ? null : before.current.locate(at.current);
+    before.current = string;
+    if (place) seek(string.timeOf(place.id, place.seconds) ?? 0);
+    else show(at.current);
+    setLoop(null);
     const element = video.current;
-    const seeked = () => element && settle(element);
+    const seeked = () => {
+      if (!element) return;
+      if (current.current.wanted === null) setHover(null);
+      settle(element);
+    };
     element?.addEventListener('seeked', seeked);
     return () => element?.removeEventListener('seeked', seeked);
-    // Only at the start and when the string changes; seeking does the rest.
-  }, [show]);
+  }, [seek, show, string]);
 
   useEffect(() => {
     if (!playing) return;
@@ -71,29 +109,38 @@ export function useFootagePlayer(string: StringOut, initial: number) {
     let last = performance.now();
     const tick = (now: number) => {
       const element = video.current!;
-      const offset = string.offsets[current.current.index] ?? 0;
-      let at = offset + element.currentTime;
-      if (speed.current < 0) {
-        at = offset + element.currentTime + (speed.current * (now - last)) / 1000;
-        if (!element.seeking && now - last > 60) {
+      const { index, id } = current.current;
+      const item = string.items[index];
+      if (!item) return pause();
+      const end = string.offsets[index + 1]!;
+      // Photos and running back have no clock of their own.
+      const byHand = speed.current < 0 || photos.current(id ?? '');
+      const position = byHand ? at.current + (speed.current * (now - last)) / 1000 : string.offsets[index]! + element.currentTime - (item.start ?? 0);
+      if (byHand) {
+        if (!element.seeking && now - last > (speed.current < 0 ? 60 : 30)) {
           last = now;
-          seek(at);
+          if (position <= 0) {
+            seek(0);
+            return pause();
+          }
+          if (position >= string.total - 0.02) return pause();
+          seek(loop && position >= loop.end ? loop.start : position);
+          if (speed.current > 0 && !photos.current(current.current.id ?? '')) play(speed.current);
         }
-      } else if (element.ended || at >= string.offsets[current.current.index + 1]! - 0.02) {
-        const next = string.offsets[current.current.index + 1]!;
-        if (next >= string.total - 0.05) return pause();
-        seek(next + 0.001);
-        void element.play().catch(() => undefined);
-        element.playbackRate = Math.min(8, speed.current);
-      } else if (!element.seeking && current.current.wanted === null && element.readyState > 1) {
-        if (loop && at >= loop.end) seek(loop.start);
-        else setTime(at);
-      }
+      } else if (loop && position >= loop.end - 0.01) seek(loop.start);
+      else if (element.ended || position >= end - 0.02) {
+        if (end >= string.total - 0.05) return pause();
+        seek(end + 0.001);
+        last = now;
+        play(speed.current);
+      } else if (!element.seeking && current.current.wanted === null && element.readyState > 1) setTime(Math.max(string.offsets[index]!, position));
       frame = requestAnimationFrame(tick);
     };
     frame = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(frame);
-  }, [playing, seek, pause, string, loop]);
+  }, [playing, seek, pause, play, string, loop]);
 
-  return { video, time, playing, seek, show, play, pause, loop, setLoop, speed };
+  return { video, time, playing, rate, hover, seek, peek, play, pause, loop, setLoop, speed };
 }
+
+export type FootagePlayer = ReturnType<typeof useFootagePlayer>;

@@ -1,29 +1,43 @@
-import { useEffect, useRef, useState } from 'react';
-import type { Segment } from '#core/reel';
-import { ReelPlayer, type PlayableSource } from './reelPlayer';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { ReelPlayer, type PlayPlan, type Surroundings } from './reelPlayer';
 
-/** The reel player in a component: its elements, time and state. */
-export function useReelPlayer(segments: Segment[], sourceOf: (media: string) => PlayableSource | null) {
-  const first = useRef<HTMLVideoElement>(null);
-  const second = useRef<HTMLVideoElement>(null);
-  const photo = useRef<HTMLImageElement>(null);
+/** The reel player in a component: its canvas, time and state. */
+export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   const player = useRef<ReelPlayer | null>(null);
-  const sources = useRef(sourceOf);
-  sources.current = sourceOf;
+  const canvas = useRef<HTMLCanvasElement | null>(null);
+  const size = useRef<[number, number] | null>(null);
+  const now = useRef(around);
+  now.current = around;
   const [time, setTime] = useState(0);
   const [playing, setPlaying] = useState(false);
 
   useEffect(() => {
-    const own = new ReelPlayer([first.current!, second.current!], photo.current!, [], (media) => sources.current(media));
+    const own = new ReelPlayer({ sourceOf: (media) => now.current.sourceOf(media), tableOf: (leaf) => now.current.tableOf(leaf), viewOf: (leaf, frame) => now.current.viewOf(leaf, frame) });
+    own.canvas = canvas.current;
+    // The viewer may have said its size before the player was there.
+    if (size.current) own.setSize(...size.current);
     own.onTime = setTime;
     own.onPlaying = setPlaying;
     player.current = own;
     return () => own.dispose();
   }, []);
-  useEffect(() => player.current?.setSegments(segments), [segments]);
+  useEffect(() => player.current?.setPlan(plan), [plan]);
+  /** For the canvas that shows it. */
+  const screen = useCallback((element: HTMLCanvasElement | null) => {
+    canvas.current = element;
+    if (player.current) {
+      player.current.canvas = element;
+      if (size.current) player.current.setSize(...size.current);
+      player.current.redraw();
+    }
+  }, []);
 
   return {
-    elements: { first, second, photo }, time, playing,
-    play: () => void player.current?.play(), pause: () => player.current?.pause(), seek: (seconds: number) => player.current?.seek(seconds),
+    screen, time, playing,
+    play: () => void player.current?.play(), pause: () => player.current?.pause(), seek: (seconds: number) => player.current?.seek(seconds), redraw: () => player.current?.redraw(), 
+    setSize: (width: number, height: number) => {
+      size.current = [width, height];
+      player.current?.setSize(width, height);
+    },
   };
 }

@@ -1,27 +1,38 @@
-import { useEffect, useLayoutEffect, useRef, useState, type DragEvent } from 'react';
-import type { Footage } from '#core/moments';
-import type { Segment } from '#core/reel';
-import { formatClock, type Rate } from '#core/time';
-import { drawFrame, onSheet } from '../page/sheets';
+import { Fragment, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import type { MovedClip, Segment, SnapKind } from '#core/reel';
+import { formatClock } from '#core/time';
 import { useReadings } from '../page/useReadings';
-import type { Item } from '../routes/project';
-import { drawSound, soundHeight } from './drawSound';
+import type { Moving } from './CutFrames';
+import { Flags, Lane } from './Lanes';
+import { Piece } from './Piece';
+import type { ReelDesk } from './useReelDesk';
 
 interface ReelStripsProps {
-  segments: Segment[];
-  rate: Rate;
-  itemOf(media: string): Item | null;
-  selectedId: string | null;
-  time: number;
-  onPick(index: number, seconds: number): void;
-  onMove(id: string, to: number): void;
+  desk: ReelDesk;
+  /** Smaller, for a reel below a page. */
+  compact?: boolean;
+  snaps?: ReadonlySet<SnapKind>;
+  /** What is cut off stays as a gap, and nothing moves. */
+  inPlace?: boolean;
+  /** Does an edit and notes that it was done. */
+  act(edit: () => boolean): void;
+  onMoving?(moving: Moving | null): void;
+  onTitle?(id: string): void;
 }
 
 const gutter = 56;
-const stripHeight = 56;
+const heights = { full: 56, compact: 38 };
+/** Least width of a piece, and the room between two, in pixels. */
+const narrowest = 14, between = 2;
+const none: ReadonlySet<SnapKind> = new Set();
 
 /** A reel set like text: whole pieces wrap from line to line, each as wide as it is long. */
-export function ReelStrips({ segments, itemOf, selectedId, time, onPick, onMove }: ReelStripsProps) {
+export function ReelStrips({ desk, compact = false, snaps = none, inPlace = false, act, onMoving = () => undefined, onTitle }: ReelStripsProps) {
+  const { segments, above, beside, itemOf, document, rate, live } = desk;
+  const { time } = desk.player;
+  const selectedId = desk.segment?.id ?? null;
+  const chosen = new Set(desk.chosen.map((clip) => clip.id));
+  const moved = document?.moved ?? [];
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {
@@ -32,28 +43,73 @@ export function ReelStrips({ segments, itemOf, selectedId, time, onPick, onMove 
   const total = segments.at(-1)?.endSeconds ?? 0;
   const secondsPerLine = total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120;
   const lines = wrap(segments, secondsPerLine);
-  const readings = useReadings([...new Set(segments.map((segment) => segment.media))].filter((media) => itemOf(media)?.probe).sort());
-  const readingOf = (media: string) => readings?.find((each) => each.id === media) ?? null;
+  const readings = useReadings([...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))].filter((media) => itemOf(media)?.probe).sort());
+  const readingOf = (media: string | null) => readings?.find((each) => each.id === media) ?? null;
+  const widthOf = (segment: Segment) => Math.min(width, Math.max(narrowest, ((segment.endSeconds - segment.startSeconds) / secondsPerLine) * width - between));
+  const current = useRef<HTMLDivElement>(null);
+  const line = lines.findIndex((indexes) => indexes.some((index) => time >= segments[index]!.startSeconds && time < segments[index]!.endSeconds));
+  useEffect(() => void current.current?.scrollIntoView({ block: 'nearest' }), [line]);
+  const gone = (before: string | null) => moved.filter((each) => each.before === before || (before === null && each.before !== null && !segments.some((segment) => segment.id === each.before)));
+  const dimmed = (each: MovedClip) => (
+    <button key={each.clip.id} type="button" data-moved={each.clip.id} title={`“${each.clip.name}” went to another reel; press to take it back`} onClick={() => act(() => live.edit({ type: 'takeBack', clip: each.clip.id }))}
+      className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60" style={{ width: 56, height: compact ? heights.compact : heights.full }}>{each.clip.name}<span className="sr-only">, moved to another reel; take it back</span></button>
+  );
+  const seek = (seconds: number) => desk.player.seek(seconds);
+  const pick = (id: string, seconds: number, how: 'only' | 'add' | 'upTo' = 'only') => {
+    desk.choose(id, how);
+    if (how === 'only') seek(seconds);
+  };
   return (
-    <div ref={frame} className="min-h-0 flex-1 overflow-y-auto px-4 pb-6" role="region" aria-label="The reel's pieces">
-      {width > 0 && lines.map((line) => (
-        <div key={segments[line[0]!]!.id} className="mb-5 flex">
-          <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(segments[line[0]!]!.startSeconds)}</span>
-          <div className="flex gap-0.5">
-            {line.map((index) => {
-              const segment = segments[index]!;
-              const length = segment.endSeconds - segment.startSeconds;
-              return (
-                <Piece key={segment.id} segment={segment} item={itemOf(segment.media)} reading={readingOf(segment.media)} width={Math.min(width, Math.max(14, (length / secondsPerLine) * width - 2))} selected={segment.id === selectedId}
-                  played={time >= segment.startSeconds && time < segment.endSeconds ? (time - segment.startSeconds) / length : null}
-                  onPick={(share) => onPick(index, segment.startSeconds + Math.min(0.999, share) * length)} onDropHere={(id) => onMove(id, index)} />
-              );
-            })}
+    <div ref={frame} className={`min-h-0 flex-1 overflow-y-auto px-4 ${compact ? 'pb-2' : 'pb-6 pt-1'}`} role="region" aria-label="The reel's pieces" tabIndex={0}>
+      {width > 0 && lines.map((indexes, at) => {
+        const own = indexes.map((index) => segments[index]!);
+        const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
+        const place = placeIn(own, widthOf);
+        const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, act, pick };
+        return (
+          <div key={own[0]!.id} ref={at === line ? current : undefined} className={`flex ${compact ? 'mb-2' : 'mb-5'}`}>
+            <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(from)}</span>
+            <div>
+              {!compact && <Flags {...lane} markers={document?.markers ?? []} titles={document?.titles ?? []} onTitle={onTitle} />}
+              <Lane {...lane} clips={above} kind="above" />
+              <div className="flex gap-0.5">
+                {indexes.map((index) => {
+                  const segment = segments[index]!;
+                  const length = segment.endSeconds - segment.startSeconds;
+                  return (
+                    <Fragment key={segment.id}>
+                      {gone(segment.id).map(dimmed)}
+                      <Piece desk={desk} segment={segment} item={segment.media === null ? null : itemOf(segment.media)} reading={readingOf(segment.media)} width={widthOf(segment)} height={compact ? heights.compact : heights.full} selected={segment.id === selectedId} also={chosen.has(segment.id)} snaps={snaps}
+                        played={time >= segment.startSeconds && time < segment.endSeconds ? (time - segment.startSeconds) / length : null}
+                        onPick={(share, how) => pick(segment.id, segment.startSeconds + Math.min(0.999, share) * length, how)} onDropHere={(id) => act(() => live.edit({ type: 'move', clip: id, to: index }))}
+                        onMoving={onMoving} onMoved={({ clip, what, frames }) => act(() => live.edit(what === 'roll' || what === 'slip' ? { type: what, clip, frames } : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) }))} />
+                    </Fragment>
+                  );
+                })}
+                {at === lines.length - 1 && gone(null).map(dimmed)}
+              </div>
+              {!compact && <Lane {...lane} clips={beside} kind="beside" readingOf={readingOf} />}
+            </div>
           </div>
-        </div>
-      ))}
+        );
+      })}
+      {lines.length === 0 && <div className="flex gap-0.5 pl-14">{moved.map(dimmed)}</div>}
+      {lines.length === 0 && !compact && <p className="pl-14 pt-2 text-muted">{moved.length === 0 ? 'Nothing in it yet. Send pieces to it from the moments.' : ''}</p>}
     </div>
   );
+}
+
+/** Where a time of a line lies in it, in pixels. */
+export function placeIn(line: readonly Segment[], widthOf: (segment: Segment) => number): (time: number) => number {
+  return (time) => {
+    let x = 0;
+    for (const piece of line) {
+      const wide = widthOf(piece);
+      if (time < piece.endSeconds) return x + (Math.max(0, time - piece.startSeconds) / (piece.endSeconds - piece.startSeconds)) * wide;
+      x += wide + between;
+    }
+    return x - between;
+  };
 }
 
 /** Whole pieces per line, at least one. */
@@ -70,68 +126,4 @@ export function wrap(segments: readonly Segment[], secondsPerLine: number): numb
     left -= length;
   }
   return lines;
-}
-
-interface PieceProps {
-  segment: Segment;
-  item: Item | null;
-  reading: Footage | null;
-  width: number;
-  selected: boolean;
-  played: number | null;
-  onPick(share: number): void;
-  onDropHere(id: string): void;
-}
-
-function Piece({ segment, item, reading, width, selected, played, onPick, onDropHere }: PieceProps) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const sheets = item?.sheets ?? null;
-  useEffect(() => {
-    const draw = () => {
-      const context = canvas.current?.getContext('2d');
-      if (!context || !sheets) return;
-      const ratio = 2;
-      canvas.current!.width = width * ratio;
-      canvas.current!.height = stripHeight * ratio;
-      context.setTransform(ratio, 0, 0, ratio, 0, 0);
-      const each = (stripHeight * sheets.width) / sheets.height;
-      const length = segment.endSeconds - segment.startSeconds;
-      for (let x = 0; x < width; x += each) drawFrame(context, segment.media, sheets, segment.sourceSeconds + ((x + each * 0.3) / Math.max(width, each)) * length, x, 0, each, stripHeight);
-    };
-    draw();
-    return onSheet(draw);
-  }, [segment, sheets, width]);
-  const sound = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    const context = sound.current?.getContext('2d');
-    if (!context || !reading) return;
-    sound.current!.width = width * 2;
-    sound.current!.height = soundHeight * 2;
-    context.setTransform(2, 0, 0, 2, 0, 0);
-    drawSound(context, width, reading, segment.sourceSeconds, segment.endSeconds - segment.startSeconds);
-  }, [reading, segment, width]);
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    const id = event.dataTransfer.getData('text/plain');
-    if (id && id !== segment.id) onDropHere(id);
-  };
-  const length = (segment.endSeconds - segment.startSeconds).toFixed(1);
-  return (
-    <div className="relative shrink-0" style={{ width }}>
-      <button type="button" draggable onDragStart={(event) => event.dataTransfer.setData('text/plain', segment.id)} onDragOver={(event) => event.preventDefault()} onDrop={drop}
-        aria-pressed={selected} aria-label={`${segment.name}, ${length} seconds`} data-piece={segment.id}
-        onClick={(event) => { const box = event.currentTarget.getBoundingClientRect(); onPick(event.detail === 0 ? 0 : Math.max(0, (event.clientX - box.left) / box.width)); }}
-        className={`relative block w-full overflow-hidden rounded bg-raised ${selected ? 'outline outline-2 outline-offset-1 outline-text' : ''}`} style={{ height: stripHeight }}>
-        {sheets ? <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden /> : <span className="text-xs text-muted">{item ? '' : 'missing'}</span>}
-        {width > 44 && (
-          <span className="absolute bottom-1 left-1 flex max-w-[calc(100%-8px)] gap-1 rounded bg-black/70 px-1.5 text-xs">
-            {width > 84 && <span className="truncate">{segment.name}</span>}
-            <span className="tabular">{length}</span>
-          </span>
-        )}
-      </button>
-      <canvas ref={sound} className="mt-1.5 block" style={{ width, height: soundHeight }} aria-hidden />
-      {played !== null && <span className="pointer-events-none absolute inset-y-0 w-px bg-[#fff6df] shadow-[0_0_6px_2px_rgba(255,246,223,0.6)]" style={{ left: `${played * 100}%` }} />}
-    </div>
-  );
 }

@@ -4,9 +4,9 @@ import { data, Form, Link, useFetcher, useOutletContext, useSearchParams } from 
 import { summarySentence, readerVersion } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { findMedia, keyOf, listMedia, moveToBin, removeMedia } from '#data/media';
-import { createBin, listBins } from '#data/projects';
-import { enqueueReading } from '#jobs/queue';
-import { ItemsDto, NameDto } from '../forms/dto';
+import { createBin, findBin, listBins, setBinSynced } from '#data/projects';
+import { enqueueReading, enqueueSync } from '#jobs/queue';
+import { InStepDto, ItemsDto, NameDto } from '../forms/dto';
 import { MiniTraces } from '../page/MiniTraces';
 import { Poster } from '../page/Poster';
 import { requireProject } from '../server/project.server';
@@ -30,6 +30,15 @@ export async function action({ params, request }: Route.ActionArgs) {
     const checked = check(NameDto, form);
     if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
     await createBin(project.id, checked.value.name);
+    return { problems: {} };
+  }
+  if (intent === 'in-step') {
+    const checked = check(InStepDto, form);
+    const bin = checked.ok ? await findBin(project.id, checked.value.binId) : null;
+    if (!checked.ok || !bin) return data({ problems: { bin: 'This bin is not there any more.' } }, { status: 422 });
+    const synced = checked.value.synced === 'yes';
+    await setBinSynced(project.id, bin.id, synced);
+    if (synced) await enqueueSync(project.id, bin.id, bin.name);
     return { problems: {} };
   }
   const checked = check(ItemsDto, form);
@@ -68,6 +77,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const picker = useRef<HTMLInputElement>(null);
   const fetcher = useFetcher();
+  const open = loaderData.bins.find((each) => each.id === bin) ?? null;
   const shown = items.filter((item) => !bin || item.binId === bin).sort(sorts[sort] ?? sorts.order);
   const submit = (intent: string, more: Record<string, string> = {}) => {
     const form = new FormData();
@@ -119,6 +129,12 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           ) : (
             <span className="ml-3 text-muted">or drop video, photos, music and sound anywhere here</span>
           )}
+          {open && (
+            <label className="ml-3 flex items-center gap-2" title="Two cameras that ran at the same time: their offsets are found by their sound, and steady and shaky reels keep every piece in its place">
+              <input type="checkbox" className="h-4 w-4 accent-[#9fabb2]" checked={open.synced} onChange={(event) => void fetcher.submit({ intent: 'in-step', binId: open.id, synced: event.target.checked ? 'yes' : 'no' }, { method: 'post' })} />
+              Cameras in step
+            </label>
+          )}
           <label className="ml-auto flex items-center gap-2 text-muted">Sort by
             <select className={`${inputLook} !h-[30px]`} value={sort} onChange={(event) => set('sort', event.target.value)}>
               <option value="order">order of arrival</option><option value="name">name</option><option value="length">length</option><option value="added">date</option>
@@ -134,7 +150,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
               </thead>
               <tbody>
                 {shown.map((item) => (
-                  <Row key={item.id} item={item} chosen={chosen.has(item.id)} onChoose={() => setChosen((now) => { const next = new Set(now); if (!next.delete(item.id)) next.add(item.id); return next; })} />
+                  <Row key={item.id} item={item} chosen={chosen.has(item.id)} inStep={Boolean(open?.synced)} onChoose={() => setChosen((now) => { const next = new Set(now); if (!next.delete(item.id)) next.add(item.id); return next; })} />
                 ))}
               </tbody>
             </table>
@@ -146,13 +162,13 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
   );
 }
 
-function Row({ item, chosen, onChoose }: { item: Item; chosen: boolean; onChoose(): void }) {
+function Row({ item, chosen, inStep, onChoose }: { item: Item; chosen: boolean; inStep: boolean; onChoose(): void }) {
   const { probe } = item;
   return (
     <tr className={`border-b border-line/60 hover:bg-raised ${chosen ? 'bg-raised' : ''}`}>
       <td className="pl-4"><input type="checkbox" aria-label={`Choose ${item.name}`} className="h-4 w-4 accent-[#9fabb2]" checked={chosen} onChange={onChoose} /></td>
       <td className="py-1.5"><Poster media={item.id} sheets={item.sheets} kind={probe?.kind ?? null} seconds={(probe?.durationSeconds ?? 0) * 0.35} /></td>
-      <td className="max-w-0 pr-4">{probe ? <Link to={item.id} className="block truncate text-sm font-medium hover:underline" title={`Reading report of ${item.name}`}>{item.name}</Link> : <span className="block truncate text-sm font-medium" title={item.name}>{item.name}</span>}<span className="text-xs text-muted">{formatSize(item.size)}</span></td>
+      <td className="max-w-0 pr-4">{probe ? <Link to={item.id} className="block truncate text-sm font-medium hover:underline" title={`Reading report of ${item.name}`}>{item.name}</Link> : <span className="block truncate text-sm font-medium" title={item.name}>{item.name}</span>}<span className="text-xs text-muted">{formatSize(item.size)}{inStep && probe?.kind !== 'photo' && <span className="tabular"> · {item.syncOffset === null ? 'place not known' : `begins at ${item.syncOffset < 0 ? '−' : ''}${formatClock(Math.abs(item.syncOffset), true)}`}</span>}</span></td>
       <td className="tabular">{probe && probe.kind !== 'photo' ? formatClock(probe.durationSeconds) : ''}</td>
       <td className="text-muted">{probe && formatOf(probe)}</td>
       <td className="pr-4">{item.problem ? <span className="text-shake">{item.problem}</span> : <><Reading item={item} />{probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(item.readAt)} />}</>}</td>

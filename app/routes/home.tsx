@@ -4,6 +4,7 @@ import { createProject, listProjects } from '#data/projects';
 import { NameDto } from '../forms/dto';
 import { check } from '../server/validate.server';
 import { Button, Field, inputLook } from '../ui/controls';
+import { OpenArchive } from '../ui/OpenArchive';
 import type { Route } from './+types/home';
 
 export const loader = async () => ({ projects: await listProjects() });
@@ -27,7 +28,8 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
         </Field>
         <Button type="submit" look="lamp" disabled={busy} className="mt-[21px] !h-8"><Plus size={15} aria-hidden /> Create</Button>
       </Form>
-      <h2 className="mt-10 text-xs text-muted">Projects</h2>
+      <div className="mt-3"><OpenArchive /></div>
+      <h2 className="mt-8 text-xs text-muted">Projects</h2>
       <ul className="mt-2 divide-y divide-line border-y border-line">
         {loaderData.projects.map((project) => (
           <li key={project.id}>

@@ -1,9 +1,8 @@
 import { data } from 'react-router';
 import { correctWords, importWords, WordsError } from '#core/words';
 import { findMedia, keyOf } from '#data/media';
-import { activeTask } from '#data/tasks';
 import { dropTranscript, findRecognition, loadTranscript, saveTranscript } from '#data/words';
-import { enqueueWords, subjectOf } from '#jobs/queue';
+import { activeHearing, enqueueWords, hearingLanguages } from '#jobs/queue';
 import { CorrectWordsDto, ImportWordsDto } from '../forms/dto';
 import { check } from '../server/validate.server';
 import type { Route } from './+types/mediaWords';
@@ -13,8 +12,8 @@ const missing = () => data({ problem: 'This item is not in the project any more.
 /** Words of one item with their times; says whether they are still being heard. */
 export async function loader({ params }: Route.LoaderArgs) {
   const row = await findMedia(params.mediaId);
-  if (!row) return data({ words: [], source: null, version: 0, hearing: false }, { status: 404 });
-  return { ...(await loadTranscript(row)), hearing: Boolean(await activeTask('words', subjectOf(keyOf(row)))) };
+  if (!row) return data({ words: [], source: null, version: 0, hearing: false, ...hearingLanguages() }, { status: 404 });
+  return { ...(await loadTranscript(row)), hearing: Boolean(await activeHearing(keyOf(row))), ...hearingLanguages() };
 }
 
 /** Corrects words in place, brings in a text with times, goes back to what was heard, or asks to hear them. */
@@ -25,7 +24,8 @@ export async function action({ params, request }: Route.ActionArgs) {
   const intent = form.get('intent');
   const now = await loadTranscript(row);
   if (intent === 'hear') {
-    await enqueueWords(row.projectId, keyOf(row), row.name);
+    const language = form.get('language');
+    await enqueueWords(row.projectId, keyOf(row), row.name, typeof language === 'string' ? language : null);
     return { problem: null };
   }
   if (intent === 'reset') {

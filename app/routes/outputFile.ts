@@ -8,5 +8,5 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const render = isId(params.renderId) ? await findRender(params.renderId) : null;
   if (!render?.storageKey) return new Response('This render does not exist, or is not finished.', { status: 404 });
   const download = new URL(request.url).searchParams.has('download');
-  return sendStored(render.storageKey, request, download ? { downloadName: `${render.name}.mp4` } : {});
+  return sendStored(render.storageKey, request, download ? { downloadName: `${render.name}.${render.format}` } : {});
 }

@@ -1,10 +1,12 @@
-import { Download, HardDriveDownload, Trash2, X } from 'lucide-react';
+import { Download, HardDriveDownload, RotateCcw, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
 import { Form, Link, useFetcher } from 'react-router';
+import { formatNames } from '#core/reel';
 import { formatClock } from '#core/time';
 import { isId } from '#data/projects';
 import { storage } from '#data/storage';
-import { deleteRender, findRender, listRenders } from '#data/tasks';
+import { activeTask, deleteRender, findRender, listRenders, setRender } from '#data/tasks';
+import { enqueueRender } from '#jobs/queue';
 import { requireProject } from '../server/project.server';
 import { Button, IconButton } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
@@ -16,7 +18,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   const rows = await listRenders(project.id);
   return {
     renders: rows.map(({ render, task }) => ({
-      id: render.id, reelId: render.reelId, name: render.name, width: render.width, height: render.height, seconds: render.seconds, size: render.size, createdAt: render.createdAt,
+      id: render.id, reelId: render.reelId, name: render.name, format: render.format, width: render.width, height: render.height, seconds: render.seconds, size: render.size, lufs: render.integratedLufs, peakDb: render.truePeakDb, createdAt: render.createdAt,
       ready: Boolean(render.storageKey), task: task && { id: task.id, state: task.state, progress: task.progress, secondsLeft: task.secondsLeft, sentence: task.sentence },
     })),
   };
@@ -24,7 +26,14 @@ export async function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ params, request }: Route.ActionArgs) {
   const project = await requireProject(params.projectId);
-  const id = (await request.formData()).get('delete');
+  const form = await request.formData();
+  const again = form.get('again');
+  const failed = typeof again === 'string' && isId(again) ? await findRender(again) : null;
+  if (failed && failed.projectId === project.id && !failed.storageKey && !(await activeTask('render', failed.id))) {
+    const task = await enqueueRender(project.id, failed.id, failed.name, failed.seconds);
+    await setRender(failed.id, { taskId: task.id });
+  }
+  const id = form.get('delete');
   const render = typeof id === 'string' && isId(id) ? await findRender(id) : null;
   if (render && render.projectId === project.id) {
     await deleteRender(project.id, render.id);
@@ -46,14 +55,15 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
         <h1 className="text-base font-semibold">Nothing rendered yet</h1>
         <p className="max-w-sm text-muted">Open a reel and press “Render”. The finished file appears here, to look at and to take away.</p>
         <Link to="../reels" relative="path" className="mt-2 text-lamp underline">To the reels</Link>
+        <div className="mt-6"><ProjectArchive address={`/projects/${params.projectId}/archive`} /></div>
       </main>
     );
   return (
     <div className="flex min-h-0 flex-1">
       <main className="min-w-0 flex-1 overflow-y-auto px-4">
-        <h1 className="flex h-12 items-center text-sm font-semibold">Outputs</h1>
+        <div className="flex h-12 items-center justify-between"><h1 className="text-sm font-semibold">Outputs</h1><ProjectArchive address={`/projects/${params.projectId}/archive`} /></div>
         <table className="w-full border-collapse">
-          <thead className="text-left text-xs text-muted"><tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th>Name</th><th>Length</th><th>Picture</th><th>Size</th><th>State</th><th className="w-32"><span className="sr-only">Actions</span></th></tr></thead>
+          <thead className="text-left text-xs text-muted"><tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th>Name</th><th>Length</th><th>Picture</th><th>Size</th><th>Loudness</th><th>State</th><th className="w-32"><span className="sr-only">Actions</span></th></tr></thead>
           <tbody>
             {renders.map((render) => {
               const live = tasks.data?.find((task) => task.id === render.task?.id);
@@ -64,8 +74,9 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
                 <tr key={render.id} className={`border-b border-line/60 hover:bg-raised ${preview?.id === render.id ? 'bg-raised' : ''}`} data-render={render.id} data-state={state}>
                   <td className="py-2"><button type="button" className="text-left font-medium hover:underline disabled:no-underline" disabled={!render.ready} onClick={() => setShown(render.id)}>{render.name}</button></td>
                   <td className="tabular">{formatClock(render.seconds)}</td>
-                  <td className="tabular text-muted">{render.width}×{render.height}</td>
+                  <td className="tabular text-muted">{render.format === 'wav' ? 'sound' : `${render.width}×${render.height}`} <span className="text-xs uppercase">{render.format}</span></td>
                   <td className="tabular text-muted">{render.size ? formatSize(render.size) : ''}</td>
+                  <td className="tabular text-muted" title="Measured in the file: integrated loudness, true peak">{render.lufs === null ? '' : `${render.lufs.toFixed(1)} LUFS${render.peakDb === null ? '' : `, ${render.peakDb.toFixed(1)} dBTP`}`}</td>
                   <td className="text-muted" role="status">
                     {state === 'running' ? <span className="flex items-center gap-2"><span className="h-1 w-24 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} /></span>{left === null ? `${Math.round(progress * 100)} %` : formatTimeLeft(left)}</span>
                       : state === 'queued' ? 'waits for its turn' : state === 'done' ? 'ready' : state === 'cancelled' ? 'cancelled' : <span className="text-shake">{live?.sentence ?? render.task?.sentence ?? 'failed'}</span>}
@@ -74,6 +85,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
                     <span className="flex justify-end gap-1">
                       {render.ready && <a href={`/outputs/${render.id}?download`} download className="inline-flex h-7 items-center gap-1.5 rounded-md bg-lamp px-2.5 font-semibold text-ground"><Download size={15} aria-hidden /> Download</a>}
                       {(state === 'running' || state === 'queued') && <Button onClick={() => void cancel.submit({ cancel: render.task!.id }, { method: 'post', action: `/projects/${params.projectId}/tasks` })}><X size={15} aria-hidden /> Cancel</Button>}
+                      {(state === 'failed' || state === 'cancelled') && <Form method="post"><input type="hidden" name="again" value={render.id} /><Button type="submit"><RotateCcw size={15} aria-hidden /> Try again</Button></Form>}
                       {state !== 'running' && state !== 'queued' && (
                         <Form method="post" onSubmit={(event) => { if (!confirm('Delete this output? The reel stays.')) event.preventDefault(); }}><input type="hidden" name="delete" value={render.id} /><IconButton label="Delete this output" type="submit"><Trash2 size={15} /></IconButton></Form>
                       )}
@@ -86,11 +98,11 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
         </table>
       </main>
       <aside className="w-[400px] shrink-0 border-l border-line bg-[#12191f]">
-        <div className="aspect-video bg-black">{preview && <video key={preview.id} src={`/outputs/${preview.id}`} controls preload="metadata" className="h-full w-full" aria-label={`Preview of ${preview.name}`} />}</div>
+        <div className="aspect-video bg-black">{preview && (preview.format === 'gif' || preview.format === 'png' ? <img key={preview.id} src={`/outputs/${preview.id}`} alt={`Preview of ${preview.name}`} className="h-full w-full object-contain" /> : <video key={preview.id} src={`/outputs/${preview.id}`} controls preload="metadata" className="h-full w-full" aria-label={`Preview of ${preview.name}`} />)}</div>
         {preview ? (
           <div className="p-4">
             <h2 className="text-base font-semibold">{preview.name}</h2>
-            <p className="text-muted">MP4, H.264 and AAC 48 kHz · {formatClock(preview.seconds)} · {preview.size && formatSize(preview.size)}</p>
+            <p className="text-muted">{formatNames[preview.format]} · {formatClock(preview.seconds)} · {preview.size && formatSize(preview.size)}</p>
             <Link to={`../reels/${preview.reelId}`} relative="path" className="mt-3 inline-block text-muted underline hover:text-text">Open the reel it came from</Link>
           </div>
         ) : <p className="p-4 text-muted">The preview shows here as soon as a render is ready.</p>}
@@ -98,3 +110,8 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
     </div>
   );
 }
+
+/** The whole project as one file that another installation opens. */
+const ProjectArchive = ({ address }: { address: string }) => (
+  <span className="text-muted">The whole project as one file: <a className="underline hover:text-text" href={`${address}?media`} download>with the footage</a>, <a className="underline hover:text-text" href={address} download>without it</a></span>
+);

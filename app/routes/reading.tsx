@@ -157,6 +157,11 @@ const runWords: Record<string, string> = { dissolve: 'dissolves', fade: 'fades',
 function Found({ report, people }: { report: ReturnType<typeof useReport>['report']; people: { name: string; seconds: number }[] }) {
   if (!report) return <p className="text-muted">Laying out the reading…</p>;
   const counted = Object.entries(runWords).map(([kind, label]) => ({ label, runs: report.runs.filter((run) => run.kind === kind) })).filter(({ runs }) => runs.length);
+  const objects = report.runs.filter((run) => run.kind === 'object');
+  const things = [...new Set(objects.map((run) => run.label!))].map((label) => {
+    const own = objects.filter((run) => run.label === label);
+    return { label, seconds: own.reduce((sum, run) => sum + run.end - run.start, 0), most: Math.max(...own.map((run) => run.amount ?? 1)) };
+  }).sort((a, b) => b.seconds - a.seconds);
   return (
     <div>
       <h2 className="mb-1 text-xs text-muted">Runs</h2>
@@ -165,6 +170,10 @@ function Found({ report, people }: { report: ReturnType<typeof useReport>['repor
           <div key={label} className="flex justify-between py-0.5"><dt>{label}</dt><dd className="tabular text-muted">{runs.length}, {formatClock(runs.reduce((sum, run) => sum + run.end - run.start, 0), true)}</dd></div>
         ))}
       </dl>
+      <h2 className="mb-1 mt-4 text-xs text-muted">Things</h2>
+      {things.length ? (
+        <dl>{things.map(({ label, seconds, most }) => <div key={label} className="flex justify-between py-0.5"><dt>{label}{most > 1 ? `, up to ${most} at once` : ''}</dt><dd className="tabular text-muted">{formatClock(seconds)}</dd></div>)}</dl>
+      ) : <p className="text-muted">Nothing that the reader knows by name.</p>}
       <h2 className="mb-1 mt-4 text-xs text-muted">People</h2>
       {people.length ? people.map((person) => <div key={person.name} className="flex justify-between py-0.5"><span>{person.name}</span><span className="tabular text-muted">{formatClock(person.seconds)}</span></div>) : <p className="text-muted">Nobody large enough to tell who it is.</p>}
       {report.steadying.length > 0 && (

@@ -1,243 +1,282 @@
-import { ArrowLeft, ArrowRight, HardDriveDownload, Pause, Play, Redo2, Scissors, SkipBack, SkipForward, Trash2, Undo2 } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { data, Link, redirect, useFetcher, useOutletContext } from 'react-router';
-import { randomUUID } from 'node:crypto';
-import { readerVersion } from '#core/readings';
-import { applyCommand, mainTrack, planSegments, reelFrames, segmentAt, type ReelCommand, type Source } from '#core/reel';
-import { formatClock, formatTimecode, framesPerSecond, framesToSeconds, secondsToFrames } from '#core/time';
-import { listMedia } from '#data/media';
-import { deleteReel, openReel, saveRevision, stepRevision } from '#data/reels';
-import { createRender, setRender } from '#data/tasks';
-import { enqueueRender } from '#jobs/queue';
-import { ReelEditDto, RenderDto } from '../forms/dto';
-import { useReelPlayer } from '../player/useReelPlayer';
-import { ExactFrame } from '../reel/ExactFrame';
+import { ArrowLeft, Magnet, Redo2, Undo2, UnfoldHorizontal, X } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { data, Link, redirect, useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { compareReels, paceOf, snapKinds, type SnapKind } from '#core/reel';
+import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
+import { listTables } from '#data/looks';
+import { createReel, deleteReel, forgetVersion, listVersions, loadRevision, nameVersion, openReel, reelNames } from '#data/reels';
+import { listRenders } from '#data/tasks';
+import { ReelIntentDto } from '../forms/reelDto';
+import { keySets } from '../keys';
+import { CutFrames, type Moving } from '../reel/CutFrames';
+import { EndingBar } from '../reel/EndingBar';
+import { FormatMenu } from '../reel/FormatMenu';
+import { LookPanel } from '../reel/LookPanel';
+import { PiecePanel } from '../reel/PiecePanel';
+import { KeysHere } from '../reel/ReelDock';
 import { ReelStrips } from '../reel/ReelStrips';
-import { requireProject } from '../server/project.server';
+import { ReelViewer } from '../reel/ReelViewer';
+import { RenderMenu } from '../reel/RenderMenu';
+import { SoundPanel } from '../reel/SoundPanel';
+import { TakeAway } from '../reel/TakeAway';
+import { TitlesPanel } from '../reel/TitlesPanel';
+import type { LiveReel } from '../reel/useReel';
+import { useReelDesk } from '../reel/useReelDesk';
+import { VersionsPanel, type Step } from '../reel/VersionsPanel';
+import { requireReel } from '../server/reel.server';
+import { startRender } from '../server/renderReel.server';
 import { check } from '../server/validate.server';
 import { Column } from '../ui/Column';
-import { Button, IconButton, inputLook } from '../ui/controls';
+import { IconButton, inputLook } from '../ui/controls';
 import { KeySheet } from '../ui/KeySheet';
 import { useShortcuts } from '../ui/useShortcuts';
 import type { Route } from './+types/reel';
 import type { ProjectData } from './project';
 
-async function requireReel(projectId: string, reelId: string) {
-  const project = await requireProject(projectId);
-  const reel = await openReel(reelId);
-  if (!reel || reel.projectId !== project.id) throw data('This reel does not exist, or it was deleted.', { status: 404 });
-  return reel;
+/** The reel, and another one, or an earlier version ("REEL@NUMBER"), above it when the address asks for one. */
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const reel = await requireReel(params.projectId, params.reelId);
+  const wanted = new URL(request.url).searchParams.get('with');
+  const [reels, other, versions, tables, renders] = await Promise.all([
+    reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId),
+  ]);
+  const done = renders.flatMap(({ render, task }) => (task?.state === 'done' && task.startedAt && task.endedAt ? [{ format: render.format, quality: render.quality, width: render.width, height: render.height, seconds: render.seconds, tookSeconds: (task.endedAt.getTime() - task.startedAt.getTime()) / 1000 }] : [])).slice(0, 5);
+  return {
+    reel, reels, other, tables, pace: paceOf(done, framesPerSecond(reel.document.rate)),
+    versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
+  };
 }
 
-export async function loader({ params }: Route.LoaderArgs) {
-  return { reel: await requireReel(params.projectId, params.reelId) };
+async function openOther(wanted: string, projectId: string): Promise<LiveReel | null> {
+  const [id, number] = wanted.split('@');
+  const reel = await openReel(id!);
+  if (!reel || reel.projectId !== projectId) return null;
+  if (number === undefined) return reel;
+  const revision = await loadRevision(reel.id, Number(number) || 0);
+  return revision && { ...reel, id: `${reel.id}@${number}`, head: revision.number, document: revision.document, canUndo: false, canRedo: false, readOnly: true };
 }
 
 export async function action({ params, request }: Route.ActionArgs) {
   const reel = await requireReel(params.projectId, params.reelId);
   const form = await request.formData();
-  const intent = form.get('intent');
+  if (form.get('intent') === 'render') {
+    form.delete('intent');
+    return startRender(reel, form);
+  }
+  const checked = check(ReelIntentDto, form);
+  if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
+  const { intent, name, version } = checked.value;
   if (intent === 'delete') {
     await deleteReel(reel.projectId, reel.id);
     return redirect(`/projects/${reel.projectId}/reels`);
   }
-  if (intent === 'render') return startRender(reel, form);
-  const checked = check(ReelEditDto, form);
-  if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
-  const { head, intent: kind, ...rest } = checked.value;
-  if (head !== reel.head) return data({ problem: 'This reel was changed in another window. It is shown anew; please do that again.' }, { status: 409 });
-  if (kind === 'undo' || kind === 'redo') return (await stepRevision(reel.id, kind)) ? { problem: null } : data({ problem: kind === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.' }, { status: 422 });
-  const command = { ...rest, type: kind, ...(kind === 'split' ? { newId: randomUUID() } : {}) } as unknown as ReelCommand;
-  const result = applyCommand(reel.document, command, await sourcesOf(reel.projectId));
-  if (!result.ok) return data({ problem: result.reason }, { status: 422 });
-  const saved = await saveRevision(reel.id, head, result.reel, command);
-  return saved ? { problem: null } : data({ problem: 'This reel was changed in another window. It is shown anew; please do that again.' }, { status: 409 });
+  if (intent === 'duplicate') return redirect(`/projects/${reel.projectId}/reels/${await createReel(reel.projectId, { ...reel.document, name: `${reel.document.name}, copy` })}`);
+  if (intent === 'nameVersion') await nameVersion(reel.id, reel.head, name!);
+  else await forgetVersion(reel.id, version!);
+  return data({ problem: null });
 }
 
-async function sourcesOf(projectId: string): Promise<Map<string, Source>> {
-  const items = (await listMedia(projectId, readerVersion)).filter((item) => item.probe);
-  return new Map(items.map((item) => [item.id, { id: item.id, name: item.name, durationSeconds: item.probe!.durationSeconds, photo: item.probe!.kind === 'photo' }]));
-}
-
-type OpenReelData = Awaited<ReturnType<typeof requireReel>>;
-
-async function startRender(reel: OpenReelData, form: FormData) {
-  const checked = check(RenderDto, form);
-  if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
-  const { document } = reel;
-  if (reelFrames(document) === 0) return data({ problem: 'The reel is empty; there is nothing to render.' }, { status: 422 });
-  const { width, height } = document.size;
-  const scale = checked.value.size === '1080p' ? 1080 / Math.min(width, height) : 1;
-  const even = (value: number) => Math.round((value * scale) / 2) * 2;
-  const seconds = framesToSeconds(reelFrames(document), document.rate);
-  const renderId = await createRender({ projectId: reel.projectId, reelId: reel.id, revision: reel.head, name: document.name, width: even(width), height: even(height), seconds });
-  const task = await enqueueRender(reel.projectId, renderId, document.name, seconds);
-  await setRender(renderId, { taskId: task.id });
-  return redirect(`/projects/${reel.projectId}/outputs`);
-}
+type Which = 'upper' | 'lower';
+const tabs: [string, string][] = [['piece', 'Piece'], ['look', 'Look'], ['titles', 'Titles'], ['sound', 'Sound'], ['versions', 'Versions']];
 
 export default function ReelScreen({ loaderData, params }: Route.ComponentProps) {
-  const { reel } = loaderData;
   const { items } = useOutletContext<ProjectData>();
-  const fetcher = useFetcher<{ problem: string | null }>();
-  const document = reel.document;
-  const { rate } = document;
-  const segments = useMemo(() => planSegments(document), [document]);
-  const itemOf = useCallback((media: string) => items.find((item) => item.id === media) ?? null, [items]);
-  const sourceOf = useCallback((media: string) => {
-    const item = itemOf(media);
-    return item?.probe ? { address: `/media/${media}`, photo: item.probe.kind === 'photo' } : null;
-  }, [itemOf]);
-  const player = useReelPlayer(segments, sourceOf);
-  const [selectedId, setSelectedId] = useState<string | null>(null);
+  const lower = useReelDesk(loaderData.reel, items);
+  const upper = useReelDesk(loaderData.other, items);
+  const [search, setSearch] = useSearchParams();
+  const [focus, setFocus] = useState<Which>('lower');
+  const two = upper.reel !== null;
+  const which: Which = two ? focus : 'lower';
+  const desk = which === 'upper' ? upper : lower;
   const [help, setHelp] = useState(false);
-  const playIndex = segmentAt(segments, player.time);
-  const selected = segments.findIndex((segment) => segment.id === selectedId);
-  const index = selected >= 0 ? selected : playIndex;
-  const segment = segments[index];
-  const clip = segment && mainTrack(document).items[index];
-  const total = framesToSeconds(reelFrames(document), rate);
-  const edit = useEditQueue(fetcher, reel.head);
-  const pick = (at: number, seek = true) => {
-    const target = segments[Math.max(0, Math.min(segments.length - 1, at))];
-    if (!target) return;
-    setSelectedId(target.id);
-    if (seek) player.seek(target.startSeconds);
-  };
+  const [tab, setTab] = useState('piece');
+  const [moving, setMoving] = useState<Moving | null>(null);
+  const [title, setTitle] = useState<string | null>(null);
+  const { snaps, snapping, setSnapping, setSnap, inPlace, setInPlace } = useEditModes();
+  const reel = lower.reel ?? loaderData.reel;
+  const { rate } = reel.document;
+  const versionAbove = upper.reel?.readOnly ? upper.document : null;
+  const differences = useMemo(() => (versionAbove && lower.document ? compareReels(versionAbove, lower.document) : null), [versionAbove, lower.document]);
   useEffect(() => {
-    if (player.playing) setSelectedId(segments[playIndex]?.id ?? null);
-  }, [player.playing, playIndex, segments]);
-  const takeOut = () => segment && edit({ intent: 'remove', clip: segment.id });
-  const split = () => {
-    const under = segments[playIndex];
-    if (under) edit({ intent: 'split', clip: under.id, at: secondsToFrames(player.time - under.startSeconds, rate) });
+    if (versionAbove) setTab('versions');
+  }, [versionAbove]);
+
+  // What was done last is taken back first, in whichever reel, and a move in both.
+  const past = useRef<Which[][]>([]);
+  const future = useRef<Which[][]>([]);
+  const did = (...where: Which[]) => {
+    past.current.push(where);
+    future.current = [];
   };
-  const step = framesToSeconds(1, rate);
+  const act = (edit: () => boolean) => {
+    if (edit()) did(which);
+  };
+  const step = (direction: 'undo' | 'redo') => () => {
+    const [from, to] = direction === 'undo' ? [past.current, future.current] : [future.current, past.current];
+    const where = from.pop() ?? [which];
+    to.push(where);
+    for (const each of where) (each === 'upper' ? upper : lower).live[direction]();
+  };
+  const sendOver = (move: boolean) => {
+    const { clip } = desk;
+    if (!two || !clip) return;
+    const [target, there]: [typeof lower, Which] = which === 'upper' ? [lower, 'lower'] : [upper, 'upper'];
+    const seconds = (frames: number) => framesToSeconds(frames, desk.rate);
+    if (!target.put('append', [{ media: clip.media, start: seconds(clip.sourceIn), end: seconds(clip.sourceIn + clip.frames), name: clip.name }])) return;
+    if (move && desk.live.edit({ type: 'handOver', clip: clip.id })) did(which, there);
+    else did(there);
+  };
+  // The history is asked for while it is looked at, and follows what is done to the reel.
+  const steps = useFetcher<Step[]>();
+  const { head } = reel;
+  useEffect(() => {
+    if (tab === 'versions' && lower.live.state === 'saved') void steps.load(`/projects/${params.projectId}/reels/${params.reelId}/steps`);
+  }, [tab, head, lower.live.state]);
+
+  const { player, actions } = desk;
   useShortcuts({
-    play: () => (player.playing ? player.pause() : player.play()), halt: player.pause,
-    frameBack: () => player.seek(player.time - step), frameOn: () => player.seek(player.time + step), secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1),
-    previous: () => pick(index - 1), next: () => pick(index + 1), undo: () => edit({ intent: 'undo' }), redo: () => edit({ intent: 'redo' }), split, takeOut, help: () => setHelp(true),
+    play: () => (player.playing ? player.pause() : player.play()), halt: player.pause, forward: player.play,
+    frameBack: () => player.seek(player.time - desk.step), frameOn: () => player.seek(player.time + desk.step), secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1), toStart: () => player.seek(0), toEnd: () => player.seek(desk.total),
+    previous: () => desk.pick(desk.index - 1), next: () => desk.pick(desk.index + 1), undo: step('undo'), redo: step('redo'),
+    split: () => act(actions.split), takeOut: () => act(actions.takeOut), lift: () => act(actions.lift), trimIn: () => act(() => actions.trimIn(inPlace)), trimOut: () => act(() => actions.trimOut(inPlace)), hold: () => act(actions.hold),
+    rollBack: () => act(() => actions.roll(-1)), rollOn: () => act(() => actions.roll(1)), slipBack: () => act(() => actions.slip(-1)), slipOn: () => act(() => actions.slip(1)),
+    marker: () => act(() => actions.mark()), markerBefore: () => desk.toMarker(-1), markerAfter: () => desk.toMarker(1), mutePieces: () => act(actions.mute), chooseAll: desk.chooseAll,
+    copyPieces: () => { const count = actions.copy(); if (count) toast(`${count} ${count === 1 ? 'piece' : 'pieces'} copied. Ctrl V puts ${count === 1 ? 'it' : 'them'} in at a playhead.`); }, pastePieces: () => act(actions.paste),
+    inPlace: () => setInPlace(!inPlace), snapping: () => setSnapping(!snapping), fullScreen: () => document.querySelector<HTMLButtonElement>('div:not([hidden]) > div > div > [data-fullscreen]')?.click(),
+    ...(two ? { copyOver: () => sendOver(false), moveOver: () => sendOver(true), swap: () => { player.pause(); setFocus(which === 'upper' ? 'lower' : 'upper'); } } : {}), help: () => setHelp(true),
   });
-  const problem = fetcher.state === 'idle' ? fetcher.data?.problem : null;
+  const strips = (own: typeof lower) => (
+    <>
+      {own.live.problem && (
+        <p role="alert" className="mx-4 mb-1 flex items-center gap-3 rounded-md bg-raised px-3 py-2 text-shake">{own.live.problem}
+          {own.live.instead && <button type="button" className="whitespace-nowrap font-semibold text-lamp" onClick={() => act(() => own.live.edit(own.live.instead!.command))}>{own.live.instead.says}</button>}
+          <button type="button" className="ml-auto text-muted hover:text-text" aria-label="Put this message away" onClick={own.live.forgetProblem}><X size={14} /></button>
+        </p>
+      )}
+      <ReelStrips desk={own} compact={two} snaps={snapping ? snaps : noSnaps} inPlace={inPlace} act={act} onMoving={setMoving} onTitle={(id) => { setTitle(id); setTab('titles'); }} />
+    </>
+  );
+  const extent = (own: typeof lower) => <span className="tabular whitespace-nowrap text-muted">{formatClock(own.total, true)}</span>;
+  const edge = (own: Which) => `flex min-h-0 flex-1 flex-col border-l-2 ${two && which === own ? 'border-l-lamp' : 'border-l-transparent'}`;
+  const others = loaderData.reels.filter((each) => each.id !== reel.id);
+  const aboveName = versionAbove ? `${versionAbove.name}, ${loaderData.versions.find((version) => version.number === upper.reel!.head)?.name ?? 'an earlier version'}` : upper.document?.name;
   return (
     <div className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
-        <div className="flex h-12 shrink-0 items-center gap-3 px-4">
-          <Link to={`/projects/${params.projectId}/reels`} className="text-muted hover:text-text" aria-label="All reels"><ArrowLeft size={16} /></Link>
-          <ReelName key={document.name} name={document.name} onRename={(name) => edit({ intent: 'rename', name })} />
-          <span className="tabular text-muted">{formatClock(total, true)} · {Number(framesPerSecond(rate).toFixed(2))} fps · {document.size.width}×{document.size.height}</span>
-          <span className="ml-auto flex items-center gap-1">
-            <IconButton label="Take back" keys="Ctrl Z" disabled={!reel.canUndo} onClick={() => edit({ intent: 'undo' })}><Undo2 size={16} /></IconButton>
-            <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!reel.canRedo} onClick={() => edit({ intent: 'redo' })}><Redo2 size={16} /></IconButton>
-          </span>
-          <RenderButton size={document.size} disabled={segments.length === 0} />
-        </div>
-        {problem && <p role="alert" className="mx-4 mb-1 rounded-md bg-raised px-3 py-2 text-shake">{problem}</p>}
-        <ReelStrips segments={segments} rate={rate} itemOf={itemOf} selectedId={segment?.id ?? null} time={player.time} onPick={(at, seconds) => { setSelectedId(segments[at]!.id); player.seek(seconds); }} onMove={(id, to) => edit({ intent: 'move', clip: id, to })} />
+        {two && (
+          <section aria-label={`Above: ${aboveName ?? ''}`} data-focused={which === 'upper'} className={`${edge('upper')} border-b border-b-line`} onPointerDownCapture={() => setFocus('upper')}>
+            <div className="flex h-11 shrink-0 items-center gap-3 px-4">
+              <h2 className="truncate text-base font-semibold">{aboveName}</h2>
+              {extent(upper)}
+              <KeysHere here={which === 'upper'} />
+              <span className="ml-auto"><IconButton label="Put the reel above away" onClick={() => setSearch((now) => { now.delete('with'); return now; })}><X size={15} /></IconButton></span>
+            </div>
+            {strips(upper)}
+          </section>
+        )}
+        <section aria-label={`Reel: ${reel.document.name}`} data-focused={which === 'lower'} className={edge('lower')} onPointerDownCapture={() => setFocus('lower')}>
+          <div className="flex h-12 shrink-0 items-center gap-3 px-4">
+            <Link to={`/projects/${params.projectId}/reels`} className="text-muted hover:text-text" aria-label="All reels"><ArrowLeft size={16} /></Link>
+            <h1 className="sr-only">{reel.document.name}</h1>
+            <div className="min-w-0 flex-1">
+              <ReelName key={reel.document.name} name={reel.document.name} onRename={(name) => act(() => lower.live.edit({ type: 'rename', name }))} />
+              <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">{extent(lower)} · <FormatMenu desk={lower} act={act} /></div>
+            </div>
+            {two && <KeysHere here={which === 'lower'} />}
+            <span className="flex items-center gap-1">
+              {others.length > 0 && !two && (
+                <select aria-label="Another reel above" className={`${inputLook} !h-[30px] max-w-32`} value="" onChange={(event) => setSearch((now) => { now.set('with', event.target.value); return now; })}>
+                  <option value="" disabled>Reel above…</option>
+                  {others.map((each) => <option key={each.id} value={each.id}>{each.name}</option>)}
+                </select>
+              )}
+              <SnapMenu snaps={snaps} on={snapping} onToggle={setSnapping} onSet={setSnap} />
+              <IconButton label={inPlace ? 'Trims leave everything in place' : 'Trims let what follows move'} keys="T" aria-pressed={inPlace} className={inPlace ? 'bg-line' : ''} onClick={() => setInPlace(!inPlace)}><UnfoldHorizontal size={16} /></IconButton>
+              <IconButton label="Take back" keys="Ctrl Z" disabled={!reel.canUndo && !upper.reel?.canUndo} onClick={step('undo')}><Undo2 size={16} /></IconButton>
+              <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!reel.canRedo && !upper.reel?.canRedo} onClick={step('redo')}><Redo2 size={16} /></IconButton>
+            </span>
+            <TakeAway address={`/projects/${params.projectId}/reels/${reel.id}`} />
+            <RenderMenu desk={lower} pace={loaderData.pace} />
+          </div>
+          {strips(lower)}
+          {!two && <EndingBar desk={lower} act={act} />}
+        </section>
       </main>
       <Column>
-        <div className="shrink-0 border-b border-line">
-          <div className="relative aspect-video bg-black" data-testid="reel-viewer">
-            <video ref={player.elements.first} className="absolute inset-0 h-full w-full" playsInline preload="auto" aria-label="Reel" />
-            <video ref={player.elements.second} className="absolute inset-0 h-full w-full" playsInline preload="auto" aria-hidden />
-            <img ref={player.elements.photo} className="absolute inset-0 h-full w-full bg-black object-contain" style={{ visibility: 'hidden' }} alt="" />
-            <span className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]" data-testid="timecode">{formatTimecode(secondsToFrames(player.time, rate), rate)}</span>
-          </div>
-          <div className="flex h-9 items-center gap-1 px-2.5">
-            <IconButton label="Piece before" keys="[" onClick={() => pick(index - 1)}><SkipBack size={15} /></IconButton>
-            <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
-            <IconButton label="Piece after" keys="]" onClick={() => pick(index + 1)}><SkipForward size={15} /></IconButton>
-            <span className="tabular ml-auto text-muted">{segments.length ? `piece ${index + 1} of ${segments.length}` : 'empty'}</span>
-          </div>
-        </div>
-        <Column.Tabs value="piece" onChange={() => undefined} tabs={[['piece', 'Piece']]}>
-          {segment && clip ? (
-            <div className="flex min-h-full flex-col">
-              <h2 className="text-base font-semibold">{segment.name}</h2>
-              <p className="mb-3 text-muted">{itemOf(segment.media)?.name ?? 'This footage is missing'} · <span className="tabular">{formatClock(segment.sourceSeconds, true)} – {formatClock(segment.sourceSeconds + segment.endSeconds - segment.startSeconds, true)}</span> · {framesToSeconds(clip.frames, rate).toFixed(1)} s</p>
-              <div className="grid grid-cols-2 gap-2">
-                <ExactFrame label="first frame" source={sourceOf(segment.media)} seconds={segment.sourceSeconds} />
-                <ExactFrame label="last frame" source={sourceOf(segment.media)} seconds={segment.sourceSeconds + framesToSeconds(clip.frames - 1, rate)} />
-              </div>
-              <Trim label="Start" edge="in" onTrim={(frames) => edit({ intent: 'trim', clip: clip.id, edge: 'in', frames })} />
-              <Trim label="End" edge="out" onTrim={(frames) => edit({ intent: 'trim', clip: clip.id, edge: 'out', frames })} />
-              <div className="mt-3 flex items-center gap-2">
-                <span className="w-14">Order</span>
-                <IconButton label="One place earlier" disabled={index === 0} onClick={() => edit({ intent: 'move', clip: clip.id, to: index - 1 })}><ArrowLeft size={15} /></IconButton>
-                <IconButton label="One place later" disabled={index === segments.length - 1} onClick={() => edit({ intent: 'move', clip: clip.id, to: index + 1 })}><ArrowRight size={15} /></IconButton>
-              </div>
-              <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
-                <Button keys="S" onClick={split}><Scissors size={15} aria-hidden /> Split</Button>
-                <Button keys="Del" onClick={takeOut}><Trash2 size={15} aria-hidden /> Take out</Button>
-              </div>
+        {(['lower', 'upper'] as const).map((each) => {
+          const own = each === 'upper' ? upper : lower;
+          return (
+            <div key={each} hidden={each !== which}>
+              <ReelViewer player={own.player} rate={each === 'lower' ? rate : own.rate} size={own.document?.size ?? { width: 16, height: 9 }} testId={each === which ? 'reel-viewer' : 'other-viewer'} instead={moving && each === which ? <CutFrames desk={own} moving={moving} /> : undefined}
+                place={own.segments.length ? `piece ${own.index + 1} of ${own.segments.length}` : 'empty'} onPrevious={() => own.pick(own.index - 1)} onNext={() => own.pick(own.index + 1)} />
             </div>
-          ) : <p className="text-muted">The reel is empty. Take back the last step, or make a new one from the moments.</p>}
+          );
+        })}
+        <Column.Tabs value={tab} onChange={setTab} tabs={tabs}>
+          {tab === 'sound' ? <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} act={act} />
+            : tab === 'look' ? <LookPanel desk={desk} projectId={params.projectId} tables={loaderData.tables} act={act} />
+            : tab === 'titles' ? <TitlesPanel desk={desk} act={act} chosen={title} onChoose={setTitle} />
+            : tab === 'versions' ? <VersionsPanel desk={lower} versions={loaderData.versions} steps={steps.data ?? []} differences={search.has('with') ? differences : null} />
+            : <PiecePanel desk={desk} act={act} inPlace={inPlace} onCopy={two && !upper.reel?.readOnly ? () => sendOver(false) : undefined} onMove={two && !upper.reel?.readOnly ? () => sendOver(true) : undefined} />}
         </Column.Tabs>
       </Column>
-      <KeySheet open={help} onOpenChange={setHelp} names={['play', 'halt', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'previous', 'next', 'split', 'takeOut', 'undo', 'redo', 'help']} />
+      <KeySheet open={help} onOpenChange={setHelp} sets={[['In the reel', keySets.reel], ['With another reel above', keySets.twoReels]]} />
     </div>
   );
 }
 
-/**
- * Sends edits one after another, each on the version that the one before it made, however fast the keys come. A
- * refused edit drops what waits behind it: it was meant for another reel.
- */
-function useEditQueue(fetcher: ReturnType<typeof useFetcher<{ problem: string | null }>>, head: number) {
-  const waiting = useRef<Record<string, string | number>[]>([]);
-  const sending = useRef(false);
-  const before = useRef(fetcher.state);
-  const { state, data: answer, submit } = fetcher;
-  const send = useCallback((command: Record<string, string | number>) => {
-    sending.current = true;
-    void submit({ ...command, head }, { method: 'post' });
-  }, [submit, head]);
+const noSnaps: ReadonlySet<SnapKind> = new Set();
+const modesKey = 'bright-reel.edit-modes';
+
+/** How edits behave on this screen; kept in the browser. */
+function useEditModes() {
+  const [modes, setModes] = useState<{ snapping: boolean; snaps: SnapKind[]; inPlace: boolean }>({ snapping: true, snaps: [...snapKinds], inPlace: false });
   useEffect(() => {
-    const ended = before.current !== 'idle' && state === 'idle';
-    before.current = state;
-    if (!ended) return;
-    sending.current = false;
-    if (answer?.problem) waiting.current = [];
-    const next = waiting.current.shift();
-    if (next) send(next);
-  }, [state, answer, send]);
-  return (command: Record<string, string | number>) => {
-    if (sending.current) waiting.current.push(command);
-    else send(command);
+    try {
+      const kept = JSON.parse(localStorage.getItem(modesKey) ?? 'null') as typeof modes | null;
+      if (kept) setModes((now) => ({ ...now, ...kept }));
+    } catch {
+      localStorage.removeItem(modesKey);
+    }
+  }, []);
+  const change = (next: Partial<typeof modes>) => setModes((now) => {
+    const all = { ...now, ...next };
+    localStorage.setItem(modesKey, JSON.stringify(all));
+    return all;
+  });
+  const snaps = useMemo(() => new Set(modes.snaps), [modes.snaps]);
+  return {
+    snaps, snapping: modes.snapping, inPlace: modes.inPlace,
+    setSnapping: (snapping: boolean) => change({ snapping }), setInPlace: (inPlace: boolean) => change({ inPlace }),
+    setSnap: (kind: SnapKind, on: boolean) => change({ snaps: on ? [...new Set([...modes.snaps, kind])] : modes.snaps.filter((each) => each !== kind) }),
   };
 }
 
+const snapNames: Record<SnapKind, string> = { playhead: 'the playhead', markers: 'markers', cuts: 'cuts of other tracks', pauses: 'pauses in speech' };
+
+function SnapMenu({ snaps, on, onToggle, onSet }: { snaps: ReadonlySet<SnapKind>; on: boolean; onToggle(on: boolean): void; onSet(kind: SnapKind, on: boolean): void }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger aria-label={on ? 'Edges snap' : 'Edges do not snap'} title="Snapping  N" className={`inline-flex h-7 w-7 items-center justify-center rounded-md hover:bg-line/60 ${on ? 'bg-line' : 'text-muted'}`}><Magnet size={15} /></DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 w-64 rounded-md border border-line bg-raised p-1 text-sm shadow-xl">
+          <Check label="Edges snap" checked={on} onChange={onToggle} />
+          <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          {snapKinds.map((kind) => <Check key={kind} label={`to ${snapNames[kind]}`} checked={snaps.has(kind)} onChange={(next) => onSet(kind, next)} />)}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+const Check = ({ label, checked, onChange }: { label: string; checked: boolean; onChange(on: boolean): void }) => (
+  <DropdownMenu.CheckboxItem checked={checked} onCheckedChange={onChange} onSelect={(event) => event.preventDefault()} className="flex cursor-default items-center gap-2 rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line"><span className="w-3"><DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator></span>{label}</DropdownMenu.CheckboxItem>
+);
+
 function ReelName({ name, onRename }: { name: string; onRename(name: string): void }) {
   return (
-    <input aria-label="Name of the reel" defaultValue={name} maxLength={120} className="min-w-0 max-w-72 flex-1 rounded bg-transparent text-base font-semibold hover:bg-raised focus:bg-raised"
+    <input aria-label="Name of the reel" defaultValue={name} maxLength={120} className="block w-full max-w-96 rounded bg-transparent text-base font-semibold leading-5 hover:bg-raised focus:bg-raised"
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} onBlur={(event) => event.target.value.trim() && event.target.value !== name && onRename(event.target.value)} />
-  );
-}
-
-const steps = [-10, -1, 1, 10];
-
-function Trim({ label, edge, onTrim }: { label: string; edge: 'in' | 'out'; onTrim(frames: number): void }) {
-  return (
-    <div className="mt-3 flex items-center gap-2">
-      <span className="w-14">{label}</span>
-      {steps.map((frames) => (
-        <Button key={frames} className="tabular !px-2" aria-label={`${edge === 'in' ? 'Start' : 'End'} ${Math.abs(frames)} ${Math.abs(frames) === 1 ? 'frame' : 'frames'} ${frames < 0 ? 'earlier' : 'later'}`} onClick={() => onTrim(frames)}>{frames > 0 ? `+${frames}` : frames}</Button>
-      ))}
-      <span className="text-xs text-muted">frames</span>
-    </div>
-  );
-}
-
-function RenderButton({ size, disabled }: { size: { width: number; height: number }; disabled: boolean }) {
-  const fetcher = useFetcher<{ problem: string | null }>();
-  return (
-    <fetcher.Form method="post" className="flex items-center gap-2">
-      <input type="hidden" name="intent" value="render" />
-      <select name="size" aria-label="Size of the render" className={`${inputLook} !h-[30px]`} defaultValue="source">
-        <option value="source">{size.width}×{size.height}, as filmed</option>
-        {Math.min(size.width, size.height) !== 1080 && <option value="1080p">1080p</option>}
-      </select>
-      <Button type="submit" look="lamp" disabled={disabled || fetcher.state !== 'idle'}><HardDriveDownload size={15} aria-hidden /> Render</Button>
-    </fetcher.Form>
   );
 }

@@ -14,7 +14,7 @@ Column.Tabs = function ColumnTabs({ value, onChange, tabs, children }: { value: 
           <Tabs.Trigger key={key} value={key} className="text-sm text-muted hover:text-text data-[state=active]:font-semibold data-[state=active]:text-text">{label}</Tabs.Trigger>
         ))}
       </Tabs.List>
-      <Tabs.Content value={value} className="min-h-0 flex-1 overflow-y-auto px-4 py-3">{children}</Tabs.Content>
+      <Tabs.Content value={value} className="min-h-0 flex-1 overflow-y-auto px-4 pb-3 pt-2.5" tabIndex={-1}>{children}</Tabs.Content>
     </Tabs.Root>
   );
 };

@@ -6,7 +6,7 @@ import { formatClock } from '#core/time';
 
 export interface TaskLine {
   id: string;
-  kind: 'read' | 'render' | 'words';
+  kind: 'read' | 'render' | 'words' | 'sync' | 'match';
   title: string;
   state: string;
   progress: number;
@@ -16,8 +16,8 @@ export interface TaskLine {
 }
 
 const active = (task: TaskLine) => task.state === 'queued' || task.state === 'running';
-export const words = { read: 'Reading', render: 'Rendering', words: 'Hearing words of' };
-const states: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
+export const words = { match: 'Matching the sound of', read: 'Reading', render: 'Rendering', words: 'Hearing words of', sync: 'Bringing into step' };
+const stateWords: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
 
 /** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */
 export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
@@ -34,25 +34,25 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
   const tasks = fetcher.data ?? initial;
   const running = tasks.filter(active);
   const failed = tasks.filter((task) => task.state === 'failed');
-  // Something new to show: a task ended, or said that a part of it is there.
-  const ended = tasks.filter((task) => !active(task) || (task.state === 'running' && task.sentence)).length + tasks.filter((task) => !active(task)).length;
-  const seen = useRef(ended);
+  // Something new to show: a task began or ended, or said that a part of it is there.
+  const states = tasks.map((task) => `${task.id} ${task.state} ${task.sentence ?? ''}`).join();
+  const seen = useRef(states);
   const load = fetcher.load;
   useEffect(() => {
     const timer = setInterval(() => void load(`/projects/${projectId}/tasks`), running.length ? 1000 : 5000);
     return () => clearInterval(timer);
   }, [load, projectId, running.length]);
   useEffect(() => {
-    if (ended !== seen.current) void revalidate();
-    seen.current = ended;
-  }, [ended, revalidate]);
+    if (states !== seen.current) void revalidate();
+    seen.current = states;
+  }, [states, revalidate]);
   const first = running.find((task) => task.state === 'running') ?? running[0];
   const left = timeLeftOf(tasks);
   const share = running.length ? running.reduce((sum, task) => sum + task.progress, 0) / running.length : 1;
   const batch = tasks.filter((task) => task.kind === first?.kind);
   return (
     <Popover.Root>
-      <Popover.Trigger className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text" aria-label="Running work">
+      <Popover.Trigger className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text" title="Running work">
         {first ? (
           <>
             <Loader size={15} className="animate-spin" aria-hidden />
@@ -74,7 +74,7 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
               <div className="min-w-0 flex-1">
                 <div className="flex justify-between gap-2">
                   <span className="truncate">{words[task.kind]} {task.title}</span>
-                  <span className="tabular shrink-0 text-xs text-muted">{task.state === 'running' ? `${Math.round(task.progress * 100)} %` : states[task.state]}</span>
+                  <span className="tabular shrink-0 text-xs text-muted">{task.state === 'running' ? `${Math.round(task.progress * 100)} %` : stateWords[task.state]}</span>
                 </div>
                 {task.state === 'running' && <div className="mt-1 h-1 overflow-hidden rounded bg-line"><div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} /></div>}
                 {task.sentence && task.state !== 'cancelled' && <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>}

@@ -1,5 +1,5 @@
 import { Slider as RadixSlider, Tooltip } from 'radix-ui';
-import type { ComponentProps, ReactNode } from 'react';
+import { useState, type ComponentProps, type ReactNode } from 'react';
 
 const looks = {
   plain: 'border border-line bg-transparent text-text hover:bg-line/60',
@@ -12,7 +12,7 @@ export function Button({ look = 'plain', keys, className = '', children, ...rest
   return (
     <button type="button" {...rest} className={`inline-flex h-[30px] items-center justify-center gap-2 rounded-md px-3 text-sm transition-colors duration-100 disabled:cursor-default disabled:opacity-45 ${looks[look]} ${className}`}>
       {children}
-      {keys && <kbd className={`tabular text-xs ${look === 'lamp' ? 'text-ground/60' : 'text-muted'}`}>{keys}</kbd>}
+      {keys && <kbd className={`tabular whitespace-nowrap text-xs ${look === 'lamp' ? 'text-ground/60' : 'text-muted'}`}>{keys}</kbd>}
     </button>
   );
 }
@@ -40,21 +40,30 @@ export interface SliderProps {
   min?: number;
   step?: number;
   colour: string;
-  shown: string;
+  shown: string | ((value: number) => string);
   hint?: string;
-  onChange(value: number): void;
+  /** Every move. */
+  onChange?(value: number): void;
+  /** Only where it comes to rest; for changes that are kept one by one. */
+  onRest?(value: number): void;
 }
 
 /** A named slider whose value is written at its right. */
-export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hint, onChange }: SliderProps) {
+export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hint, onChange, onRest }: SliderProps) {
+  const [moving, setMoving] = useState<number | null>(null);
+  const now = moving ?? value;
+  const rest = (next: number) => {
+    setMoving(null);
+    onRest?.(next);
+  };
   return (
-    <div className="grid grid-cols-[104px_1fr_48px] items-center gap-x-4 py-1.5" title={hint}>
+    <div className="grid grid-cols-[104px_1fr_56px] items-center gap-x-3 py-1.5" title={hint}>
       <span>{label}</span>
-      <RadixSlider.Root className="relative flex h-4 touch-none items-center" value={[value]} min={min} max={max} step={step} onValueChange={([next]) => onChange(next!)}>
+      <RadixSlider.Root className="relative flex h-4 touch-none items-center" value={[now]} min={min} max={max} step={step} onValueChange={([next]) => (onRest ? setMoving(next!) : onChange?.(next!))} onValueCommit={([next]) => onRest && rest(next!)}>
         <RadixSlider.Track className="relative h-1.5 grow rounded bg-line"><RadixSlider.Range className="absolute h-full rounded" style={{ background: colour }} /></RadixSlider.Track>
         <RadixSlider.Thumb aria-label={label} className="block h-3.5 w-3.5 rounded-full border-2 border-ground bg-text" />
       </RadixSlider.Root>
-      <span className="tabular text-right">{shown}</span>
+      <span className="tabular whitespace-nowrap text-right">{typeof shown === 'string' ? shown : shown(now)}</span>
     </div>
   );
 }
@@ -62,11 +71,11 @@ export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hi
 /** One ingredient of a score: its bar, a phrase that says what was read, and its points. */
 export function ShareBar({ label, phrase, points, scale, colour }: { label: string; phrase: string; points: number; scale: number; colour: string }) {
   return (
-    <div className="grid grid-cols-[104px_1fr_36px] gap-x-4 pb-1 leading-[18px]">
+    <div className="grid grid-cols-[104px_1fr_36px] gap-x-4 pb-0.5 leading-[17px]">
       <span>{label}</span>
       <span className="pt-1">
         <span className="block h-1.5 rounded bg-line"><span className="block h-full rounded" style={{ width: `${Math.min(100, (points / scale) * 100)}%`, background: colour }} /></span>
-        <span className="block text-xs leading-4 text-muted">{phrase}</span>
+        <span className="block text-xs leading-[15px] text-muted">{phrase}</span>
       </span>
       <span className="tabular text-right">{Math.round(points)}</span>
     </div>

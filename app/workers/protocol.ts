@@ -1,4 +1,7 @@
-import type { Decision, Flaw, Footage, Ingredient, Ingredients, Limits, Mix, Moment, PieceLength } from '#core/moments';
+import type { Hit, Request } from '#core/ask';
+import type { Decision, Flaw, Footage, Ingredient, Ingredients, Limits, Mix, Moment, PieceLength, Preference, Remedy } from '#core/moments';
+import type { Range } from '#core/time';
+import type { Word } from '#core/words';
 
 export interface Settings {
   mix: Mix;
@@ -6,11 +9,25 @@ export interface Settings {
   piece: PieceLength;
 }
 
+/** What a request in words may be about, besides the readings. */
+export interface AskWorld {
+  people: { id: string; name: string; tracks: (Range & { media: string })[] }[];
+  words: Record<string, Word[]>;
+  markers: { media: string; seconds: number; note: string }[];
+}
+
 /** What the screen asks of the worker. */
 export type Ask =
-  | { kind: 'footage'; footage: Footage[] }
+  /** A file under a number of its own, as soon as it is there. */
+  | { kind: 'read'; number: number; footage: Footage }
+  /** Which files the page is about, in their order; each was read before. */
+  | { kind: 'footage'; numbers: number[] }
   | { kind: 'choose'; settings: Settings; decisions: Decision[]; targetSeconds: number; water: number | null; columns: number }
-  | { kind: 'why'; media: string; start: number; end: number };
+  | { kind: 'why'; media: string; start: number; end: number }
+  /** Which mix the decisions speak for, and what it would change; `decisions` without those forgotten. */
+  | { kind: 'learn'; decisions: Decision[]; targetSeconds: number; water: number | null }
+  | { kind: 'world'; world: AskWorld }
+  | { kind: 'ask'; text: string };
 
 export interface NamedMoment extends Moment {
   title: string;
@@ -44,6 +61,22 @@ export interface Why {
   flaws: Flaw[];
   verdict: 'keep' | 'drop' | null;
   kept: boolean;
+  /** What would bring it in or take it out at this water; null while that is being found. */
+  remedies: Remedy[] | null;
 }
 
-export type Answer = Chosen | Why;
+export interface Learned {
+  kind: 'learned';
+  preference: Preference | null;
+  /** The mix it speaks for, and what would change: seconds that come in and go out. */
+  proposal: { mix: Mix; comeIn: number; goOut: number; moments: number } | null;
+}
+
+export interface Found {
+  kind: 'found';
+  text: string;
+  request: Request;
+  hits: Hit[];
+}
+
+export type Answer = Chosen | Why | Learned | Found;

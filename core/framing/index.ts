@@ -1,1 +1,3 @@
 export * from './steadying';
+export * from './steadyPath';
+export * from './view';

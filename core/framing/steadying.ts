@@ -18,8 +18,8 @@ export interface SteadyingPrice {
 /** Enlargement over which a steadied picture is no use; vid.stab's own guide warns over about 10 to 15 %. Common practice, no source. */
 const worthwhile = { cropShare: 0.28, softness: 0.5 };
 
-/** Strength to the time over which the path is smoothed: 0 keeps it, 1 smooths over four seconds. */
-const sigmaSeconds = (strength: number) => (strength <= 0 ? 0 : 0.08 * 25 ** strength);
+/** Strength (0 to 1) to the time over which the path is smoothed, in seconds: 0 keeps it, 1 smooths with a Gaussian of two seconds. */
+export const sigmaSeconds = (strength: number): number => (strength <= 0 ? 0 : 0.08 * 25 ** strength);
 
 /** An exposure of half a frame (a shutter of 180°) is usual. Common practice, no source. */
 const shutter = 0.5;
@@ -29,23 +29,14 @@ const shutter = 0.5;
  * Gaussian (as vid.stab does by default), the correction of every frame is the difference, and the enlargement is the
  * smallest that keeps all corrected frames inside the picture.
  * @param shape height ÷ width of the picture
+ * @param covered share of the frames that must show no border; one in a hundred may show a sliver, as everywhere
  */
-export function steadyingPrice(path: CameraPath, run: Range, strength: number, shape = 9 / 16): SteadyingPrice {
-  const from = Math.max(0, Math.round(run.start * path.hz));
-  const to = Math.min(path.dx.length, Math.round(run.end * path.hz));
-  const count = Math.max(0, to - from);
+export function steadyingPrice(path: CameraPath, run: Range, strength: number, shape = 9 / 16, covered = 0.99): SteadyingPrice {
+  const sigma = sigmaSeconds(strength);
+  const { from, count, off } = corrections(path, run, [sigma, sigma, sigma, sigma]);
   if (count < 2) return { strength, cropShare: 0, enlargement: 1, softness: 0, calmed: 0 };
-  const sigma = sigmaSeconds(strength) * path.hz;
-  const off = [path.dx, path.dy, path.rotation, path.zoom].map((steps) => {
-    const position = new Float32Array(count);
-    for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[from + index]! * clamp(path.confidence[from + index]! * 2.5);
-    const smooth = sigma > 0 ? smoothPath(position, sigma) : position;
-    return position.map((value, index) => smooth[index]! - value);
-  }) as [Float32Array, Float32Array, Float32Array, Float32Array];
-  const [x, y, turn, zoom] = off;
-  const enlargements = Float32Array.from({ length: count }, (_, index) => enlargementFor(x[index]!, y[index]!, turn[index]!, zoom[index]!, shape));
-  // One frame in a hundred may show a sliver of border, as everywhere.
-  const enlargement = Math.max(1, percentile(enlargements, 0.99));
+  const [x, y] = off;
+  const enlargement = enlargementOver(off, shape, covered);
   const speed = Float32Array.from({ length: count }, (_, index) => Math.hypot(path.dx[from + index]!, path.dy[from + index]!));
   // Blur of a frame in picture widths: how far the camera went while the shutter was open. 0.4 % of the width is plainly soft.
   const blur = percentile(speed, 0.75) * shutter;
@@ -56,6 +47,27 @@ export function steadyingPrice(path: CameraPath, run: Range, strength: number, s
     softness: clamp((blur * enlargement) / 0.008 + (enlargement - 1) * 0.9 - 0.05),
     calmed: wander > 0 ? clamp(taken / wander) : 0,
   };
+}
+
+export type Corrections = [x: Float32Array, y: Float32Array, turn: Float32Array, zoom: Float32Array];
+
+/** By how much every frame of a run must be moved (in picture widths), turned and scaled to lie on the smoothed path; `sigmas` in seconds for each. */
+export function corrections(path: CameraPath, run: Range, sigmas: readonly [number, number, number, number]): { from: number; count: number; off: Corrections } {
+  const from = Math.max(0, Math.round(run.start * path.hz));
+  const count = Math.max(0, Math.min(path.dx.length, Math.round(run.end * path.hz)) - from);
+  const off = [path.dx, path.dy, path.rotation, path.zoom].map((steps, which) => {
+    const position = new Float32Array(count);
+    for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[from + index]! * clamp(path.confidence[from + index]! * 2.5);
+    const smooth = count > 1 && sigmas[which]! > 0 ? smoothPath(position, sigmas[which]! * path.hz) : position;
+    return position.map((value, index) => smooth[index]! - value);
+  }) as Corrections;
+  return { from, count, off };
+}
+
+/** How much pictures must be enlarged so that a share of the frames shows no border. */
+export function enlargementOver([x, y, turn, zoom]: Corrections, shape: number, covered: number): number {
+  if (x.length === 0) return 1;
+  return Math.max(1, percentile(Float32Array.from(x, (_, index) => enlargementFor(x[index]!, y[index]!, turn[index]!, zoom[index]!, shape)), covered));
 }
 
 /** Smooths around the straight line from the first to the last position, so that an even move costs nothing at its ends. */

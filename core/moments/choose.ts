@@ -1,9 +1,9 @@
 import { clamp, prefixSums } from '#core/signal';
-import { lengthOf, overlap, subtractRanges, type Range } from '#core/time';
+import { lengthOf, type Range } from '#core/time';
 import { cutPoints } from './cutPoints';
 import { flawedStretches, shutOut, type Flaw } from './limits';
 import { explainScore, scoreCurve, type Prepared } from './score';
-import type { Decision, Limits, Mix, Moment, PieceLength } from './types';
+import type { Decision, Footage, Limits, Mix, Moment, PieceLength } from './types';
 
 export interface ChoiceSettings {
   mix: Mix;
@@ -19,6 +19,8 @@ export interface Ground {
   flaws: Flaw[];
   shut: Range[];
   points: number[];
+  /** For each point the first one within `nearSeconds` before it, and how alike the pictures at both are, from there to the point itself. */
+  near: { from: number; alike: Float32Array }[];
   decisions: Decision[];
   piece: PieceLength;
 }
@@ -33,7 +35,17 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
   const flaws = flawedStretches(footage, settings.limits);
   const shut = shutOut([...flaws, ...own.map((decision) => ({ ...decision, kind: 'dark' as const }))]);
   const curve = scoreCurve(prepared, settings.mix);
-  return { prepared, curve, sums: prefixSums(curve), flaws, shut, points: cutPoints(footage, shut), decisions: own, piece: settings.piece };
+  const points = cutPoints(footage, shut);
+  return { prepared, curve, sums: prefixSums(curve), flaws, shut, points, near: nearPoints(footage, points), decisions: own, piece: settings.piece };
+}
+
+/** For each point those shortly before it, with how alike the pictures at both are; it does not depend on mix or water. */
+export function nearPoints(footage: Footage, points: readonly number[]): Ground['near'] {
+  let from = 0;
+  return points.map((start, at) => {
+    while (from < at && points[from]! <= start - nearSeconds) from++;
+    return { from, alike: Float32Array.from({ length: at - from + 1 }, (_, index) => likeness(footage, points[from + index]!, start)) };
+  });
 }
 
 /** The same ground under another mix: what is shut out and where cuts may fall does not change, so only the score is made anew. */
@@ -55,8 +67,8 @@ const nearSeconds = 8;
  * Tardos 2005, 6.1, with a transition cost); O(points × pieces that fit). The length of the result never grows with the water.
  */
 export function choosePieces(ground: Ground, water: number): Range[] {
-  const { points, sums, shut, piece } = ground;
-  const { hz, durationSeconds } = ground.prepared.footage;
+  const { points, near, sums, shut, piece } = ground;
+  const { hz, durationSeconds, whole } = ground.prepared.footage;
   const count = points.length;
   if (count < 2) return [];
   const at = (seconds: number) => sums[Math.min(sums.length - 1, Math.round(seconds * hz))]!;
@@ -67,7 +79,6 @@ export function choosePieces(ground: Ground, water: number): Range[] {
   const farAt = new Int32Array(count + 1).fill(-1);
   const minimum = Math.min(piece.minSeconds, durationSeconds);
   let shutIndex = 0;
-  let far = 0;
   for (let p = 0; p < count; p++) {
     const start = points[p]!;
     farBest[p + 1] = farBest[p]!;
@@ -76,12 +87,12 @@ export function choosePieces(ground: Ground, water: number): Range[] {
       farBest[p + 1] = best[p]!;
       farAt[p + 1] = p;
     }
-    while (far < p && points[far]! <= start - nearSeconds) far++;
+    const { from: far, alike } = near[p]!;
     let base = farBest[far]!;
     let last = farAt[far]!;
     for (let k = far; k <= p; k++) {
       if (best[k] === -Infinity) continue;
-      const value = best[k]! - sameCost * likeness(ground, points[k]!, start);
+      const value = best[k]! - sameCost * alike[k - far]!;
       if (value > base) {
         base = value;
         last = k;
@@ -96,7 +107,7 @@ export function choosePieces(ground: Ground, water: number): Range[] {
       if (length < minimum - 1e-6) continue;
       if (length > piece.maxSeconds && !only) break;
       only = false;
-      const value = base + (at(points[q]!) - at(start)) / hz - water * length - pieceCost - oddCost(length, piece);
+      const value = base + (at(points[q]!) - at(start)) / hz - water * length - pieceCost - (whole ? 0 : oddCost(length, piece));
       if (value > best[q]!) {
         best[q] = value;
         from[q] = p;
@@ -119,8 +130,7 @@ function oddCost(length: number, piece: PieceLength): number {
 }
 
 /** How alike the picture before `end` and the one after `start` look, 0 to 1, less with the seconds between. */
-function likeness({ prepared }: Ground, end: number, start: number): number {
-  const look = prepared.footage.look;
+function likeness({ look }: Footage, end: number, start: number): number {
   const near = clamp(1 - (start - end) / nearSeconds);
   if (!look || look.values.length === 0) return near;
   const last = look.values.length / look.cells - 1;
@@ -159,22 +169,41 @@ export function chooseAtWater(grounds: readonly Ground[], mix: Mix, water: numbe
   return { water, moments, seconds: moments.reduce((sum, moment) => sum + lengthOf(moment), 0) };
 }
 
+/** Levels that a search for a target tries lie so far apart. */
+const waterStep = 0.05;
+
 /**
- * The lowest water level whose total does not exceed the target. The total never grows with the water, so bisection
- * finds it. Pieces kept by hand count, and stay even when they alone are longer.
+ * The lowest water level (of steps of 0.05) whose total does not exceed the target. The total never grows with the
+ * water, so bisection finds it; from a level near the answer it takes half as many tries, with the same answer. Pieces
+ * kept by hand count, and stay even when they alone are longer.
+ * @param near a level to begin the search at, from the choice before
  */
-export function chooseForTarget(grounds: readonly Ground[], mix: Mix, targetSeconds: number): Choice {
+export function chooseForTarget(grounds: readonly Ground[], mix: Mix, targetSeconds: number, near: number | null = null): Choice {
   const byHand = grounds.flatMap((ground) => ground.decisions).filter((decision) => decision.verdict === 'keep').reduce((sum, decision) => sum + lengthOf(decision), 0);
-  const total = (water: number) => byHand + grounds.reduce((sum, ground) => sum + choosePieces(ground, water).reduce((part, range) => part + lengthOf(range), 0), 0);
-  let low = 0;
-  let high = 100;
-  if (total(0) <= targetSeconds) high = 0;
-  while (high - low > 0.05) {
-    const middle = (low + high) / 2;
-    if (total(middle) <= targetSeconds) high = middle;
+  const fits = (step: number) => byHand + grounds.reduce((sum, ground) => sum + choosePieces(ground, step * waterStep).reduce((part, range) => part + lengthOf(range), 0), 0) <= targetSeconds;
+  // Too long at every level up to `low`; fits from `high` on.
+  let low = -1;
+  let high = Math.round(100 / waterStep);
+  if (near !== null) {
+    const start = Math.min(high, Math.max(0, Math.round(near / waterStep)));
+    const down = fits(start);
+    if (down) high = start;
+    else low = start;
+    for (let reach = 4; high - low > 1; reach *= 4) {
+      const next = down ? high - reach : low + reach;
+      if (next <= low || next >= high) break;
+      const fit = fits(next);
+      if (fit) high = next;
+      else low = next;
+      if (fit !== down) break;
+    }
+  }
+  while (high - low > 1) {
+    const middle = Math.floor((low + high) / 2);
+    if (fits(middle)) high = middle;
     else low = middle;
   }
-  return chooseAtWater(grounds, mix, high);
+  return chooseAtWater(grounds, mix, high * waterStep);
 }
 
 /** A sensible reel length for so much material: 13 minutes suggest about 5; short material keeps most of itself. Common practice, no source. */
@@ -182,9 +211,3 @@ export function suggestedTarget(rawSeconds: number): number {
   const wanted = rawSeconds <= 30 ? rawSeconds * 0.8 : 60 * 1.0 * (rawSeconds / 156) ** 0.97;
   return Math.max(5, Math.round(Math.min(wanted, 900) / 5) * 5);
 }
-
-/** Seconds of a range that the water or a hand keeps. */
-export const keptSeconds = (range: Range, moments: readonly Moment[]): number => moments.reduce((sum, moment) => sum + overlap(range, moment), 0);
-
-/** What is left of a file outside its moments. */
-export const outsideMoments = (duration: number, moments: readonly Moment[]): Range[] => subtractRanges({ start: 0, end: duration }, moments);

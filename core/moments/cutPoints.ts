@@ -13,6 +13,7 @@ const breath = 0.18;
  */
 export function cutPoints(footage: Footage, shut: readonly Range[]): number[] {
   const { durationSeconds: duration, traces, hz } = footage;
+  if (footage.whole) return [0, duration];
   const speech = runsOf(footage.runs, 'speech');
   const points: CutPoint[] = [];
   const add = (time: number, weight: number) => {

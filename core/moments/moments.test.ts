@@ -1,39 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { displayTraceNames, lookHz, type DisplayTraces, type Run } from '#core/readings';
+import { lookHz } from '#core/readings';
 import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import {
-  chooseAtWater, chooseForTarget, choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, explainScore, flawedStretches, ingredientNames, ingredientPhrases, layGround, leavesAt, reweigh,
+  chooseAtWater, chooseForTarget, choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, explainScore, flawedStretches, ingredientNames, ingredientPhrases, layGround, leavesAt, nearPoints, reweigh,
   momentTitle, prepare, scoreCurve, suggestedTarget, type ChoiceSettings, type Decision, type Footage,
 } from '.';
+import { footage, hz, randomFootage } from './testFootage';
 
-const hz = 10;
 const settings: ChoiceSettings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
-
-function footage(seconds: number, fill: Partial<Record<keyof DisplayTraces, (t: number) => number>>, runs: Run[] = [], id = 'a'): Footage {
-  const usual: Partial<Record<keyof DisplayTraces, number>> = { sharpness: 0.9, exposure: 1, loudness: -50 };
-  const traces = Object.fromEntries(displayTraceNames.map((name) => [name, Float32Array.from({ length: seconds * hz }, (_, i) => fill[name]?.(i / hz) ?? usual[name] ?? 0)])) as DisplayTraces;
-  return { id, durationSeconds: seconds, hz, traces, runs };
-}
-
-/** Random footage with speech runs, faces, motion and flaws; the same for the same seed. */
-function randomFootage(seed: number, seconds = 90): Footage {
-  let state = seed * 7919 + 1;
-  const random = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
-  const speech: Run[] = [];
-  for (let t = random() * 3; t < seconds - 3; ) {
-    const end = Math.min(seconds, t + 0.5 + random() * 6);
-    speech.push({ kind: 'speech', start: t, end });
-    t = end + 0.15 + random() * 4;
-  }
-  const bumps = Array.from({ length: 8 }, () => ({ at: random() * seconds, width: 1 + random() * 5, height: random() }));
-  const bump = (shift: number) => (t: number) => Math.min(1, bumps.reduce((sum, each, index) => sum + ((index + shift) % 2 ? each.height * Math.exp(-(((t - each.at) / each.width) ** 2)) : 0), 0));
-  const shaky = { from: random() * seconds, to: 0 };
-  shaky.to = shaky.from + 4;
-  return footage(seconds, {
-    speech: (t) => (speech.some((run) => t >= run.start && t < run.end) ? 1 : 0), motion: bump(0), bursts: bump(1),
-    faces: (t) => (Math.floor(t / 7) % 2 ? 2 : 0), faceArea: () => 0.03, shake: (t) => (t > shaky.from && t < shaky.to ? 0.9 : 0.05),
-  }, [...speech, { kind: 'scene', start: 0, end: seconds / 2 }, { kind: 'scene', start: seconds / 2, end: seconds }], `m${seed}`);
-}
 
 const ground = (of: Footage, decisions: Decision[] = [], with_: Partial<ChoiceSettings> = {}) => layGround(prepare(of), { ...settings, ...with_ }, decisions);
 
@@ -83,7 +57,7 @@ describe('choice', () => {
       const own = ground(randomFootage(seed, 24));
       // Without looks and with pieces far apart the likeness cost is part of both; compare by value over cut points.
       const points = own.points.filter((_, index) => index % 2 === 0).slice(0, 11);
-      const small = { ...own, points };
+      const small = { ...own, points, near: nearPoints(own.prepared.footage, points) };
       const water = 25;
       const value = (pieces: Range[]) => pieces.reduce((sum, piece, index) => {
         const integral = (own.sums[Math.round(piece.end * hz)]! - own.sums[Math.round(piece.start * hz)]!) / hz;
@@ -177,6 +151,19 @@ describe('choice', () => {
     expect(suggestedTarget(13 * 60)).toBeLessThanOrEqual(310);
     expect(suggestedTarget(20)).toBe(15);
   });
+});
+
+it('the search for a target finds the same level wherever it begins', () => {
+  const grounds = [1, 2, 3].map((seed) => ground(randomFootage(seed)));
+  for (const target of [5, 40, 90, 1000]) {
+    const { water, moments } = chooseForTarget(grounds, defaultMix, target);
+    for (const near of [0, 13.3, water, water + 0.05, 60, 100]) {
+      const again = chooseForTarget(grounds, defaultMix, target, near);
+      expect(again.water).toBe(water);
+      expect(again.moments).toEqual(moments);
+    }
+    if (water > 0) expect(chooseAtWater(grounds, defaultMix, water - 0.05).seconds).toBeGreaterThan(target);
+  }
 });
 
 it('another mix on the same ground chooses as if the ground were laid anew', () => {

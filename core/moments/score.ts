@@ -67,6 +67,9 @@ function meanOf(sums: Record<Ingredient, Float64Array>, { footage, samples }: Pr
 
 export const meanIngredients = (prepared: Prepared, start: number, end: number): Ingredients => meanOf(prepared.sums, prepared, start, end);
 
+/** Means of the squared ingredients, of which a score is made. */
+export const meanSquares = (prepared: Prepared, start: number, end: number): Ingredients => meanOf(prepared.squares, prepared, start, end);
+
 /** A stretch's score opened into the points of each ingredient, which add up to it: by weight and mean square. */
 export function explainScore(prepared: Prepared, mix: Mix, start: number, end: number, score: number): Ingredients {
   const weights = weightShares(mix);

@@ -19,6 +19,8 @@ export interface Limits {
   /** Light under this is out; 0 lets everything through. */
   dark: number;
   frozen: boolean;
+  /** Silence longer than this many seconds is out; missing or 0 lets everything through. */
+  silence?: number;
   /** Whether whip pans are shut out; they are usually meant, and go with the good material. */
   whips?: boolean;
 }
@@ -40,6 +42,10 @@ export interface Footage {
   runs: Run[];
   /** Rough looks, `lookHz` grids a second; for telling like from unlike. */
   look?: { hz: number; cells: number; values: Float32Array };
+  /** What of the file is wanted at all, between its default in and out points; everything when missing. */
+  wanted?: { start: number; end: number };
+  /** Picked as a whole or not at all, like a photo. */
+  whole?: boolean;
 }
 
 /** What a person decided about a stretch of footage. */

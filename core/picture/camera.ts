@@ -118,8 +118,8 @@ function trimmed(run: Range, edge: Float32Array, hz: number, from: number): Rang
 }
 
 /** The whole piece as runs of still, smooth, shaky and whip camera, without gaps, from its path. */
-export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule = cameraDefaults): CameraRun[] {
-  const { shake, edge, speed, whips } = cameraTraces(path, rule);
+export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule = cameraDefaults, decided = cameraTraces(path, rule)): CameraRun[] {
+  const { shake, edge, speed, whips } = decided;
   const shaky = mergeRanges(
     runsAbove(shake, path.hz, { enter: rule.shakyFrom, stay: rule.shakyFrom * 0.7, minSeconds: 0.3, bridgeSeconds: 0.5 })
       .map((run) => trimmed(run, edge, path.hz, rule.shakyFrom * 0.6))

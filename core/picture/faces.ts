@@ -85,7 +85,8 @@ export function persistentFaces(samples: readonly FaceSample[], reachSeconds = 1
   return samples.map((sample, index) => ({
     time: sample.time,
     boxes: sample.boxes.filter((box) => {
-      if (box.score > 0.9) return true;
+      // A photo has no pictures beside it that could confirm a face.
+      if (box.score > (samples.length === 1 ? 0.7 : 0.9)) return true;
       for (const step of [-1, 1])
         for (let at = index + step; at >= 0 && at < samples.length; at += step) {
           const other = samples[at]!;

@@ -1,5 +1,5 @@
-import { expect, it } from 'vitest';
-import { decodeObjects, objectGrid, objectLabels, objectSide } from '.';
+import { describe, expect, it } from 'vitest';
+import { decodeObjects, objectGrid, objectLabels, objectRuns, objectSide } from '.';
 
 const plane = objectGrid * objectGrid;
 /** A heatmap with peaks: label, cell, score; sizes in pixels to the four edges. */
@@ -32,4 +32,20 @@ it('weak peaks are nothing, boxes stay inside, two on the same spot are one', ()
   expect([edge!.x, edge!.y]).toEqual([0, 0]);
   const both = heat([['cat', 50, 50, 0.9, [80, 80, 80, 80]], ['dog', 52, 50, 0.6, [80, 80, 80, 80]]]);
   expect(both.map((box) => box.label)).toEqual(['cat']);
+});
+
+describe('when things are in the picture', () => {
+  const box = (label: 'boat' | 'dog', score = 0.9) => ({ label, score, x: 0, y: 0, width: 0.2, height: 0.2 });
+  const every2 = (...pictures: ReturnType<typeof box>[][]) => pictures.map((boxes, index) => ({ time: index * 2, boxes }));
+  it('from half way to the sample before to half way to the sample after; most at once', () => {
+    const runs = objectRuns(every2([], [box('boat')], [box('boat'), box('boat', 0.5)], [], []), [], 10);
+    expect(runs).toEqual([{ label: 'boat', start: 1, end: 5, most: 2, size: 0.2 * 0.2, confidence: 0.9 }]);
+  });
+  it('a missed sample is bridged, two are not; a cut ends a run on its frame', () => {
+    expect(objectRuns(every2([box('dog')], [], [box('dog')], [], [], [box('dog')]), [], 12).map(({ start, end }) => [start, end])).toEqual([[0, 5], [9, 12]]);
+    expect(objectRuns(every2([box('dog')], [box('dog')], [box('dog')]), [2.6], 6).map(({ start, end }) => [start, end])).toEqual([[0, 2.6], [2.6, 6]]);
+  });
+  it('what is seen only once must be sure', () => {
+    expect(objectRuns(every2([box('dog', 0.5)], [], [], [box('dog', 0.7)], []), [], 10).map((run) => run.start)).toEqual([5]);
+  });
 });

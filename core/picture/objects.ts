@@ -1,3 +1,4 @@
+import type { Range } from '#core/time';
 import { suppress, type FaceBox } from './faces';
 
 /** The 80 things of the COCO data set (Lin and others 2014), in its order. */
@@ -61,4 +62,49 @@ function isPeak(heat: Float32Array, base: number, cell: number, score: number): 
       if (heat[base + v * objectGrid + u]! > score) return false;
     }
   return true;
+}
+
+export interface ObjectRun extends Range {
+  label: ObjectLabel;
+  /** Most of them at once. */
+  most: number;
+  /** Share of the picture that the largest of them covers, at its largest. */
+  size: number;
+  confidence: number;
+}
+
+/** Seen once and weakly, it is a mistake. */
+const sureAlone = 0.6;
+
+/**
+ * When each kind of thing is in the picture: from half way to the sample before to half way to the sample after,
+ * joined over a missed sample, ended by a cut. What is seen only once must be sure.
+ * @param cuts scene boundaries in seconds
+ */
+export function objectRuns(samples: readonly ObjectSample[], cuts: readonly number[], duration: number): ObjectRun[] {
+  const runs: ObjectRun[] = [];
+  const open = new Map<ObjectLabel, ObjectRun & { at: number; seen: number }>();
+  const cutBetween = (a: number, b: number) => cuts.find((cut) => cut > a && cut <= b);
+  const close = (label: ObjectLabel) => {
+    const { at: _, seen, ...run } = open.get(label)!;
+    open.delete(label);
+    if (seen > 1 || run.confidence >= sureAlone) runs.push(run);
+  };
+  for (const [index, { time, boxes }] of samples.entries()) {
+    const before = samples[index - 1]?.time ?? 0;
+    const after = samples[index + 1]?.time ?? duration;
+    const cut = cutBetween(before, time);
+    for (const [label, run] of open) if (cut !== undefined || index - run.at > 2) close(label);
+    for (const label of new Set(boxes.map((box) => box.label))) {
+      const own = boxes.filter((box) => box.label === label);
+      const confidence = Math.max(...own.map((box) => box.score));
+      const size = Math.max(...own.map((box) => box.width * box.height));
+      const end = Math.min(duration, cutBetween(time, after) ?? (index + 1 < samples.length ? (time + after) / 2 : duration));
+      const run = open.get(label);
+      if (run) Object.assign(run, { end, at: index, seen: run.seen + 1, most: Math.max(run.most, own.length), size: Math.max(run.size, size), confidence: Math.max(run.confidence, confidence) });
+      else open.set(label, { label, start: cut ?? (index ? (before + time) / 2 : 0), end, most: own.length, size, confidence, at: index, seen: 1 });
+    }
+  }
+  for (const label of [...open.keys()]) close(label);
+  return runs.sort((a, b) => a.start - b.start);
 }

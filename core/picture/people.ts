@@ -29,7 +29,7 @@ const strictness = 0.8;
 /**
  * Groups face tracks into persons: agglomerative clustering with average linkage (Sokal & Michener 1958) on the
  * distance of descriptors. Two tracks that are in one picture at the same time are two persons. Named persons keep
- * their tracks and are never joined with one another; other tracks may join them.
+ * their tracks and are never joined with one another; other tracks may join them. About O(tracks²).
  * @returns longest time on screen first
  */
 export function groupPeople(tracks: readonly LookedTrack[], named: readonly NamedPerson[] = [], under = samePersonUnder): PersonGroup[] {
@@ -41,12 +41,21 @@ export function groupPeople(tracks: readonly LookedTrack[], named: readonly Name
   const count = clusters.length;
   const distances = Array.from({ length: count }, (_, i) => Float32Array.from({ length: count }, (_, j) => (i === j ? Infinity : between(clusters[i]!, clusters[j]!))));
   const alive = new Set(clusters.keys());
+  // Each cluster remembers its nearest other, so that a joining looks at one row and not at the whole table.
+  const nearest = (i: number) => {
+    let at = -1;
+    for (const j of alive) if (j !== i && (at < 0 || distances[i]![j]! < distances[i]![at]!)) at = j;
+    return at;
+  };
+  const nearestOf = Int32Array.from({ length: count }, (_, i) => nearest(i));
   for (;;) {
     let best = under;
     let pair: [number, number] | null = null;
-    for (const i of alive) for (const j of alive) if (j > i && distances[i]![j]! < best) {
+    for (const i of alive) {
+      const j = nearestOf[i]!;
+      if (j < 0 || distances[i]![j]! >= best) continue;
       best = distances[i]![j]!;
-      pair = [i, j];
+      pair = i < j ? [i, j] : [j, i];
     }
     if (!pair) break;
     const [i, j] = pair;
@@ -62,6 +71,10 @@ export function groupPeople(tracks: readonly LookedTrack[], named: readonly Name
     }
     clusters[keep]!.members.push(...clusters[gone]!.members);
     alive.delete(gone);
+    for (const other of alive) {
+      if (other === keep || nearestOf[other] === keep || nearestOf[other] === gone) nearestOf[other] = nearest(other);
+      else if (distances[other]![keep]! < distances[other]![nearestOf[other]!]!) nearestOf[other] = keep;
+    }
   }
   const seconds = (cluster: Cluster) => cluster.members.reduce((sum, track) => sum + track.end - track.start, 0);
   return [...alive].map((index) => clusters[index]!).filter((cluster) => cluster.members.length || cluster.id).sort((a, b) => seconds(b) - seconds(a))

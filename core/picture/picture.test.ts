@@ -197,6 +197,8 @@ describe('faces', () => {
     const stray = { ...face, x: 0.8 };
     const samples = [{ time: 0, boxes: [face] }, { time: 0.5, boxes: [face, stray] }, { time: 1, boxes: [{ ...face, x: 0.42 }] }];
     expect(persistentFaces(samples).map((sample) => sample.boxes.length)).toEqual([1, 1, 1]);
+    const crew = [0.95, 0.88, 0.75, 0.4].map((score, index) => ({ x: index / 5, y: 0.2, width: 0.1, height: 0.2, score }));
+    expect(persistentFaces([{ time: 0, boxes: crew }])[0]!.boxes).toHaveLength(3);
     expect(intersectionOverUnion(face, face)).toBeCloseTo(1);
     expect(intersectionOverUnion(face, stray)).toBe(0);
   });

@@ -126,9 +126,13 @@ function sameButForLight(values: Float32Array, cells: number, a: number, b: numb
 export function findFlashes(mean: ArrayLike<number>, hz: number): Range[] {
   const reach = Math.round(hz * 0.4);
   const over = Float32Array.from({ length: mean.length }, (_, index) => {
-    const around: number[] = [];
-    for (let at = Math.max(0, index - reach); at <= Math.min(mean.length - 1, index + reach); at++) around.push(mean[at]!);
-    return mean[index]! - percentile(around, 0.5);
+    const from = Math.max(0, index - reach);
+    const to = Math.min(mean.length, index + reach + 1);
+    let darkest = Infinity;
+    for (let at = from; at < to; at++) darkest = Math.min(darkest, mean[at]!);
+    // Nothing around is much darker, so the median cannot be.
+    if (mean[index]! - darkest < 0.04) return 0;
+    return mean[index]! - percentile(Array.from({ length: to - from }, (__, at) => mean[from + at]!), 0.5);
   });
   return runsAbove(over, hz, { enter: 0.1, stay: 0.04 }).filter((run) => run.end - run.start <= 0.27);
 }

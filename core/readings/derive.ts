@@ -1,7 +1,8 @@
-import { cameraDefaults, cameraRuns, cameraTraces, findFlashes, findTransitions, hardCuts, lightScore, persistentFaces, scenesBetween, withoutFalseCuts, type CameraPath, type CameraRule, type FaceSample, type Transition } from '#core/picture';
+import { cameraDefaults, cameraRuns, cameraTraces, findFlashes, findTransitions, hardCuts, lightScore, objectRuns, persistentFaces, scenesBetween, withoutFalseCuts, type CameraPath, type CameraRule, type FaceSample, type Transition } from '#core/picture';
 import { clamp, gaussianSmooth, poolTrace, runsAbove, type Pooling, type Trace } from '#core/signal';
 import { burstStrength, loudnessFloor, musicLikelihood, musicRuns, silentRuns, speechDefaults, speechRuns, suggestedSilenceThreshold, type SpeechRule } from '#core/sound';
 import { overlap, type Range } from '#core/time';
+import { stage } from './stages';
 import { displayHz, displayTraceNames, fineColumns, fineHz, fineRows, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from './types';
 
 /** Everything a reading decides, apart from what it measures. Changing one re-decides in milliseconds. */
@@ -24,7 +25,7 @@ export const readingDefaults: ReadingRules = {
 
 const empty: Trace = { name: 'empty', hz: displayHz, start: 0, values: new Float32Array() };
 
-/** Turns raw measurements into the traces and runs that everything else uses. */
+/** Turns raw measurements into the traces and runs that everything else uses. Deciding the same measurements again does only what the changed rules touch. */
 export function derive(raw: RawReading, rules: ReadingRules = readingDefaults): Derived {
   const count = Math.max(1, Math.round(raw.durationSeconds * displayHz));
   const trace = (name: RawTraceName) => raw.traces.get(name) ?? empty;
@@ -38,14 +39,13 @@ export function derive(raw: RawReading, rules: ReadingRules = readingDefaults): 
 
 /** Nothing is said about what was not read: traces are 0 there, runs end there, and it is marked. */
 function withinRange({ traces, runs, durationSeconds, hz }: Derived, range: Range): Derived {
-  for (const name of displayTraceNames) {
+  const within = Object.fromEntries(displayTraceNames.map((name) => {
     const nothing = name === 'loudness' ? loudnessFloor : 0;
-    traces[name].fill(nothing, 0, Math.floor(range.start * hz));
-    traces[name].fill(nothing, Math.ceil(range.end * hz));
-  }
+    return [name, traces[name].slice().fill(nothing, 0, Math.floor(range.start * hz)).fill(nothing, Math.ceil(range.end * hz))];
+  })) as DisplayTraces;
   const kept = runs.filter((run) => overlap(run, range) > 0.01).map((run) => ({ ...run, start: Math.max(run.start, range.start), end: Math.min(run.end, range.end) }));
   const unread: Run[] = [{ kind: 'unread', start: 0, end: range.start }, { kind: 'unread', start: range.end, end: durationSeconds }];
-  return { durationSeconds, hz, traces, runs: [...kept, ...unread.filter((run) => run.end - run.start > 0.05)].sort((a, b) => a.start - b.start || a.end - b.end) };
+  return { durationSeconds, hz, traces: within, runs: [...kept, ...unread.filter((run) => run.end - run.start > 0.05)].sort((a, b) => a.start - b.start || a.end - b.end) };
 }
 
 /** Hard cuts, dissolves, fades and flashes, each without the others' false alarms. */
@@ -100,32 +100,37 @@ export function cameraPath(raw: RawReading, cuts: number[]): CameraPath {
 
 function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: PoolOne, count: number) {
   const { durationSeconds: duration } = raw;
-  const { cuts, transitions, flashes } = findScenes(raw, rules, trace);
+  const { cuts, transitions, flashes } = stage(raw, 'scenes', rules.sceneSensitivity, () => findScenes(raw, rules, trace));
   const boundaries = [...cuts, ...transitions.map((transition) => (transition.start + transition.end) / 2)].sort((a, b) => a - b);
   const path = cameraPath(raw, cuts);
-  const camera = cameraTraces(path, rules.camera);
   const at = (values: Float32Array, how?: Pooling) => poolTrace({ name: '', hz: path.hz, start: 0, values }, displayHz, count, how);
-  const light = { mean: pool('light.mean'), dark: pool('light.dark'), bright: pool('light.bright'), contrast: pool('light.contrast') };
-  const confidence = pool('camera.confidence');
-  const traces: PictureTraces = {
-    ...faceTraces(persistentFaces(raw.faces), count),
-    motion: pool('things.amount').map((amount, index) => clamp(confidence[index]! * 2) * (1 - Math.exp((-amount * path.hz) / 0.035))),
-    shake: at(camera.shake),
-    moves: at(camera.speed).map((speed) => clamp((speed - rules.camera.movesFrom) / 0.1)),
-    sharpness: pool('frame.sharpness'),
-    noise: pool('frame.noise'),
-    exposure: light.mean.map((mean, index) => lightScore({ mean, dark: light.dark[index]!, bright: light.bright[index]!, contrast: light.contrast[index]! })),
-  };
+  const camera = stage(raw, 'camera', [cuts, rules.camera], () => {
+    const decided = cameraTraces(path, rules.camera);
+    return { shake: at(decided.shake), moves: at(decided.speed).map((speed) => clamp((speed - rules.camera.movesFrom) / 0.1)), runs: cameraRuns(path, duration, rules.camera, decided) };
+  });
+  const { mean: luma, ...light } = stage(raw, 'light', null, () => {
+    const dark = pool('light.dark'), bright = pool('light.bright'), contrast = pool('light.contrast'), confidence = pool('camera.confidence');
+    const mean = pool('light.mean');
+    return {
+      mean, ...faceTraces(persistentFaces(raw.faces), count), sharpness: pool('frame.sharpness'), noise: pool('frame.noise'),
+      motion: pool('things.amount').map((amount, index) => clamp(confidence[index]! * 2) * (1 - Math.exp((-amount * path.hz) / 0.035))),
+      exposure: mean.map((value, index) => lightScore({ mean: value, dark: dark[index]!, bright: bright[index]!, contrast: contrast[index]! })),
+      // A rough reading has no changes from frame to frame; then nothing is said about them.
+      change: trace('frame.change').values.length ? pool('frame.change') : new Float32Array(count).fill(255),
+    };
+  });
+  const { change, ...measured } = light;
+  const traces: PictureTraces = { ...measured, shake: camera.shake, moves: camera.moves };
   const runs: Run[] = [
     ...scenesBetween(boundaries, duration).map((scene) => ({ ...scene, kind: 'scene' as const })),
     ...transitions,
     ...flashes.map((flash) => ({ ...flash, kind: 'flash' as const })),
-    ...cameraRuns(path, duration, rules.camera).map(({ start, end, kind, direction, speed, severity }) => ({ start, end, kind, ...(direction ? { label: direction } : {}), ...(speed ?? severity ? { amount: speed ?? severity } : {}) })),
+    ...camera.runs.map(({ start, end, kind, direction, speed, severity }) => ({ start, end, kind, ...(direction ? { label: direction } : {}), ...(speed ?? severity ? { amount: speed ?? severity } : {}) })),
+    ...objectRuns(raw.objects, boundaries, duration).map(({ start, end, label, most, size }) => ({ start, end, kind: 'object' as const, label, amount: most, size })),
     ...focusPulls(traces.sharpness, traces.moves, boundaries),
-    ...runsAbove(light.mean.map((mean) => -mean), displayHz, { enter: -rules.blackBelow, stay: -rules.blackBelow, minSeconds: 0.3 }).map((run) => ({ ...run, kind: 'black' as const })),
-    // A rough reading has no changes from frame to frame; then nothing is said about them.
-    ...runsAbove((trace('frame.change').values.length ? pool('frame.change') : new Float32Array(count).fill(255)).map((change) => -change), displayHz, { enter: -0.001, stay: -0.001, minSeconds: 1 }).map((run) => ({ ...run, kind: 'frozen' as const })),
-    ...runsAbove(traces.sharpness.map((sharp, index) => (light.mean[index]! < rules.blackBelow ? -1 : -sharp)), displayHz, { enter: -rules.blurredBelow, stay: -rules.blurredBelow * 1.1, minSeconds: 0.8, bridgeSeconds: 0.4 })
+    ...runsAbove(luma.map((mean) => -mean), displayHz, { enter: -rules.blackBelow, stay: -rules.blackBelow, minSeconds: 0.3 }).map((run) => ({ ...run, kind: 'black' as const })),
+    ...runsAbove(change.map((value) => -value), displayHz, { enter: -0.001, stay: -0.001, minSeconds: 1 }).map((run) => ({ ...run, kind: 'frozen' as const })),
+    ...runsAbove(traces.sharpness.map((sharp, index) => (luma[index]! < rules.blackBelow ? -1 : -sharp)), displayHz, { enter: -rules.blurredBelow, stay: -rules.blurredBelow * 1.1, minSeconds: 0.8, bridgeSeconds: 0.4 })
       .map((run) => ({ ...run, kind: 'blurred' as const })),
   ];
   return { traces, runs: runs.map((run) => ({ ...run, end: Math.min(run.end, duration) })) };
@@ -174,17 +179,23 @@ function deriveSound(raw: RawReading, rules: ReadingRules, trace: Get, pool: Poo
     const zero = () => new Float32Array(count);
     return { traces: { speech: zero(), bursts: zero(), loudness: zero().fill(loudnessFloor), wave: zero() }, runs: [] };
   }
-  const voice = trace('sound.voice');
-  const spoken = speechRuns(voice.values, voice.hz, duration, rules.speech);
-  const speech = new Float32Array(count);
-  for (const run of spoken) speech.fill(1, Math.floor(run.start * displayHz), Math.min(count, Math.ceil(run.end * displayHz)));
-  const loudness = pool('sound.loudness');
   const level = trace('sound.level');
-  const thresholdDb = rules.silence.thresholdDb === 'suggested' ? suggestedSilenceThreshold(level.values) : rules.silence.thresholdDb;
+  const heard = stage(raw, 'sound', null, () => ({
+    loudness: pool('sound.loudness'), wave: pool('sound.peak', 'max'), suggestedDb: suggestedSilenceThreshold(level.values),
+    music: musicRuns(musicLikelihood(trace('sound.onset').values, trace('sound.tonal').values, level.values)),
+  }));
+  const spoken = stage(raw, 'speech', rules.speech, () => {
+    const voice = trace('sound.voice');
+    const found = speechRuns(voice.values, voice.hz, duration, rules.speech);
+    const speech = new Float32Array(count);
+    for (const run of found) speech.fill(1, Math.floor(run.start * displayHz), Math.min(count, Math.ceil(run.end * displayHz)));
+    return { runs: found, speech, bursts: burstStrength(heard.loudness, speech) };
+  });
+  const thresholdDb = rules.silence.thresholdDb === 'suggested' ? heard.suggestedDb : rules.silence.thresholdDb;
   const runs: Run[] = [
-    ...spoken.map((run) => ({ ...run, kind: 'speech' as const })),
+    ...spoken.runs.map((run) => ({ ...run, kind: 'speech' as const })),
     ...silentRuns(level.values, level.hz, { ...rules.silence, thresholdDb }).map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'silence' as const })),
-    ...musicRuns(musicLikelihood(trace('sound.onset').values, trace('sound.tonal').values, level.values)).map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'music' as const })),
+    ...heard.music.map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'music' as const })),
   ];
-  return { traces: { speech, loudness, wave: pool('sound.peak', 'max'), bursts: burstStrength(loudness, speech) }, runs };
+  return { traces: { speech: spoken.speech, loudness: heard.loudness, wave: heard.wave, bursts: spoken.bursts }, runs };
 }

@@ -43,6 +43,16 @@ describe('derive', () => {
     expect(runsOf(derive(measured).runs, 'blurred')).toHaveLength(1);
     expect(runsOf(derive(measured, { ...readingDefaults, blurredBelow: 0.2 }).runs, 'blurred')).toHaveLength(0);
   });
+  it('deciding anew does only what a moved sensitivity touches, and says the same as deciding from nothing', () => {
+    const measured = raw({ 'sound.voice': (t) => (t > 3 && t < 6 ? 0.7 : 0.02), 'camera.dx': (t) => 0.01 * Math.sin(t * 30), 'frame.sharpness': (t) => (t > 9 ? 0.1 : 0.8) }, { range: { start: 1, end: 11 } });
+    const first = derive(measured);
+    const moved = { ...readingDefaults, speech: { ...readingDefaults.speech, enter: 0.8 }, camera: { ...readingDefaults.camera, shakyFrom: 0.9 } };
+    const speech = derive(measured, { ...readingDefaults, speech: moved.speech });
+    expect(runsOf(speech.runs, 'shaky')).toEqual(runsOf(first.runs, 'shaky'));
+    expect(runsOf(speech.runs, 'speech')).toEqual([]);
+    expect(derive(measured, moved)).toEqual(derive({ ...measured }, moved));
+    expect(derive(measured)).toEqual(first);
+  });
   it('faces count from half a sample before to half a sample after', () => {
     const box = { x: 0.4, y: 0.3, width: 0.2, height: 0.3, score: 0.95 };
     const { traces } = derive(raw({}, { faces: [{ time: 0, boxes: [] }, { time: 2, boxes: [box, { ...box, x: 0.1, width: 0.1 }] }, { time: 4, boxes: [] }] }));

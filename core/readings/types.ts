@@ -2,8 +2,18 @@ import type { FaceSample, ObjectSample } from '#core/picture';
 import type { Trace } from '#core/signal';
 import type { Range } from '#core/time';
 
-/** Raised when a measurement changes its meaning; readings of another version are made again. */
-export const readerVersion = 2;
+/** Raised when a measurement or what is decided from it changes its meaning; then the changed parts (perhaps none) are read again, and all is decided anew. */
+export const readerVersion = 4;
+
+export const readingParts = ['picture', 'faces', 'sound'] as const;
+/** What can be read by itself: picture (camera, motion, light, looks, thumbnails), faces (and objects), sound. */
+export type ReadingPart = (typeof readingParts)[number];
+
+/** The reader's version since which each part means what it means now; raised with `readerVersion` when the part changes. */
+export const partSince: Record<ReadingPart, number> = { picture: 2, faces: 2, sound: 2 };
+
+/** What of a reading by an earlier reader has to be read again. */
+export const changedParts = (version: number, since: Record<ReadingPart, number> = partSince): ReadingPart[] => readingParts.filter((part) => since[part] > version);
 
 /** Raw measurements: never re-decided, only re-measured when the reader's version changes. */
 export const rawTraceNames = [
@@ -63,15 +73,17 @@ export const displayTraceNames = [
 export type DisplayTraceName = (typeof displayTraceNames)[number];
 export type DisplayTraces = Record<DisplayTraceName, Float32Array>;
 
-export const runKinds = ['scene', 'dissolve', 'fade', 'flash', 'speech', 'silence', 'music', 'still', 'smooth', 'shaky', 'whip', 'black', 'frozen', 'blurred', 'focus', 'unread'] as const;
+export const runKinds = ['scene', 'dissolve', 'fade', 'flash', 'speech', 'silence', 'music', 'still', 'smooth', 'shaky', 'whip', 'black', 'frozen', 'blurred', 'focus', 'object', 'unread'] as const;
 export type RunKind = (typeof runKinds)[number];
 
 export interface Run extends Range {
   kind: RunKind;
-  /** Where a camera move goes. */
+  /** Where a camera move goes; what an object is. */
   label?: string;
-  /** Severity of a shaky run (0 to 1), speed of a move (picture widths a second). */
+  /** Severity of a shaky run (0 to 1), speed of a move (picture widths a second), how many objects at once. */
   amount?: number;
+  /** Share of the picture that the largest of the objects covers. */
+  size?: number;
 }
 
 export interface Derived {

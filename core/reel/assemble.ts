@@ -1,5 +1,5 @@
-import { framesPerSecond, rates, secondsToFrames, type Rate } from '#core/time';
-import type { Clip, Reel, Source } from './types';
+import { framesPerSecond, framesToSeconds, rates, secondsToFrames, type Range, type Rate } from '#core/time';
+import type { Clip, Reel, ReelItem, Source, Track } from './types';
 
 export interface WantedPiece {
   media: string;
@@ -9,20 +9,55 @@ export interface WantedPiece {
 }
 
 /**
- * A highlight reel in the given order. Every piece lies inside its source by construction: ends are rounded to frames
- * of the reel and then held inside the source; a piece shorter than one frame is left out.
+ * A piece of footage as a clip of a reel, or null when nothing of it can be shown: ends are rounded to frames of the
+ * reel and then held inside the source.
+ */
+export function clipFor(piece: WantedPiece, source: Source | undefined, rate: Rate, id: string): Clip | null {
+  if (!source) return null;
+  const whole = source.photo ? Infinity : Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6);
+  const sourceIn = source.photo ? 0 : Math.max(0, secondsToFrames(piece.start, rate));
+  const frames = source.photo ? secondsToFrames(piece.end - piece.start, rate) : Math.min(secondsToFrames(piece.end, rate), whole) - sourceIn;
+  return frames < 1 ? null : { kind: 'clip', id, media: piece.media, name: piece.name, sourceIn, frames };
+}
+
+/**
+ * A highlight reel in the given order. Every piece lies inside its source by construction; a piece shorter than one
+ * frame is left out.
  * @param sources by media id
  */
 export function assembleReel(name: string, pieces: readonly WantedPiece[], sources: ReadonlyMap<string, Source>, rate: Rate, size: Reel['size'], makeId: () => string): Reel {
-  const items = pieces.flatMap((piece): Clip[] => {
-    const source = sources.get(piece.media);
-    if (!source) return [];
-    const whole = source.photo ? Infinity : Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6);
-    const sourceIn = Math.max(0, secondsToFrames(piece.start, rate));
-    const frames = Math.min(secondsToFrames(piece.end, rate), whole) - sourceIn;
-    return frames < 1 ? [] : [{ kind: 'clip', id: makeId(), media: piece.media, name: piece.name, sourceIn, frames }];
-  });
+  const items = pieces.flatMap((piece) => clipFor(piece, sources.get(piece.media), rate, makeId()) ?? []);
   return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: [{ kind: 'picture', name: 'Main', items }] };
+}
+
+export interface SyncedFile {
+  media: string;
+  name: string;
+  /** Where the file begins on the common clock, in seconds. */
+  offsetSeconds: number;
+  ranges: readonly Range[];
+}
+
+/**
+ * A reel in which every piece of several cameras stays where it was filmed: a track a camera, with gaps where nothing
+ * of it is wanted, so that nothing loses step. The clock begins with the earliest camera.
+ */
+export function inPlaceReel(name: string, files: readonly SyncedFile[], sources: ReadonlyMap<string, Source>, rate: Rate, size: Reel['size'], makeId: () => string): Reel {
+  const earliest = Math.min(...files.map((file) => file.offsetSeconds));
+  const tracks = files.map((file): Track => {
+    const items: ReelItem[] = [];
+    let at = 0;
+    for (const range of file.ranges) {
+      const clip = clipFor({ media: file.media, ...range, name: file.name }, sources.get(file.media), rate, makeId());
+      if (!clip) continue;
+      const start = secondsToFrames(file.offsetSeconds - earliest + framesToSeconds(clip.sourceIn, rate), rate);
+      if (start > at) items.push({ kind: 'gap', id: makeId(), frames: start - at });
+      items.push(clip);
+      at = Math.max(at, start) + clip.frames;
+    }
+    return { kind: 'picture', name: file.name, items };
+  });
+  return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: tracks.filter((track, index) => index === 0 || track.items.length > 0) };
 }
 
 export interface SourceShape {

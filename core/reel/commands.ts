@@ -1,69 +1,126 @@
-import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
-import { mainTrack, type Clip, type Reel, type Source } from './types';
-
-/** One edit; plain data, so that it can be stored, sent and shown. */
-export type ReelCommand =
-  | { type: 'rename'; name: string }
-  | { type: 'remove'; clip: string }
-  | { type: 'move'; clip: string; to: number }
-  | { type: 'trim'; clip: string; edge: 'in' | 'out'; frames: number }
-  | { type: 'split'; clip: string; at: number; newId: string };
-
-export type EditResult = { ok: true; reel: Reel } | { ok: false; reason: string };
-
-const refuse = (reason: string): EditResult => ({ ok: false, reason });
-const withItems = (reel: Reel, items: Clip[]): EditResult => ({ ok: true, reel: { ...reel, tracks: [{ ...mainTrack(reel), items }, ...reel.tracks.slice(1)] } });
+import { framesToSeconds } from '#core/time';
+import type { CommandOf, EditResult, Placing, ReelCommand } from './command';
+import * as dress from './edits/dress';
+import * as pieces from './edits/pieces';
+import { attach, detach, handOver, put, replaceSound, takeBack, unlink } from './edits/putting';
+import { isLocked, locate, refuse, type Sources } from './edits/shared';
+import { settleTransitions } from './transitions';
+import { findClip, type Reel } from './types';
 
 /**
- * Applies an edit. The reel given stays as it is. What does not fit is refused with a sentence.
- * Everything ripples: pieces after the edit move up or back.
+ * Applies an edit. The reel given stays as it is. What does not fit is refused with a sentence, and with an edit that
+ * would fit where there is one. What makes the main track longer or shorter (insert, remove, trim) does the same to
+ * the other tracks, so that they stay in step; locked tracks stay as they are. Transitions for which an edit leaves no
+ * footage become shorter, and the result says so.
  */
-export function applyCommand(reel: Reel, command: ReelCommand, sources: ReadonlyMap<string, Source>): EditResult {
-  if (command.type === 'rename') {
-    const name = command.name.trim();
-    return name ? { ok: true, reel: { ...reel, name } } : refuse('A reel needs a name.');
-  }
-  const { items } = mainTrack(reel);
-  const index = items.findIndex((clip) => clip.id === command.clip);
-  const clip = items[index];
-  if (!clip) return refuse('This piece is not in the reel any more.');
+export function applyCommand(reel: Reel, command: ReelCommand, sources: Sources): EditResult {
+  const result = apply(reel, command, sources);
+  if (!result.ok || command.type === 'several' || command.type === 'restore') return result;
+  const settled = settleTransitions(result.reel, sources);
+  const note = [result.note, settled.note].filter(Boolean).join(' ');
+  return { ok: true, reel: settled.reel, ...(note ? { note } : {}) };
+}
+
+function apply(reel: Reel, command: ReelCommand, sources: Sources): EditResult {
   switch (command.type) {
-    case 'remove':
-      return withItems(reel, items.toSpliced(index, 1));
-    case 'move': {
-      const to = Math.max(0, Math.min(items.length - 1, Math.round(command.to)));
-      return withItems(reel, items.toSpliced(index, 1).toSpliced(to, 0, clip));
+    case 'rename': {
+      const name = command.name.trim();
+      return name ? { ok: true, reel: { ...reel, name } } : refuse('A reel needs a name.');
     }
-    case 'trim':
-      return trim(reel, index, clip, command.edge, Math.round(command.frames), sources.get(clip.media));
-    case 'split': {
-      const at = Math.round(command.at);
-      if (at < 1 || at >= clip.frames) return refuse('The cut lies at the edge of the piece; there is nothing to split.');
-      return withItems(reel, items.toSpliced(index, 1, { ...clip, frames: at }, { ...clip, id: command.newId, sourceIn: clip.sourceIn + at, frames: clip.frames - at }));
-    }
+    case 'several': return several(reel, command, sources);
+    case 'restore': return { ok: true, reel: command.reel };
+    case 'format': return dress.setFormat(reel, command, sources);
+    case 'put': return put(reel, command, sources);
+    case 'takeBack': return takeBack(reel, command.clip);
+    case 'handOver': return handOver(reel, command.clip);
+    case 'music': return dress.setMusic(reel, command, sources);
+    case 'loudness': return dress.setLoudness(reel, command);
+    case 'track': return dress.setTrack(reel, command);
+    case 'transitions': return dress.transitions(reel, command, sources);
+    case 'theme': return dress.setTheme(reel, command, sources);
+    case 'title': return dress.setTitle(reel, command);
+    case 'removeTitle': return { ok: true, reel: { ...reel, titles: (reel.titles ?? []).filter((title) => title.id !== command.id) } };
+    case 'mark': return { ok: true, reel: { ...reel, markers: [...(reel.markers ?? []).filter((marker) => marker.id !== command.marker.id), command.marker].sort((a, b) => a.frame - b.frame) } };
+    case 'unmark': return { ok: true, reel: { ...reel, markers: (reel.markers ?? []).filter((marker) => marker.id !== command.id) } };
+    case 'look': if (command.clip === null) return dress.setLook(reel, command); break;
+    case 'fit': if (command.clip === null) return dress.setFit(reel, command); break;
+    default:
+  }
+  const found = locate(reel, command.clip!);
+  if (!found) return refuse('This piece is not in the reel any more.');
+  const locked = isLocked(found.track);
+  if (locked) return refuse(locked);
+  switch (command.type) {
+    case 'remove': return pieces.remove(reel, found);
+    case 'lift': return pieces.lift(reel, found);
+    case 'move': return pieces.move(reel, found, command);
+    case 'place': return pieces.place(reel, found, command);
+    case 'trim': return pieces.trim(reel, found, command, sources);
+    case 'roll': return pieces.roll(reel, found, command, sources);
+    case 'slip': return pieces.slip(reel, found, command, sources);
+    case 'split': return pieces.split(reel, found, command);
+    case 'speed': return pieces.speed(reel, found, command, sources);
+    case 'hold': return pieces.hold(reel, found, command);
+    case 'replace': return pieces.replace(reel, found, command, sources);
+    case 'sound': return dress.sound(reel, found, command);
+    case 'fade': return dress.fade(reel, found, command);
+    case 'transition': return dress.transition(reel, found, command, sources);
+    case 'look': return dress.setLook(reel, command);
+    case 'fit': return dress.setFit(reel, command);
+    case 'stillMove': return dress.setStillMove(reel, command, sources);
+    case 'steady': return dress.setSteady(reel, command, sources);
+    case 'detach': return detach(reel, command, sources);
+    case 'attach': return attach(reel, command.clip);
+    case 'unlink': return unlink(reel, command.clip);
+    case 'replaceSound': return replaceSound(reel, command, sources);
   }
 }
 
-/** Moves one end by `frames`: positive is later in the source, for both ends. */
-function trim(reel: Reel, index: number, clip: Clip, edge: 'in' | 'out', frames: number, source: Source | undefined): EditResult {
-  if (!source) return refuse(`The footage of “${clip.name}” is missing, so it cannot be trimmed.`);
-  const next = edge === 'in' ? { ...clip, sourceIn: clip.sourceIn + frames, frames: clip.frames - frames } : { ...clip, frames: clip.frames + frames };
-  if (next.frames < 1) return refuse('A piece keeps at least one frame. Take it out instead.');
-  if (next.sourceIn < 0 && !source.photo) return refuse(`“${source.name}” begins here; there is nothing before its first frame.`);
-  const last = Math.floor(source.durationSeconds * framesPerSecond(reel.rate) + 1e-6);
-  if (!source.photo && next.sourceIn + next.frames > last)
-    return refuse(`“${source.name}” ends at ${formatClock(source.durationSeconds, true)}; ${Math.max(0, last - clip.sourceIn - clip.frames)} more frames are left.`);
-  if (source.photo) next.sourceIn = 0;
-  return withItems(reel, mainTrack(reel).items.toSpliced(index, 1, next));
+/** All or nothing. Of two linked pieces that are both taken out, the second is gone already with the first. */
+function several(reel: Reel, { commands }: CommandOf<'several'>, sources: Sources): EditResult {
+  let now = reel;
+  const notes: string[] = [];
+  for (const command of commands) {
+    const wentWith = (command.type === 'remove' || command.type === 'lift') && findClip(reel, command.clip)?.link !== undefined && !findClip(now, command.clip);
+    if (wentWith) continue;
+    const result = applyCommand(now, command, sources);
+    if (!result.ok) return refuse(result.reason);
+    now = result.reel;
+    if (result.note) notes.push(result.note);
+  }
+  return { ok: true, reel: now, ...(notes.length ? { note: [...new Set(notes)].join(' ') } : {}) };
 }
+
+const placingWords: Record<Placing, string> = { append: 'to the end', insert: 'in', overwrite: 'over what was there', above: 'above', sound: 'beside, as sound' };
+const plain: Partial<Record<ReelCommand['type'], string>> = {
+  takeBack: 'took a piece back from another reel', format: 'changed the shape or the rate', track: 'changed a track', removeTitle: 'took a title away', mark: 'set a marker', unmark: 'took a marker away',
+};
+const onClip: Partial<Record<ReelCommand['type'], string>> = {
+  handOver: 'moved “%” to another reel', remove: 'took out “%”', lift: 'lifted “%”', place: 'put “%” elsewhere', roll: 'rolled the cut before “%”', slip: 'slipped “%”', split: 'split “%”', hold: 'held a frame of “%”',
+  replace: 'replaced “%”', detach: 'detached the sound of “%”', attach: 'gave “%” its own sound back', unlink: 'unlinked “%”', replaceSound: 'replaced the sound of “%”', fade: 'faded “%”', stillMove: 'changed the move over “%”', steady: 'steadied “%”',
+};
 
 /** A sentence for the history: what an edit did. */
 export function describeCommand(command: ReelCommand, before: Reel): string {
-  const name = 'clip' in command ? (mainTrack(before).items.find((clip) => clip.id === command.clip)?.name ?? 'a piece') : '';
-  if (command.type === 'rename') return `renamed to “${command.name}”`;
-  if (command.type === 'remove') return `took out “${name}”`;
-  if (command.type === 'move') return `moved “${name}” to place ${command.to + 1}`;
-  if (command.type === 'split') return `split “${name}”`;
-  const seconds = framesToSeconds(Math.abs(command.frames), before.rate).toFixed(2);
-  return `trimmed the ${command.edge === 'in' ? 'start' : 'end'} of “${name}” by ${seconds} s`;
+  const name = ('clip' in command && command.clip !== null && findClip(before, command.clip)?.name) || 'a piece';
+  const fixed = plain[command.type] ?? onClip[command.type]?.replace('%', name);
+  if (fixed) return fixed;
+  switch (command.type) {
+    case 'rename': return `renamed to “${command.name}”`;
+    case 'several': case 'restore': return command.name;
+    case 'put': return `put ${command.clips.length === 1 ? `“${command.clips[0]!.name}”` : `${command.clips.length} pieces`} ${placingWords[command.how]}`;
+    case 'music': return command.music ? `put “${command.music.name}” under the reel` : 'took the music away';
+    case 'loudness': return command.lufs === null ? 'left the loudness as it comes' : `set the loudness to ${command.lufs} LUFS`;
+    case 'sound': return command.muted === undefined ? `set the level of “${name}”` : `${command.muted ? 'muted' : 'unmuted'} “${name}”`;
+    case 'move': return `moved “${name}” to place ${command.to + 1}`;
+    case 'speed': return command.percent === 0 ? `held “${name}”` : `set “${name}” to ${command.percent} %`;
+    case 'transition': return command.into ? `put a transition before “${name}”` : `made a cut before “${name}”`;
+    case 'transitions': return command.into ? 'put a transition at every cut' : 'made every transition a cut';
+    case 'look': return command.clip === null ? 'changed the look of the reel' : `changed the look of “${name}”`;
+    case 'fit': return command.clip === null ? 'changed how pictures fill the frame' : `changed how “${name}” fills the frame`;
+    case 'title': return `set the title “${command.title.text}”`;
+    case 'theme': return command.theme === null ? 'took the theme away' : `took the theme “${command.theme}”`;
+    case 'trim': return `trimmed the ${command.edge === 'in' ? 'start' : 'end'} of “${name}” by ${framesToSeconds(Math.abs(command.frames), before.rate).toFixed(2)} s`;
+    default: return 'changed the reel';
+  }
 }

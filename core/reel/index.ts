@@ -1,4 +1,18 @@
 export * from './types';
+export * from './command';
 export * from './assemble';
 export * from './commands';
 export * from './plan';
+export * from './items';
+export * from './level';
+export * from './mix';
+export * from './themes';
+export * from './transitions';
+export * from './titles';
+export * from './output';
+export * from './ending';
+export * from './snap';
+export * from './compare';
+export * from './fitMusic';
+export { framesBefore, framesLeft, linkedWith, locate, type Found } from './edits/shared';
+export { plainLook } from './edits/dress';

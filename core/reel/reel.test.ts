@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { framesToSamples, rates } from '#core/time';
-import { applyCommand, assembleReel, describeCommand, mainTrack, planSegments, reelFormat, reelFrames, segmentAt, soundRate, type Reel, type ReelCommand, type Source } from '.';
+import { applyCommand, assembleReel, clipsOf, describeCommand, mainTrack, planSegments, reelFormat, reelFrames, segmentAt, soundRate, type Reel, type ReelCommand, type Source } from '.';
 
 const sources = new Map<string, Source>([
   ['a', { id: 'a', name: 'a.mp4', durationSeconds: 20 }], ['b', { id: 'b', name: 'b.mp4', durationSeconds: 5 }], ['p', { id: 'p', name: 'p.jpg', durationSeconds: 0, photo: true }],
@@ -105,7 +105,7 @@ describe('commands, worked by hand', () => {
       const result = applyCommand(reel, command, sources);
       if (!result.ok) continue;
       reel = result.reel;
-      const items = mainTrack(reel).items;
+      const items = clipsOf(reel);
       expect(new Set(items.map((item) => item.id)).size).toBe(items.length);
       for (const item of items) {
         expect(item.frames).toBeGreaterThan(0);

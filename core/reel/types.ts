@@ -1,8 +1,57 @@
 import type { Rate } from '#core/time';
 
+/** How one piece goes over into the next; half of it lies before the cut. A cut is none. */
+export type TransitionKind = 'dissolve' | 'black' | 'white' | 'push' | 'wipe';
+export const transitionKinds: readonly TransitionKind[] = ['dissolve', 'black', 'white', 'push', 'wipe'];
+export interface Transition {
+  kind: TransitionKind;
+  frames: number;
+}
+/** Over these both pictures are seen at once, so both pieces need footage beyond the cut. */
+export const isCross = (kind: TransitionKind): boolean => kind === 'dissolve' || kind === 'push' || kind === 'wipe';
+
+/** Grading of a picture; every number −1 to 1 with 0 for as filmed. */
+export interface Look {
+  exposure: number;
+  contrast: number;
+  saturation: number;
+  temperature: number;
+  /** A named look of ours, applied after the numbers. */
+  named?: string;
+  /** A table brought in as `.cube`, by its id; applied last. */
+  lut?: string;
+}
+
+/** How a picture of another shape fills the frame: cut to fill it, whole over a blurred copy of itself, or with bars. */
+export type Fit = 'fill' | 'blur' | 'bars';
+
+/** A part of a picture in shares of its width and height. */
+export interface Frame {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** A slow move over a photo, from one part of it to another. */
+export interface StillMove {
+  from: Frame;
+  to: Frame;
+}
+
+/** Strengths 0 to 1; see `steadyingPrice`. */
+export interface Steady {
+  position: number;
+  rotation: number;
+  scale: number;
+  /** Enlarged until no border shows, or whole with the border filled by a blurred copy. */
+  edges: 'crop' | 'fill';
+}
+
 /**
  * A piece of footage in a reel. Frames are counted at the reel's rate: `sourceIn` is the source's time at which the
- * piece begins, `frames` its length. Photos have no time of their own; their `sourceIn` is 0.
+ * piece begins (in hundredths of a frame where its speed makes that needful), `frames` its length in the reel. Photos
+ * have no time of their own; their `sourceIn` is 0.
  */
 export interface Clip {
   kind: 'clip';
@@ -11,12 +60,80 @@ export interface Clip {
   name: string;
   sourceIn: number;
   frames: number;
+  /** In per cent, 25 to 400; 0 holds the frame at `sourceIn`. 100 when missing. */
+  speed?: number;
+  /** The same for a picture and its detached sound while they are linked. */
+  link?: string;
+  /** Level of its sound in dB; 0 when missing. */
+  levelDb?: number;
+  muted?: boolean;
+  /** From black and silence, and to them, in frames. */
+  fadeIn?: number;
+  fadeOut?: number;
+  /** From the piece before it into this one. */
+  into?: Transition;
+  look?: Look;
+  fit?: Fit;
+  move?: StillMove;
+  steady?: Steady;
 }
 
-export interface Track {
-  kind: 'picture';
+/** Music under the whole reel; it begins anew when it is shorter. */
+export interface Music {
+  media: string;
   name: string;
-  items: Clip[];
+  levelDb: number;
+  /** Where in the music the reel begins, in seconds. */
+  startSeconds: number;
+  /** By how much it sinks under speech, in dB; 0 for not at all. */
+  duckDb: number;
+  /** How long it takes to sink before the first word, and to come back after the last; usual times when missing. */
+  sinkSeconds?: number;
+  riseSeconds?: number;
+  fadeInSeconds: number;
+  fadeOutSeconds: number;
+}
+/** Music well under speech, up again between. Common practice, no source. */
+export const musicDefaults: Omit<Music, 'media' | 'name'> = { levelDb: -12, startSeconds: 0, duckDb: 12, fadeInSeconds: 0.5, fadeOutSeconds: 2.5 };
+
+/** Nothing for so many frames: black and silent in the main track, see-through above it. */
+export interface Gap {
+  kind: 'gap';
+  id: string;
+  frames: number;
+}
+
+export type ReelItem = Clip | Gap;
+
+/**
+ * The first track is the main one and gives the sound; pictures of later ones cover what lies under them. Sound tracks
+ * come after all picture tracks and are heard with everything else.
+ */
+export interface Track {
+  kind: 'picture' | 'sound';
+  name: string;
+  items: ReelItem[];
+  /** Nothing in it can be changed, and edits elsewhere do not move it. */
+  locked?: boolean;
+  levelDb?: number;
+  muted?: boolean;
+}
+
+export interface ReelMarker {
+  id: string;
+  frame: number;
+  note: string;
+}
+
+export type TitleKind = 'opening' | 'lower' | 'end';
+export interface Title {
+  id: string;
+  kind: TitleKind;
+  frame: number;
+  frames: number;
+  text: string;
+  /** A smaller second line. */
+  sub?: string;
 }
 
 /** An edit list, modelled on OpenTimelineIO's timeline, track, clip. */
@@ -26,6 +143,24 @@ export interface Reel {
   rate: Rate;
   size: { width: number; height: number };
   tracks: Track[];
+  /** Pieces that were moved to another reel: still shown at their old place, but not part of this one any more. */
+  moved?: MovedClip[];
+  music?: Music;
+  /** Programme loudness of the finished file, in LUFS; as it comes when missing. */
+  loudnessLufs?: number;
+  markers?: ReelMarker[];
+  titles?: Title[];
+  /** Name of a theme; sets how titles look. */
+  theme?: string;
+  /** For all pieces that have none of their own. */
+  look?: Look;
+  fit?: Fit;
+}
+
+export interface MovedClip {
+  clip: Clip;
+  /** The item of the main track before which it stood; null for the end. */
+  before: string | null;
 }
 
 /** What a reel must know of a source to check an edit. */
@@ -34,7 +169,23 @@ export interface Source {
   name: string;
   durationSeconds: number;
   photo?: boolean;
+  /** Nothing to see in it. */
+  soundOnly?: boolean;
 }
 
 export const mainTrack = (reel: Reel): Track => reel.tracks[0]!;
-export const reelFrames = (reel: Reel): number => mainTrack(reel).items.reduce((sum, clip) => sum + clip.frames, 0);
+export const pictureTracks = (reel: Reel): Track[] => reel.tracks.filter((track) => track.kind === 'picture');
+export const soundTracks = (reel: Reel): Track[] => reel.tracks.filter((track) => track.kind === 'sound');
+export const itemsFrames = (items: readonly ReelItem[]): number => items.reduce((sum, item) => sum + item.frames, 0);
+/** Length of the reel: that of its longest track of pictures. */
+export const reelFrames = (reel: Reel): number => Math.max(0, ...pictureTracks(reel).map((track) => itemsFrames(track.items)));
+export const clipsOf = (reel: Reel): Clip[] => reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip'));
+export const findClip = (reel: Reel, id: string): Clip | null => clipsOf(reel).find((clip) => clip.id === id) ?? null;
+/** First frame of an item in its track; -1 when it is not in it. */
+export function startOf(track: Track, id: string): number {
+  const index = track.items.findIndex((item) => item.id === id);
+  return index < 0 ? -1 : itemsFrames(track.items.slice(0, index));
+}
+export const speedOf = (clip: Clip): number => clip.speed ?? 100;
+/** Frames of the source (at the reel's rate) that so many frames of a piece take, to a hundredth. */
+export const sourceFrames = (clip: Clip, frames: number): number => Math.round(frames * speedOf(clip)) / 100;

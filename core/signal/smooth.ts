@@ -12,6 +12,11 @@ export function gaussianSmooth(values: ArrayLike<number>, sigma: number): Float3
   }
   for (let index = 0; index < count; index++) {
     let total = kernel[0]! * values[index]!;
+    if (index >= reach && index + reach < count) {
+      for (let offset = 1; offset <= reach; offset++) total += kernel[offset]! * (values[index - offset]! + values[index + offset]!);
+      out[index] = total / sum;
+      continue;
+    }
     for (let offset = 1; offset <= reach; offset++) {
       const before = index - offset < 0 ? offset - index - 1 : index - offset;
       const after = index + offset >= count ? 2 * count - 1 - index - offset : index + offset;

@@ -60,11 +60,22 @@ describe('string-out', () => {
   it('wraps into lines that leave nothing out and nothing twice', () => {
     expect(string.lineCount(20)).toBe(5);
     expect(string.line(1, 20)).toEqual([
-      { index: 0, start: 20, end: 30, from: 0, to: 0.5 }, { index: 1, start: 0, end: 10, from: 0.5, to: 1 },
+      { index: 0, first: false, start: 20, end: 30, from: 0, to: 0.5 }, { index: 1, first: true, start: 0, end: 10, from: 0.5, to: 1 },
     ]);
     for (const perLine of [7, 20, 85, 600]) {
       const parts = Array.from({ length: string.lineCount(perLine) }, (_, line) => string.line(line, perLine)).flat();
       expect(parts.reduce((sum, part) => sum + part.end - part.start, 0)).toBeCloseTo(85, 9);
     }
+  });
+
+  it('holds stretches of files, when only some of the footage is shown', () => {
+    const some = new StringOut([{ id: 'a', start: 10, seconds: 5 }, { id: 'b', seconds: 15 }, { id: 'a', start: 20, seconds: 10 }]);
+    expect(some.total).toBe(30);
+    expect(some.locate(2)).toEqual({ index: 0, id: 'a', seconds: 12 });
+    expect(some.locate(22)).toEqual({ index: 2, id: 'a', seconds: 22 });
+    expect([some.timeOf('a', 12), some.timeOf('a', 29), some.timeOf('a', 16), some.timeOf('a', 19.5)]).toEqual([2, 29, 5, 20]);
+    expect(some.rangesOf('a', { start: 13, end: 22 })).toEqual([{ start: 3, end: 5 }, { start: 20, end: 22 }]);
+    expect(some.pieces({ start: 4, end: 21 })).toEqual([{ id: 'a', start: 14, end: 15 }, { id: 'b', start: 0, end: 15 }, { id: 'a', start: 20, end: 21 }]);
+    expect(some.line(1, 15)).toEqual([{ index: 1, first: false, start: 10, end: 15, from: 0, to: 1 / 3 }, { index: 2, first: true, start: 20, end: 30, from: 1 / 3, to: 1 }]);
   });
 });

@@ -5,6 +5,7 @@ import { MotionEstimator, cameraRuns, type CameraPath, type Gray } from '#core/p
 import { percentile } from '#core/signal';
 import type { Range } from '#core/time';
 import { ffmpeg, realPicture } from '../../media/testMedia';
+import { checkSteadying } from './steadying';
 import { add, f1OfSeconds, gauss, random } from './table';
 
 const hz = 30;
@@ -95,9 +96,7 @@ function sample({ data, width: w, height: h }: Gray, x: number, y: number): numb
 }
 
 /** Shifts of the picture per frame out of vid.stab's file: the median of its local motions. */
-function vidstabShifts(folder: string, name: string, frames: Uint8Array[]): { x: number; y: number }[] {
-  const trf = join(folder, `${name.replace(/\W/g, '')}.trf`);
-  const film = join(folder, 'film.mkv');
+function vidstabShifts({ film, transforms: trf }: { film: string; transforms: string }, frames: Uint8Array[]): { x: number; y: number }[] {
   spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'gray', '-s', `${width}x${height}`, '-r', String(hz), '-i', '-', '-c:v', 'ffv1', film], { input: Buffer.concat(frames) });
   ffmpeg('-i', film, '-vf', `format=yuv420p,vidstabdetect=result=${trf}:shakiness=10:accuracy=15:mincontrast=0.1`, '-f', 'null', '-');
   return readFileSync(trf, 'utf8').split('\n').filter((line) => line.startsWith('Frame')).map((line) => {
@@ -112,6 +111,7 @@ export function checkCamera(folder: string): void {
   const ourErrors: number[] = [], theirErrors: number[] = [];
   let whipsFound = 0, whips = 0, whipsShaky = 0, falseShaky = 0, thingMotion = 0;
   let offset = 0;
+  const toSteady: Parameters<typeof checkSteadying>[0] = [];
   for (const film of films()) for (const [index, photo] of photos.entries()) {
     const estimator = new MotionEstimator();
     const count = film.seconds * hz;
@@ -120,7 +120,9 @@ export function checkCamera(folder: string): void {
     const of = (key: 'dx' | 'dy' | 'rotation' | 'zoom' | 'confidence') => Float32Array.from(motions, (motion) => motion[key]);
     const path: CameraPath = { hz, dx: of('dx'), dy: of('dy'), rotation: of('rotation'), zoom: of('zoom'), confidence: of('confidence'), cuts: [] };
     const runs = cameraRuns(path, film.seconds);
-    const theirs = index === 0 && film.name !== 'zoom' ? vidstabShifts(folder, film.name, frames) : null;
+    const files = { film: join(folder, `${film.name.replace(/\W/g, '')}.mkv`), transforms: join(folder, `${film.name.replace(/\W/g, '')}.trf`) };
+    const theirs = index === 0 && film.name !== 'zoom' ? vidstabShifts(files, frames) : null;
+    if (theirs && /shake,|slight/.test(film.name)) toSteady.push({ name: film.name, path, ...files });
     for (let frame = 1; frame < count; frame++) {
       // A frame shows the mean of its exposures.
       const middle = film.blur > 1 ? (0.25 * (film.blur - 1)) / film.blur : 0;
@@ -154,4 +156,5 @@ export function checkCamera(folder: string): void {
   add({ reading: 'camera', what: 'whip pans found', ours: `${whipsFound} of ${whips}`, reached: whipsFound === whips, wanted: 'all', source });
   add({ reading: 'camera', what: 'whip pans called shaky', ours: String(whipsShaky), wanted: '0', reached: whipsShaky === 0, source });
   add({ reading: 'camera', what: 'largest shift a thing fakes, px of 320', ours: thingMotion.toFixed(2), wanted: '< 0.5', reached: thingMotion < 0.5, source });
+  checkSteadying(toSteady, height / width);
 }

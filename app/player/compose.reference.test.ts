@@ -1,0 +1,95 @@
+import { mkdtempSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createCanvas, loadImage, type Image } from '@napi-rs/canvas';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { lookTable } from '#core/look';
+import { applyCommand, assembleReel, planPictures, segmentAt, type Reel, type ReelCommand, type Source } from '#core/reel';
+import { rates } from '#core/time';
+import { renderReel, type RenderSource } from '#media/render';
+import { Composer, type Scene } from './compose';
+
+/** What the screen shows and what ffmpeg makes of the same reel, frame against frame. */
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-compose-'));
+const size = { width: 320, height: 180 };
+const images = new Map<string, Image>();
+const sources = new Map<string, RenderSource>();
+const known = new Map<string, Source>();
+
+beforeAll(async () => {
+  // The two things of a browser that drawing needs.
+  Object.assign(globalThis, { document: { createElement: () => createCanvas(1, 1), fonts: { status: 'loaded' } } });
+  for (const [id, filter, width, height] of [['warm', 'gradients=s=640x360:c0=0xd08040:c1=0x602010:c2=0xf0d090:nb_colors=3:seed=2', 640, 360], ['cool', 'gradients=s=640x360:c0=0x2060a0:c1=0x80c0d0:c2=0x103040:nb_colors=3:seed=5', 640, 360], ['tall', 'gradients=s=240x320:c0=0x40a060:c1=0xe0e0a0:nb_colors=2:seed=3', 240, 320]] as const) {
+    const file = join(folder, `${id}.png`);
+    execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', filter, '-frames:v', '1', file]);
+    images.set(id, await loadImage(file));
+    sources.set(id, { file, hasPicture: true, hasSound: false, photo: true, width, height });
+    known.set(id, { id, name: id, durationSeconds: 0, photo: true });
+  }
+});
+
+function reelOf(pieces: string[], ...commands: ReelCommand[]): Reel {
+  let next = 0;
+  const reel = assembleReel('Compose', pieces.map((media) => ({ media, start: 0, end: 1, name: media })), known, rates['25'], size, () => `c${next++}`);
+  return commands.reduce((now, command) => {
+    const result = applyCommand(now, command, known);
+    if (!result.ok) throw new Error(result.reason);
+    return result.reel;
+  }, reel);
+}
+
+const sceneOf = (reel: Reel): Scene => ({
+  quick: false, reel, isMissing: () => false, viewOf: () => null,
+  pictureOf: (leaf) => {
+    const image = images.get(leaf.media!)!;
+    return { image: image as unknown as CanvasImageSource, width: image.width, height: image.height };
+  },
+  tableOf: (leaf) => {
+    const look = leaf.clip?.look ?? reel.look;
+    return look ? lookTable(look) : null;
+  },
+});
+
+/** Largest mean difference of a frame between screen and file, 0 to 1. */
+async function difference(reel: Reel, frames: number[]): Promise<number> {
+  const file = join(folder, `${Math.random()}.mp4`);
+  await renderReel(reel, sources, file, { size, quality: 'best' });
+  const decoded = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', 'format=rgba', '-f', 'rawvideo', '-'], { maxBuffer: 1 << 28 });
+  const plan = planPictures(reel);
+  const composer = new Composer();
+  const canvas = createCanvas(size.width, size.height);
+  let most = 0;
+  for (const frame of frames) {
+    const segment = plan[segmentAt(plan, (frame + 0.5) / 25)]!;
+    composer.draw(canvas as unknown as HTMLCanvasElement, segment, frame - segment.startFrame, sceneOf(reel));
+    const drawn = canvas.getContext('2d').getImageData(0, 0, size.width, size.height).data;
+    let sum = 0;
+    const offset = frame * drawn.length;
+    for (let index = 0; index < drawn.length; index++) if (index % 4 < 3) sum += Math.abs(drawn[index]! - decoded[offset + index]!);
+    most = Math.max(most, sum / (drawn.length * 0.75) / 255);
+  }
+  return most;
+}
+
+describe('screen and file show the same, to 2 % of mean colour', () => {
+  it.each(['dissolve', 'push', 'wipe', 'black', 'white'] as const)('over a %s', async (kind) => {
+    expect(await difference(reelOf(['warm', 'cool'], { type: 'transition', clip: 'c1', into: { kind, frames: 20 } }), [0, 14, 16, 20, 24, 26, 30, 34, 36, 49])).toBeLessThan(0.02);
+  });
+  it('with looks, of the reel and of a piece', async () => {
+    expect(await difference(reelOf(['warm', 'cool'], { type: 'look', clip: null, look: { exposure: 0.1, contrast: 0.3, saturation: 0.3, temperature: 0.2 } }, { type: 'look', clip: 'c1', look: { exposure: 0, contrast: 0, saturation: 0, temperature: 0, named: 'Tin' } }), [0, 30])).toBeLessThan(0.02);
+  });
+  it.each(['fill', 'bars', 'blur'] as const)('another shape, %s', async (fit) => {
+    expect(await difference(reelOf(['tall'], { type: 'fit', clip: null, fit }), [0, 12])).toBeLessThan(fit === 'blur' ? 0.04 : 0.02);
+  });
+  it('a slow move over a photo', async () => {
+    expect(await difference(reelOf(['warm'], { type: 'stillMove', clip: 'c0', move: { from: { x: 0, y: 0, width: 1, height: 1 }, to: { x: 0.4, y: 0.1, width: 0.5, height: 0.5 } } }), [0, 6, 12, 18, 24])).toBeLessThan(0.02);
+  });
+  it('fades, and titles of every theme’s kind as they come and stand', async () => {
+    const title = { type: 'title', title: { id: 't', kind: 'lower', frame: 2, frames: 40, text: 'Boat seven', sub: 'made of two fridges' } } as const;
+    for (const theme of ['Landing stage', 'Brass band', 'Lantern night']) {
+      const reel = reelOf(['warm', 'cool'], { type: 'theme', theme }, { type: 'fade', clip: 'c1', edge: 'out', frames: 10 }, title);
+      expect(await difference(reel, [1, 4, 7, 16, 40, 46]), theme).toBeLessThan(0.025);
+    }
+  });
+});

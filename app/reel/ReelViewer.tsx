@@ -1,0 +1,51 @@
+import { Maximize, Pause, Play, SkipBack, SkipForward } from 'lucide-react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { formatTimecode, secondsToFrames, type Rate } from '#core/time';
+import type { useReelPlayer } from '../player/useReelPlayer';
+import { IconButton } from '../ui/controls';
+
+interface ReelViewerProps {
+  player: ReturnType<typeof useReelPlayer>;
+  rate: Rate;
+  size: { width: number; height: number };
+  /** "piece 2 of 9", or what else there is to say. */
+  place: string;
+  testId?: string;
+  /** Frames at a cut that is being moved, instead of the playhead's. */
+  instead?: ReactNode;
+  onPrevious(): void;
+  onNext(): void;
+}
+
+/** Pixels of the longer side that are drawn: enough for the column, more on the full screen. */
+const drawn = { column: 512, full: 1280 };
+
+/** The reel at its playhead, played from its footage without a render. */
+export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', instead, onPrevious, onNext }: ReelViewerProps) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [full, setFull] = useState(false);
+  useEffect(() => {
+    const onFull = () => setFull(document.fullscreenElement === frame.current && frame.current !== null);
+    document.addEventListener('fullscreenchange', onFull);
+    return () => document.removeEventListener('fullscreenchange', onFull);
+  }, []);
+  const scale = Math.min(1, (full ? drawn.full : drawn.column) / Math.max(size.width, size.height));
+  const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
+  useEffect(() => player.setSize(width, height), [width, height]);
+  return (
+    <div className="shrink-0 border-b border-line">
+      <div ref={frame} className={`relative bg-black ${full ? 'h-screen' : 'aspect-video'}`} data-testid={testId}>
+        <canvas ref={player.screen} className="absolute inset-0 h-full w-full object-contain" role="img" aria-label="The reel at the playhead" />
+        {instead}
+        {!instead && <span className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]" data-testid="timecode">{formatTimecode(secondsToFrames(player.time, rate), rate)}</span>}
+      </div>
+      <div className="flex h-9 items-center gap-1 px-2.5">
+        <IconButton label="Piece before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
+        <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
+        <IconButton label="Piece after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
+        <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
+        <span className="tabular ml-auto text-muted">{place}</span>
+      </div>
+    </div>
+  );
+}

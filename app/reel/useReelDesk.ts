@@ -1,0 +1,161 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { clipFor, clipsAbove, clipsBeside, clipsOf, linkedWith, locate, musicCurve, planHeard, planPictures, planSound, reelFrames, segmentAt, speechInReel, type Clip, type Placing, type ReelCommand, type Segment, type WantedPiece } from '#core/reel';
+import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
+import { useReadings } from '../page/useReadings';
+import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
+import { useReelPlayer } from '../player/useReelPlayer';
+import { useSurroundings } from '../player/useSurroundings';
+import type { Item } from '../routes/project';
+import { sourcesFor } from './sources';
+import { useReel, type LiveReel } from './useReel';
+
+/** Pieces that were copied; the same for all reels, so that they can be put into another one. */
+let clipboard: { clips: Clip[]; rate: { num: number; den: number } } | null = null;
+/** How long a frame is held. */
+const holdSeconds = 2;
+
+/** A reel on the desk: the document under one's hands, its plan, its player, the pieces that are chosen, and edits at the playhead. */
+export function useReelDesk(opened: LiveReel | null, items: readonly Item[]) {
+  const sources = useMemo(() => sourcesFor(items), [items]);
+  const live = useReel(opened, sources);
+  const document = live.reel?.document ?? null;
+  const rate = document?.rate ?? rates['30'];
+  const heard = useMemo(() => (document?.music ? [...new Set(clipsOf(document).map((clip) => clip.media))].sort() : []), [document]);
+  // Only music must know who speaks; without it nothing is planned anew when readings come.
+  const known = useReadings(heard);
+  const readings = document?.music ? known : null;
+  const plan = useMemo((): PlayPlan => {
+    if (!document) return emptyPlan;
+    const { music } = document;
+    const source = music && sources.get(music.media);
+    const speech = music ? speechInReel(document, (media) => readings?.find((each) => each.id === media)?.runs ?? []) : [];
+    return {
+      rate: document.rate, reel: document, pictures: planPictures(document), sounds: planHeard(document),
+      music: music && source ? { address: `/media/${music.media}`, startSeconds: music.startSeconds, durationSeconds: source.durationSeconds, curve: musicCurve(document, speech) } : null,
+    };
+  }, [document, readings, sources]);
+  const above = useMemo(() => (document ? clipsAbove(document) : []), [document]);
+  const beside = useMemo(() => (document ? clipsBeside(document) : []), [document]);
+  const segments = useMemo(() => (document ? planSound(document).filter((segment) => segment.id !== 'silence') : []), [document]);
+  const itemOf = useCallback((media: string) => items.find((item) => item.id === media) ?? null, [items]);
+  const sourceOf = useCallback((media: string | null) => {
+    const item = media === null ? null : itemOf(media);
+    return item?.probe ? { address: `/media/${media}`, photo: item.probe.kind === 'photo' } : null;
+  }, [itemOf]);
+  const shapeOf = useCallback((media: string) => {
+    const probe = itemOf(media)?.probe;
+    return probe?.width ? probe.height / probe.width : 9 / 16;
+  }, [itemOf]);
+  const redraw = useRef<() => void>(() => undefined);
+  const { tableOf, viewOf } = useSurroundings(live.reel?.projectId ?? '', document, shapeOf, () => redraw.current());
+  const player = useReelPlayer(plan, { sourceOf, tableOf, viewOf });
+  redraw.current = player.redraw;
+
+  const [selectedId, selectOne] = useState<string | null>(null);
+  /** Others chosen beside it. */
+  const [more, setMore] = useState<ReadonlySet<string>>(new Set());
+  const setSelectedId = useCallback((id: string | null) => {
+    selectOne(id);
+    setMore(new Set());
+  }, []);
+  const playIndex = segmentAt(segments, player.time);
+  const selected = segments.findIndex((segment) => segment.id === selectedId);
+  const index = selected >= 0 ? selected : playIndex;
+  const segment: Segment | null = above.find((each) => each.id === selectedId) ?? beside.find((each) => each.id === selectedId) ?? segments[index] ?? null;
+  const found = (segment && document && locate(document, segment.id)) ?? null;
+  const clip = found?.clip ?? null;
+  const chosen = useMemo(() => (document ? clipsOf(document).filter((each) => each.id === clip?.id || more.has(each.id)) : []), [document, clip, more]);
+  useEffect(() => {
+    if (player.playing) setSelectedId(segments[playIndex]?.id ?? null);
+  }, [player.playing, playIndex, segments, setSelectedId]);
+
+  const { edit } = live;
+  /** Chooses a piece; with `add` beside the others, with `upTo` everything between. */
+  const choose = (id: string, how: 'only' | 'add' | 'upTo' = 'only') => {
+    if (how === 'only' || !clip) return setSelectedId(id);
+    if (how === 'add') {
+      if (id === clip.id) return;
+      return setMore((now) => (now.has(id) ? new Set([...now].filter((each) => each !== id)) : new Set([...now, id])));
+    }
+    const [from, to] = [segments.findIndex((each) => each.id === clip.id), segments.findIndex((each) => each.id === id)];
+    if (from >= 0 && to >= 0) setMore(new Set(segments.slice(Math.min(from, to), Math.max(from, to) + 1).filter((each) => each.media !== null && each.id !== clip.id).map((each) => each.id)));
+  };
+  const chooseAll = () => setMore(new Set(segments.filter((each) => each.media !== null && each.id !== clip?.id).map((each) => each.id)));
+  const pick = (at: number) => {
+    const target = segments[Math.max(0, Math.min(segments.length - 1, at))];
+    if (!target) return;
+    setSelectedId(target.id);
+    player.seek(target.startSeconds);
+  };
+  /** Where the playhead goes once the new pieces are planned. */
+  const goTo = useRef<number | null>(null);
+  useEffect(() => {
+    if (goTo.current === null || !document) return;
+    player.seek(goTo.current);
+    goTo.current = null;
+    // Only when the document changed; the player's functions are new each time.
+  }, [document]);
+  const playFrame = secondsToFrames(player.time, rate);
+  const putClips = (how: Placing, clips: Omit<Clip, 'kind'>[]): boolean => {
+    if (!document || clips.length === 0) return false;
+    const at = how === 'append' ? reelFrames(document) : playFrame;
+    const done = edit({ type: 'put', how, at, clips });
+    if (done) {
+      // The playhead goes behind what was put in, so that the next piece follows it.
+      setSelectedId(clips.at(-1)!.id);
+      goTo.current = framesToSeconds(at + clips.reduce((sum, each) => sum + each.frames, 0), rate);
+    }
+    return done;
+  };
+  const put = (how: Placing, pieces: readonly WantedPiece[]): boolean => putClips(how, pieces.flatMap((piece) => {
+    const made = clipFor(piece, sources.get(piece.media), rate, crypto.randomUUID());
+    if (!made) return [];
+    const { kind: _, ...rest } = made;
+    return [rest];
+  }));
+  const onClip = (make: (id: string) => ReelCommand) => () => (clip ? edit(make(clip.id)) : false);
+  /** The same for all that are chosen, as one step. */
+  const onChosen = (name: string, make: (each: Clip) => ReelCommand | null) => (): boolean => {
+    const commands = chosen.flatMap((each) => make(each) ?? []);
+    if (commands.length === 0) return false;
+    return edit(commands.length === 1 ? commands[0]! : { type: 'several', name: `${name} ${commands.length} pieces`, commands });
+  };
+  const under = segments[playIndex];
+  const into = under ? playFrame - under.startFrame : 0;
+  const actions = {
+    takeOut: onChosen('took out', (each) => ({ type: 'remove', clip: each.id })),
+    lift: onChosen('lifted', (each) => ({ type: 'lift', clip: each.id })),
+    split: () => (under?.media ? edit({ type: 'split', clip: under.id, at: into, newId: crypto.randomUUID() }) : false),
+    /** The piece under the playhead begins, or ends, at the playhead. */
+    trimIn: (inPlace = false) => (under?.media && into > 0 ? edit({ type: 'trim', clip: under.id, edge: 'in', frames: into, ...(inPlace ? { inPlace } : {}) }) : false),
+    trimOut: (inPlace = false) => (under?.media && into > 0 && into < under.frames ? edit({ type: 'trim', clip: under.id, edge: 'out', frames: into - under.frames, ...(inPlace ? { inPlace } : {}) }) : false),
+    hold: () => (under?.media ? edit({ type: 'hold', clip: under.id, at: Math.min(into, under.frames - 1), frames: Math.round(holdSeconds * framesPerSecond(rate)), newId: crypto.randomUUID() }) : false),
+    roll: (frames: number) => onClip((id) => ({ type: 'roll', clip: id, frames }))(),
+    slip: (frames: number) => onClip((id) => ({ type: 'slip', clip: id, frames }))(),
+    mark: (note = '') => (document ? edit({ type: 'mark', marker: { id: crypto.randomUUID(), frame: playFrame, note } }) : false),
+    mute: onChosen('muted', (each) => ({ type: 'sound', clip: each.id, muted: !clip?.muted })),
+    copy: () => {
+      if (chosen.length === 0) return 0;
+      clipboard = { clips: chosen, rate };
+      return chosen.length;
+    },
+    paste: () => {
+      if (!clipboard) return false;
+      const ratio = framesPerSecond(rate) / framesPerSecond(clipboard.rate);
+      return putClips('insert', clipboard.clips.map(({ kind: _, link: __, into: ___, ...each }) => ({ ...each, id: crypto.randomUUID(), ...(ratio === 1 ? {} : { sourceIn: Math.round(each.sourceIn * ratio), frames: Math.max(1, Math.round(each.frames * ratio)) }) })));
+    },
+  };
+  const markers = document?.markers ?? [];
+  const toMarker = (direction: 1 | -1) => {
+    const target = direction > 0 ? markers.find((marker) => marker.frame > playFrame) : markers.findLast((marker) => marker.frame < playFrame);
+    if (target) player.seek(framesToSeconds(target.frame, rate) + 1e-4);
+  };
+  return {
+    live, reel: live.reel, document, rate, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, actions, toMarker, playFrame,
+    /** The separate sound of the chosen piece. */
+    linked: document && clip ? linkedWith(document, clip) : [],
+    total: document ? framesToSeconds(reelFrames(document), rate) : 0, step: framesToSeconds(1, rate),
+  };
+}
+
+export type ReelDesk = ReturnType<typeof useReelDesk>;

@@ -1,0 +1,36 @@
+import { captionCues, wordsInReel, writeAss, writeChapters, writeEdl, writeOtio, writePieces, writeSrt, writeVtt, type SourceInfo } from '#core/formats';
+import { clipsOf, type Reel } from '#core/reel';
+import { findMedia } from '#data/media';
+import { loadTranscript } from '#data/words';
+import type { Word } from '#core/words';
+import { documentSources, requireReel } from '../server/reel.server';
+import type { Route } from './+types/reelExport';
+
+/** Documents a reel can be taken away as, by their ending. */
+const writers: Record<string, { type: string; write(reel: Reel, sources: SourceInfo[], words: () => Promise<(media: string) => readonly Word[]>): string | Promise<string> }> = {
+  otio: { type: 'application/json', write: writeOtio },
+  edl: { type: 'text/plain', write: (reel, sources) => writeEdl(reel, sources, { drop: reel.rate.den === 1001 && reel.rate.num >= 30000 }) },
+  csv: { type: 'text/csv', write: writePieces },
+  chapters: { type: 'text/plain', write: writeChapters },
+  srt: { type: 'text/plain', write: async (reel, _, words) => writeSrt(captionCues(wordsInReel(reel, await words()))) },
+  vtt: { type: 'text/vtt', write: async (reel, _, words) => writeVtt(captionCues(wordsInReel(reel, await words()))) },
+  ass: { type: 'text/plain', write: async (reel, _, words) => writeAss(captionCues(wordsInReel(reel, await words())), reel.size) },
+};
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const reel = await requireReel(params.projectId, params.reelId);
+  const writer = writers[params.format];
+  if (!writer) return new Response(`A reel can be taken away as ${Object.keys(writers).join(', ')}.`, { status: 404 });
+  const text = await writer.write(reel.document, await documentSources(reel.projectId), () => wordsOf(reel.document));
+  const name = `${reel.document.name}.${params.format === 'chapters' ? 'chapters.txt' : params.format}`;
+  return new Response(text, { headers: { 'Content-Type': `${writer.type}; charset=utf-8`, 'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}` } });
+}
+
+async function wordsOf(reel: Reel): Promise<(media: string) => readonly Word[]> {
+  const spoken = new Map<string, readonly Word[]>();
+  for (const media of new Set(clipsOf(reel).map((clip) => clip.media))) {
+    const row = await findMedia(media);
+    spoken.set(media, row ? (await loadTranscript(row)).words : []);
+  }
+  return (media) => spoken.get(media) ?? [];
+}

@@ -1,0 +1,1 @@
+export type SaveState = 'saved' | 'saving' | 'away';

@@ -1,0 +1,68 @@
+import { clipsBeside, planSound, type Reel } from '#core/reel';
+import { overlap } from '#core/time';
+import { sentences, type Word } from '#core/words';
+import type { Cue } from './subtitles';
+
+/** Two rows of 42 letters at the most; a caption stands for 1 to 7 seconds. Common practice in subtitling, no source. */
+const rowLetters = 42, mostLetters = 2 * rowLetters, leastSeconds = 1, mostSeconds = 7;
+
+/** The words that are heard in a reel, at their times in it: those of each piece of the main track that lie mostly inside it. */
+export function wordsInReel(reel: Reel, wordsOf: (media: string) => readonly Word[]): Word[] {
+  const heard = [...planSound(reel), ...clipsBeside(reel)].filter((segment) => segment.media !== null && segment.gain > 0);
+  return heard.flatMap(({ media, sourceSeconds, startSeconds, endSeconds, speed }) => {
+    const range = { start: sourceSeconds, end: sourceSeconds + (endSeconds - startSeconds) * speed };
+    const inReel = (seconds: number) => startSeconds + (Math.min(range.end, Math.max(range.start, seconds)) - sourceSeconds) / speed;
+    return wordsOf(media!).filter((word) => overlap(word, range) > (word.end - word.start) / 2).map((word) => ({ ...word, start: inReel(word.start), end: inReel(word.end) }));
+  }).sort((a, b) => a.start - b.start);
+}
+
+/** Words as captions: never across a sentence's end, full before the next begins, none shorter than a second where there is room. */
+export function captionCues(words: readonly Word[]): Cue[] {
+  const cues: Cue[] = [];
+  for (const sentence of sentences(words)) {
+    let from = sentence.from;
+    for (let at = sentence.from; at < sentence.to; at++) {
+      const text = words.slice(from, at + 1).map((word) => word.text).join(' ');
+      const next = words[at + 1]?.text ?? '';
+      const full = text.length + 1 + next.length > mostLetters || (words[at + 1]?.end ?? 0) - words[from]!.start > mostSeconds;
+      if (at + 1 < sentence.to && !full) continue;
+      cues.push({ start: words[from]!.start, end: words[at]!.end, text });
+      from = at + 1;
+    }
+  }
+  return cues.map((cue, index) => ({ ...cue, end: Math.min(Math.max(cue.end, cue.start + leastSeconds), cues[index + 1]?.start ?? Infinity) }));
+}
+
+/** In two rows of about the same length when one is too short. */
+function inRows(text: string): string {
+  if (text.length <= rowLetters) return text;
+  const words = text.split(' ');
+  let best = 1;
+  const longer = (at: number) => Math.max(words.slice(0, at).join(' ').length, words.slice(at).join(' ').length);
+  for (let at = 2; at < words.length; at++) if (longer(at) < longer(best)) best = at;
+  return `${words.slice(0, best).join(' ')}\n${words.slice(best).join(' ')}`;
+}
+
+function clock(seconds: number, separator: string): string {
+  const total = Math.round(seconds * 1000);
+  const two = (value: number) => String(value).padStart(2, '0');
+  return `${two(Math.floor(total / 3_600_000))}:${two(Math.floor(total / 60_000) % 60)}:${two(Math.floor(total / 1000) % 60)}${separator}${String(total % 1000).padStart(3, '0')}`;
+}
+
+/** SubRip. */
+export const writeSrt = (cues: readonly Cue[]): string => cues.map((cue, index) => `${index + 1}\n${clock(cue.start, ',')} --> ${clock(cue.end, ',')}\n${inRows(cue.text)}\n`).join('\n');
+
+const escaped = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+/** WebVTT (W3C 2019). */
+export const writeVtt = (cues: readonly Cue[]): string => `WEBVTT\n\n${cues.map((cue) => `${clock(cue.start, '.')} --> ${clock(cue.end, '.')}\n${escaped(inRows(cue.text))}\n`).join('\n')}`;
+
+/** Advanced SubStation Alpha (v4+) with one plain style. */
+export function writeAss(cues: readonly Cue[], size: { width: number; height: number }): string {
+  const short = (seconds: number) => {
+    const total = Math.round(seconds * 100);
+    const two = (value: number) => String(value).padStart(2, '0');
+    return `${Math.floor(total / 360_000)}:${two(Math.floor(total / 6000) % 60)}:${two(Math.floor(total / 100) % 60)}.${two(total % 100)}`;
+  };
+  const letters = Math.round(size.height * 0.055);
+  return `[Script Info]\nScriptType: v4.00+\nPlayResX: ${size.width}\nPlayResY: ${size.height}\nWrapStyle: 0\n\n[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\nStyle: Default,Figtree,${letters},&H00E4EDF2,&H00E4EDF2,&H00181410,&H80000000,-1,0,0,0,100,100,0,0,1,${Math.max(1, Math.round(letters / 14))},0,2,${Math.round(size.width * 0.05)},${Math.round(size.width * 0.05)},${Math.round(size.height * 0.06)},1\n\n[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n${cues.map((cue) => `Dialogue: 0,${short(cue.start)},${short(cue.end)},Default,,0,0,0,,${inRows(cue.text).replaceAll('\n', '\\N').replace(/[{}]/g, '')}`).join('\n')}\n`;
+}

@@ -1,0 +1,3 @@
+export * from './table';
+export * from './cube';
+export * from './looks';

@@ -1,0 +1,36 @@
+import { coveredSeconds, lengthOf, type Range } from '#core/time';
+import { choosePieces, reweigh, type Ground } from './choose';
+import { ingredientNames, type Ingredient, type Mix } from './types';
+
+/** A change of one weight, in points of the mix, that brings a stretch in or takes it out while the water stands still. */
+export interface Remedy {
+  ingredient: Ingredient;
+  by: number;
+}
+
+/**
+ * The smallest change of each single weight that brings a stretch in (most of it covered by a kept piece), or takes it
+ * out when it is in; fewest points first. Every answer was tried: with that weight and this water the choice is so. A
+ * generator, because it chooses some dozens of times; whoever runs it may stop in between.
+ */
+export function* findRemedies(ground: Ground, range: Range, mix: Mix, water: number): Generator<void, Remedy[]> {
+  const isIn = (ingredient: Ingredient, weight: number) => coveredSeconds(range, choosePieces(reweigh(ground, { ...mix, [ingredient]: weight }), water)) > lengthOf(range) * 0.5;
+  const now = isIn('people', mix.people);
+  const found: Remedy[] = [];
+  for (const ingredient of ingredientNames)
+    for (const end of [100, 0]) {
+      if (mix[ingredient] === end) continue;
+      yield;
+      if (isIn(ingredient, end) === now) continue;
+      let near = mix[ingredient];
+      let far = end;
+      while (Math.abs(far - near) > 1) {
+        const middle = Math.round((near + far) / 2);
+        yield;
+        if (isIn(ingredient, middle) === now) near = middle;
+        else far = middle;
+      }
+      found.push({ ingredient, by: far - mix[ingredient] });
+    }
+  return found.sort((a, b) => Math.abs(a.by) - Math.abs(b.by));
+}

@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import { rates } from '#core/time';
+import { adviseEnding, applyCommand, assembleReel, compareReels, endWithMusic, estimateOutput, locate, pieceName, shapeOf, sizeOf, snapPlace, snapTrim, mainTrack, type Reel, type ReelCommand, type SnapKind, type Source } from '.';
+
+const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 40 }]]);
+const start = (): Reel => {
+  let next = 0;
+  return assembleReel('Test', [{ media: 'a', start: 2, end: 6, name: 'A' }, { media: 'a', start: 10, end: 14, name: 'B' }], sources, rates['25'], { width: 1280, height: 720 }, () => 'AB'[next++]!);
+};
+const edit = (reel: Reel, ...commands: ReelCommand[]): Reel => commands.reduce((now, command) => {
+  const result = applyCommand(now, command, sources);
+  if (!result.ok) throw new Error(result.reason);
+  return result.reel;
+}, reel);
+const quiet = new Float32Array(400);
+const reading = (speech: [number, number][], motion = quiet) => ({ hz: 10, traces: { motion, moves: quiet }, runs: speech.map(([from, to]) => ({ kind: 'speech' as const, start: from, end: to })) });
+
+describe('endings, worked by hand', () => {
+  it('ends well: nothing is said', () => {
+    expect(adviseEnding(start(), reading([[11, 13]]), sources, 'h')).toBeNull();
+    expect(adviseEnding(start(), null, sources, 'h')).toBeNull();
+  });
+  it('in a sentence: on to the pause and a breath', () => {
+    // The sentence ends at 15.0; with a breath of 0.4 s the piece ends 1.4 s later: 35 frames.
+    const advice = adviseEnding(start(), reading([[13, 15]]), sources, 'h')!;
+    expect([advice.because, advice.command]).toEqual(['The last piece stops in a sentence.', { type: 'trim', clip: 'B', edge: 'out', frames: 35 }]);
+    expect(adviseEnding(edit(start(), advice.command), reading([[13, 15]]), sources, 'h')).toBeNull();
+  });
+  it('in a sentence without an end in reach: back to before it', () => {
+    const advice = adviseEnding(start(), reading([[12.9, 39]]), sources, 'h')!;
+    expect(advice.command).toEqual({ type: 'trim', clip: 'B', edge: 'out', frames: -30 });
+  });
+  it('in full motion: hold and fade, or only fade', () => {
+    const advice = adviseEnding(start(), reading([], new Float32Array(400).fill(0.8)), sources, 'h')!;
+    const held = edit(start(), advice.command);
+    expect(mainTrack(held).items.at(-1)).toMatchObject({ id: 'h', speed: 0, sourceIn: 349, frames: 30, fadeOut: 25 });
+    expect(adviseEnding(held, reading([], new Float32Array(400).fill(0.8)), sources, 'x')).toBeNull();
+    expect(edit(start(), advice.others[0]!.command).tracks[0]!.items[1]).toMatchObject({ fadeOut: 25 });
+  });
+});
+
+describe('snapping, worked by hand', () => {
+  const all = new Set<SnapKind>(['playhead', 'markers', 'cuts', 'pauses']);
+  it('an edge meets the playhead, a marker, the middle of a pause', () => {
+    const reel = edit(start(), { type: 'mark', marker: { id: 'm', frame: 130, note: '' } });
+    const found = locate(reel, 'A')!;
+    const none = { playhead: 500, runs: [] };
+    expect(snapTrim(reel, found, 'out', 8, { playhead: 110, runs: [] }, all, 4)).toEqual({ frames: 10, kind: 'playhead' });
+    expect(snapTrim(reel, found, 'out', 28, none, all, 4)).toEqual({ frames: 30, kind: 'markers' });
+    // A shows 2 to 6 s; words end at 6.4 and begin again at 7.2: the pause's middle, 6.8 s, is 20 frames later.
+    expect(snapTrim(reel, found, 'out', 18, { playhead: 500, runs: reading([[3, 6.4], [7.2, 9]]).runs }, all, 4)).toEqual({ frames: 20, kind: 'pauses' });
+    expect(snapTrim(reel, found, 'out', 18, { playhead: 120, runs: [] }, new Set(), 4)).toEqual({ frames: 18, kind: null });
+    expect(snapTrim(reel, found, 'out', 2, { playhead: 110, runs: [] }, all, 4)).toEqual({ frames: 2, kind: null });
+  });
+  it('a piece above meets a cut with either end', () => {
+    const reel = edit(start(), { type: 'put', how: 'above', at: 10, clips: [{ id: 'O', media: 'a', name: 'over', sourceIn: 0, frames: 30 }] });
+    const found = locate(reel, 'O')!;
+    expect(snapPlace(reel, found, 98, { playhead: 0 }, all, 4)).toEqual({ frame: 100, kind: 'cuts' });
+    expect(snapPlace(reel, found, 68, { playhead: 0 }, all, 4)).toEqual({ frame: 70, kind: 'cuts' });
+    expect(snapPlace(reel, found, 50, { playhead: 0 }, all, 4)).toEqual({ frame: 50, kind: null });
+  });
+});
+
+describe('comparing versions', () => {
+  const says = (...commands: ReelCommand[]) => compareReels(start(), edit(start(), ...commands)).map((each) => each.says);
+  it('says what was done', () => {
+    expect(says()).toEqual([]);
+    expect(says({ type: 'trim', clip: 'A', edge: 'out', frames: 25 })).toEqual(['0:08.0 became 0:09.0', '“A” longer by 1.0 s']);
+    expect(says({ type: 'slip', clip: 'A', frames: 3 })).toEqual(['“A” shows another stretch']);
+    expect(says({ type: 'move', clip: 'B', to: 0 })).toHaveLength(1);
+    expect(says({ type: 'remove', clip: 'A' })).toEqual(['0:08.0 became 0:04.0', '“A” taken out']);
+    expect(says({ type: 'look', clip: 'A', look: { exposure: 0.1, contrast: 0, saturation: 0, temperature: 0 } })).toEqual(['“A” looks or sounds otherwise']);
+    expect(says({ type: 'title', title: { id: 't', kind: 'end', frame: 0, frames: 20, text: 'The end' } })).toEqual(['title “The end” added']);
+  });
+});
+
+describe('ending with the music, worked by hand', () => {
+  const music = { media: 'a', name: 'song', levelDb: -12, startSeconds: 1, duckDb: 0, fadeInSeconds: 0, fadeOutSeconds: 2 };
+  it('cuts the piece across the end, takes out what is beyond, and fades', () => {
+    // Music of 6 s from its first second on: 125 frames; A has 100, B keeps 25 and fades over all of them.
+    const reel = { ...start(), music };
+    const after = edit(reel, endWithMusic(reel, 6)!);
+    expect(mainTrack(after).items).toMatchObject([{ frames: 100 }, { frames: 25, fadeOut: 25 }]);
+    expect(mainTrack(edit(reel, endWithMusic(reel, 3)!)).items).toMatchObject([{ id: 'A', frames: 50, fadeOut: 38 }]);
+    expect([endWithMusic(reel, 40), endWithMusic(start(), 3), endWithMusic(reel, 1)]).toEqual([null, null, null]);
+  });
+});
+
+describe('outputs', () => {
+  it('sizes of the usual shapes', () => {
+    expect([sizeOf('16:9', 1080), sizeOf('9:16', 1080), sizeOf('1:1', 720), sizeOf('4:5', 1080), sizeOf('16:9', 2160)].map(({ width, height }) => `${width}×${height}`)).toEqual(['1920×1080', '1080×1920', '720×720', '1080×1350', '3840×2160']);
+    expect([shapeOf({ width: 1280, height: 720 }), shapeOf({ width: 640, height: 480 })]).toEqual(['16:9', null]);
+  });
+  it('a guess grows with length, size and quality', () => {
+    const of = (quality: 'draft' | 'best', width = 1280) => estimateOutput(start(), { format: 'mp4', quality, size: { width, height: 720 } });
+    expect(of('best').bytes).toBeGreaterThan(of('draft').bytes);
+    expect(of('best', 2560).seconds).toBeGreaterThan(of('best').seconds);
+    expect(estimateOutput(start(), { format: 'wav', quality: 'good', size: start().size }).bytes).toBeGreaterThan(8 * 192_000);
+  });
+  it('names of separate pieces follow the pattern and are file names', () => {
+    expect(pieceName('{reel} {n} {name}', 'Pond', 'Start / finish?', 3, 12)).toBe('Pond 03 Start - finish-');
+    expect(pieceName('  ', 'x', 'y', 7, 9)).toBe('7');
+  });
+});

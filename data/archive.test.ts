@@ -1,0 +1,98 @@
+import { createWriteStream, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import yazl from 'yazl';
+import { applyCommand, assembleReel, clipsOf, type Source } from '#core/reel';
+import { rates } from '#core/time';
+import { openArchive, writeArchive } from './archive';
+import { bringIn } from './bringIn';
+import { closeDatabase, database, migrateDatabase } from './db';
+import { addTable, listTables } from './looks';
+import { listMedia } from './media';
+import { createProject, findProject } from './projects';
+import { createReel, listReels, listVersions, nameVersion, openReel, saveRevision, stepRevision } from './reels';
+import { storage } from './storage';
+
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-archive-'));
+let projectId = '';
+let lut = '';
+
+beforeAll(async () => {
+  process.env.BRIGHT_REEL_DATA = join(folder, 'data');
+  await migrateDatabase();
+  projectId = (await createProject('Regatta to go')).id;
+  writeFileSync(join(folder, 'boats.mp4'), `boats ${Math.random()}`);
+  const item = await bringIn(projectId, join(folder, 'boats.mp4'), 'boats.mp4', { copy: true });
+  lut = await addTable(projectId, 'swap', { size: 2, from: [0, 0, 0], to: [1, 1, 1], values: Float32Array.from({ length: 24 }, (_, index) => index / 24) });
+  const sources = new Map<string, Source>([[item.id, { id: item.id, name: item.name, durationSeconds: 60 }]]);
+  const reel = assembleReel('Cut', [{ media: item.id, start: 1, end: 4, name: 'one' }], sources, rates['25'], { width: 1280, height: 720 }, () => 'c1');
+  const id = await createReel(projectId, reel);
+  const looked = applyCommand(reel, { type: 'look', clip: null, look: { exposure: 0, contrast: 0, saturation: 0, temperature: 0, lut } }, sources);
+  if (!looked.ok) throw new Error(looked.reason);
+  await saveRevision(id, 0, looked.reel, { type: 'look', clip: null, look: looked.reel.look! });
+  await nameVersion(id, 1, 'with colours');
+});
+afterAll(() => closeDatabase());
+
+async function archive(withMedia: boolean, name: string): Promise<string> {
+  const file = join(folder, name);
+  await pipeline(await writeArchive(projectId, withMedia), createWriteStream(file));
+  return file;
+}
+
+async function zipOf(name: string, project: unknown): Promise<void> {
+  const zip = new yazl.ZipFile();
+  zip.addBuffer(Buffer.from(JSON.stringify(project)), 'project.json');
+  zip.end();
+  await pipeline(zip.outputStream, createWriteStream(join(folder, name)));
+}
+
+describe('a project as one file', () => {
+  it('opens as a project of its own: media, reels with their history, versions, tables, all referring to one another', async () => {
+    const { projectId: opened, missing } = await openArchive(await archive(true, 'whole.zip'));
+    expect([missing, (await findProject(opened))!.name, opened === projectId]).toEqual([[], 'Regatta to go', false]);
+    const [item] = await listMedia(opened, 1);
+    const [listed] = await listReels(opened);
+    const reel = (await openReel(listed!.id))!;
+    expect(clipsOf(reel.document)[0]!.media).toBe(item!.id);
+    const [table] = await listTables(opened);
+    expect([reel.document.look!.lut, table!.id === lut]).toEqual([table!.id, false]);
+    expect((await listVersions(reel.id)).map((version) => version.name)).toEqual(['with colours']);
+    expect(await stepRevision(reel.id, 'undo')).toBe(true);
+    expect((await openReel(reel.id))!.document.look).toBeUndefined();
+    // The one it came from is as it was.
+    expect((await openReel((await listReels(projectId))[0]!.id))!.head).toBe(1);
+  });
+  it('brings the files to an installation that does not have them, and names those it cannot', async () => {
+    const [withMedia, without] = [await archive(true, 'with.zip'), await archive(false, 'without.zip')];
+    const { storage_key: key } = (await database().$client.query<{ storage_key: string }>('select f.storage_key from files f join media m on m.file_hash = f.hash where m.project_id = $1', [projectId])).rows[0]!;
+    const before = readFileSync(await storage().localPath(key), 'utf8');
+    await storage().remove(key);
+    expect((await openArchive(without)).missing).toEqual(['boats.mp4']);
+    expect((await openArchive(withMedia)).missing).toEqual([]);
+    expect(readFileSync(await storage().localPath(key), 'utf8')).toBe(before);
+  });
+  // PKWARE's APPNOTE 6.3, from memory: a local header begins with PK 3 4, the end of the central directory (22 bytes without a comment) with PK 5 6.
+  it('is a plain ZIP file', async () => {
+    const bytes = readFileSync(await archive(true, 'listed.zip'));
+    expect([bytes.subarray(0, 4).toString('latin1'), bytes.subarray(-22, -18).toString('latin1')]).toEqual(['PK\x03\x04', 'PK\x05\x06']);
+    // project.json, a reading's rows, the file itself.
+    expect(bytes.readUInt16LE(bytes.length - 12)).toBe(3);
+  });
+  it('refuses with a sentence, and makes nothing', async () => {
+    const count = async () => Number((await database().$client.query<{ count: string }>("select count(*) from projects where name in ('x', 'Regatta to go')")).rows[0]!.count);
+    const before = await count();
+    writeFileSync(join(folder, 'no.zip'), 'this is no archive');
+    await expect(openArchive(join(folder, 'no.zip'))).rejects.toThrow(/cannot be opened as a ZIP file/);
+    const whole = readFileSync(await archive(true, 'half.zip'));
+    writeFileSync(join(folder, 'half.zip'), whole.subarray(0, whole.length / 2));
+    await expect(openArchive(join(folder, 'half.zip'))).rejects.toThrow(/ZIP file|damaged/);
+    await zipOf('other.zip', { format: 'something else' });
+    await expect(openArchive(join(folder, 'other.zip'))).rejects.toThrow(/not a project archive of Bright Reel/);
+    await zipOf('bad.zip', { format: 'Bright Reel project', version: 1, files: [], rows: { projects: [{ id: 'not an id', name: 'x' }] } });
+    await expect(openArchive(join(folder, 'bad.zip'))).rejects.toThrow(/rows do not fit/);
+    expect(await count()).toBe(before);
+  });
+});

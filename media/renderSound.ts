@@ -1,0 +1,147 @@
+import { writeFile } from 'node:fs/promises';
+import { cutFadeSeconds, highestPeak, musicCurve, planHeard, reelFrames, sampledCurve, soundRate, type Reel, type Segment } from '#core/reel';
+import { framesToSamples, framesToSeconds, type Range } from '#core/time';
+import { inputArguments } from './process';
+import { runFfmpeg } from './runFfmpeg';
+
+/** Points a second of the gain curve that is multiplied with the music. */
+const gainHz = 400;
+
+export interface MeasuredSound {
+  integratedLufs: number | null;
+  truePeakDb: number | null;
+}
+
+/** Collects the inputs of an ffmpeg call and their numbers. */
+export class Inputs {
+  readonly args: string[] = [];
+  private count = 0;
+
+  add(...args: string[]): number {
+    this.args.push(...args);
+    return this.count++;
+  }
+}
+
+/** The music's level from a frame of the reel on, as a file for ffmpeg; null without music. */
+export async function writeGain(reel: Reel, speech: readonly Range[], file: string, from = 0): Promise<string | null> {
+  if (!reel.music) return null;
+  const samples = sampledCurve(musicCurve(reel, speech), framesToSeconds(reelFrames(reel), reel.rate), gainHz);
+  await writeFile(file, Buffer.from(samples.slice(Math.round(framesToSeconds(from, reel.rate) * gainHz)).buffer));
+  return file;
+}
+
+/** A stretch of a reel in frames. */
+export interface FrameRange {
+  start: number;
+  end: number;
+}
+
+/**
+ * The sound of a reel as filters that end in [a]: of every track every piece with its level, speed and fades, and the
+ * music beneath, multiplied with its gain curve.
+ * @param open gives the input that holds a piece's sound; null for silence
+ */
+export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) => number | null, music: { file: string; gain: string; durationSeconds: number } | null, range: FrameRange): string[] {
+  const graph: string[] = [];
+  const samplesTo = (frame: number) => framesToSamples(frame, reel.rate, soundRate);
+  const total = samplesTo(range.end) - samplesTo(range.start);
+  const tracks = planHeard(reel).map((track) => track.filter((each) => each.startFrame < range.end && each.startFrame + each.frames > range.start)).filter((track, index) => index === 0 || track.some((each) => each.gain > 0));
+  for (const [at, track] of tracks.entries()) {
+    const chain = (segment: Segment, label: string) => graph.push(pieceSound(segment.gain === 0 ? null : open(segment), label, segment));
+    for (const [index, segment] of track.entries()) {
+      const label = `a${at}_${index}`;
+      if (!segment.cross) {
+        chain(segment, label);
+        continue;
+      }
+      // Equal power, so that the middle of a crossing is as loud as its ends.
+      const fade = (of: Segment, kind: 'in' | 'out') => {
+        graph.push(pieceSound(of.gain === 0 ? null : open(of), `${label}${kind}p`, of, `afade=t=${kind}:ss=0:ns=${segment.samples}:curve=qsin`));
+        return `[${label}${kind}p]`;
+      };
+      graph.push(`${fade(segment.cross.from, 'out')}${fade(segment.cross.to, 'in')}amix=inputs=2:duration=first:normalize=0,apad=whole_len=${segment.samples},atrim=end_sample=${segment.samples},asetpts=PTS-STARTPTS[${label}]`);
+    }
+    const late = samplesTo(range.start) - samplesTo(track[0]!.startFrame);
+    graph.push(`${track.map((_, index) => `[a${at}_${index}]`).join('')}concat=n=${track.length}:v=0:a=1,atrim=start_sample=${late}:end_sample=${late + total},asetpts=PTS-STARTPTS[track${at}]`);
+  }
+  const named = tracks.map((_, index) => `[track${index}]`);
+  const exact = `apad=whole_len=${total},atrim=end_sample=${total},asetpts=PTS-STARTPTS`;
+  if (reel.music && music) {
+    const begins = reel.music.startSeconds + framesToSeconds(range.start, reel.rate);
+    const song = inputs.add('-stream_loop', '-1', '-ss', (begins < music.durationSeconds ? begins : begins % music.durationSeconds).toFixed(6), '-t', (total / soundRate + 1).toFixed(6), '-vn', ...inputArguments(music.file));
+    const gain = inputs.add('-f', 'f32le', '-ar', String(gainHz), '-ac', '1', '-i', music.gain);
+    graph.push(
+      `[${song}:a:0]aresample=${soundRate},aformat=sample_fmts=fltp:channel_layouts=stereo,${exact}[song]`,
+      `[${gain}:a:0]aresample=${soundRate},pan=stereo|c0=c0|c1=c0,aformat=sample_fmts=fltp:channel_layouts=stereo,${exact}[gain]`,
+      '[song][gain]amultiply[music]',
+    );
+    named.push('[music]');
+  }
+  graph.push(named.length > 1 ? `${named.join('')}amix=inputs=${named.length}:duration=first:normalize=0[a]` : `${named[0]}anull[a]`);
+  return graph;
+}
+
+/** Slower than half needs two of ffmpeg's filters in a row. */
+const tempo = (speed: number): string => (speed === 1 ? '' : speed < 0.5 ? `,atempo=0.5,atempo=${(speed / 0.5).toFixed(6)}` : `,atempo=${speed.toFixed(6)}`);
+
+/** Exactly `samples` samples with its fades, at least a short one at both cuts; silence where the source has none. */
+function pieceSound(input: number | null, label: string, { samples, frames, gain, speed, fadeIn, fadeOut }: Segment, instead?: string): string {
+  const short = Math.min(Math.round(cutFadeSeconds * soundRate), samples >> 1);
+  const source = input !== null
+    ? `[${input}:a:0]aresample=${soundRate}:async=1:first_pts=0,aformat=sample_fmts=fltp:channel_layouts=stereo${tempo(speed)},apad=whole_len=${samples}`
+    : `anullsrc=r=${soundRate}:cl=stereo,aformat=sample_fmts=fltp`;
+  const level = input !== null && gain !== 1 ? `,volume=${gain.toFixed(6)}` : '';
+  const long = (length: number | undefined) => (length === undefined ? short : Math.max(1, Math.round((length / frames) * samples)));
+  const fades = instead ?? `afade=t=in:ss=0:ns=${long(fadeIn?.frames)},afade=t=out:ss=${samples - long(fadeOut?.frames)}:ns=${long(fadeOut?.frames)}`;
+  return `${source},atrim=end_sample=${samples},asetpts=PTS-STARTPTS${level},${fades}[${label}]`;
+}
+
+/** Integrated loudness and true peak of what ffmpeg's `ebur128` heard (EBU R 128), out of its log. */
+export function readLoudness(log: string): MeasuredSound {
+  const last = (pattern: RegExp) => {
+    const found = [...log.matchAll(pattern)].at(-1)?.[1];
+    return found === undefined || found.includes('inf') ? null : Number(found);
+  };
+  const integratedLufs = last(/I:\s+(-?[\d.]+|-inf) LUFS/g);
+  return { integratedLufs: integratedLufs !== null && integratedLufs <= -70 ? null : integratedLufs, truePeakDb: last(/Peak:\s+(-?[\d.]+|-inf) dBFS/g) };
+}
+
+/** Loudness of a finished file. */
+export async function measureLoudness(file: string, signal?: AbortSignal): Promise<MeasuredSound> {
+  return readLoudness(await runFfmpeg(['-hide_banner', '-nostdin', '-nostats', ...inputArguments(file), '-vn', '-af', 'ebur128=peak=true:framelog=verbose', '-f', 'null', '-'], signal));
+}
+
+/**
+ * Filters that bring a mix to a loudness: one gain for all, and only where that would push peaks over the bound a
+ * limiter, four times oversampled so that it sees what lies between the samples. Empty when there is nothing to do.
+ * @param moreDb what a limiter took away before, and is given back
+ */
+export function loudnessFilters(target: number, measured: MeasuredSound, moreDb = 0): string {
+  if (measured.integratedLufs === null) return '';
+  const gain = target - measured.integratedLufs + moreDb;
+  // Half a decibel in hand: the encoder adds a little to peaks.
+  const limit = 10 ** ((highestPeak - 0.5) / 20);
+  const over = (measured.truePeakDb ?? -Infinity) + gain > highestPeak - 0.5;
+  return [`volume=${gain.toFixed(3)}dB`, ...(over ? [`aresample=${soundRate * 4}`, `alimiter=limit=${limit.toFixed(4)}:attack=1:release=60:level=0`, `aresample=${soundRate}`] : [])].join(',');
+}
+
+/** Off the target by less than this is good enough, in LU. */
+const closeEnough = 0.2;
+
+/**
+ * The filters for a target, tried on the mix: a limiter takes a little of the loudness away, which is made up for.
+ * @param measure loudness of the mix behind these filters
+ */
+export async function filtersForLoudness(target: number, measure: (filters: string) => Promise<MeasuredSound>): Promise<string> {
+  const plain = await measure('');
+  let filters = loudnessFilters(target, plain);
+  let moreDb = 0;
+  for (let round = 0; round < 3 && filters.includes('alimiter'); round++) {
+    const { integratedLufs } = await measure(filters);
+    if (integratedLufs === null || Math.abs(target - integratedLufs) < closeEnough) break;
+    moreDb += target - integratedLufs;
+    filters = loudnessFilters(target, plain, moreDb);
+  }
+  return filters;
+}
