@@ -137,6 +137,9 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.getByRole('button', { name: 'Go back to “for the club”' }).click();
     await expect(page.getByRole('region', { name: 'Differences' })).toContainText('Nothing: they are the same');
     await page.getByRole('button', { name: 'Put the reel above away' }).click();
+    // Until it is gone its pieces count too.
+    await expect(page.getByRole('button', { name: 'Put the reel above away' })).toHaveCount(0);
+    await expect(page.getByRole('region', { name: /^Above: / })).toHaveCount(0);
   });
 
   const frames = Math.round((await seconds(page)) * 30);
