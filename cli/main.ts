@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import { MediaError } from '#media/process';
 import { offsetBetween } from '#media/offset';
 import { analyze, writeWhole } from './analyze';
+import { beats } from './beats';
 import { transcribe } from './transcribe';
 
 const help = `Bright Reel on the command line: the same work, without server or database.
@@ -12,6 +13,8 @@ const help = `Bright Reel on the command line: the same work, without server or 
       the words with their times and how sure each is
   ./bright-reel sync REFERENCE OTHER --out OUT.json
       where the sound of one recording lies in that of another, and how their clocks drift apart
+  ./bright-reel beats FILE --out OUT.json
+      tempo, beats, bars, sections and drops of a piece of music
   ./bright-reel --help
 
 Times are in seconds; docs/formats.md describes the documents. Exit code 0: done. 1: a file cannot be used, with
@@ -39,6 +42,9 @@ async function main(args: string[]): Promise<void> {
   } else if (command === 'transcribe') {
     const { out } = need(1, 'transcribe FILE');
     await write(out, await transcribe(file!, values.language, progress));
+  } else if (command === 'beats') {
+    const { out } = need(1, 'beats FILE');
+    await write(out, await beats(file!));
   } else if (command === 'sync') {
     const { out } = need(2, 'sync REFERENCE OTHER');
     const { offsetSeconds, driftPpm, confidence } = await offsetBetween(file!, rest[0]!);

@@ -87,3 +87,4 @@ export async function saveBoard(projectId: string, kind: BoardKind, document: Sc
   return upsert(version === 0 ? database().insert(boards).values({ projectId, kind, document, version: 1 }).onConflictDoNothing().returning({ version: boards.version })
     : database().update(boards).set({ document, version: version + 1 }).where(and(own, eq(boards.version, version))).returning({ version: boards.version }));
 }
+

@@ -1,8 +1,10 @@
-import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
 import type { FaceSample, ObjectSample } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
 import type { OutputFormat, Quality, Reel, ReelCommand } from '#core/reel';
+import type { Montage } from '#core/montage';
+import type { MusicHearing } from '#core/sound';
 import type { Range, Rate } from '#core/time';
 import type { Word } from '#core/words';
 
@@ -170,7 +172,7 @@ export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export const tasks = pgTable('tasks', {
   id: id(), projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
-  kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
+  kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
   state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
   sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
   workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),
@@ -203,3 +205,17 @@ export const colourTables = pgTable('colour_tables', {
 export const matches = pgTable('matches', {
   reference: text('reference').notNull(), other: text('other').notNull(), offsetSeconds: doublePrecision('offset_seconds').notNull(), driftPpm: real('drift_ppm').notNull(), confidence: real('confidence').notNull(), createdAt: created(),
 }, (table) => [primaryKey({ columns: [table.reference, table.other] })]);
+
+/** What was heard in a piece of music: beats, bars, sections; found again by content. */
+export const hearings = pgTable('hearings', {
+  hash: text('hash').notNull(), version: integer('version').notNull(), hearing: jsonb('hearing').$type<MusicHearing>().notNull(), createdAt: created(),
+}, (table) => [primaryKey({ columns: [table.hash, table.version] })]);
+
+/** How a project cuts to a piece of music: its beats put right, marks by hand, slots and what fills them. */
+export const montages = pgTable('montages', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }),
+  /** The reel that was made of it and follows it. */
+  reelId: uuid('reel_id').references(() => reels.id, { onDelete: 'set null' }),
+  document: jsonb('document').$type<Montage>().notNull(), version: integer('version').notNull().default(1), updatedAt: moment('updated_at').notNull().defaultNow(),
+}, (table) => [uniqueIndex('montages_media').on(table.projectId, table.mediaId)]);

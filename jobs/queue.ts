@@ -13,7 +13,7 @@ export async function migrateQueue(): Promise<void> {
 }
 
 /** Lower goes first: somebody waits for a render, words come after everything. */
-const priorities: Record<Task['kind'], number> = { match: -20, render: -10, sync: -5, read: 0, words: 10 };
+const priorities: Record<Task['kind'], number> = { match: -20, hear: -20, render: -10, sync: -5, read: 0, words: 10 };
 
 async function enqueue(task: Task): Promise<void> {
   await (await queue()).addJob(task.kind, { taskId: task.id }, { jobKey: task.id, maxAttempts: 4, priority: priorities[task.kind] });
@@ -76,6 +76,15 @@ export async function enqueueMatch(projectId: string, reference: string, other: 
   const active = await activeTask('match', subject);
   if (active) return active;
   const task = await createTask({ projectId, kind: 'match', subject, title, workSeconds: null });
+  await enqueue(task);
+  return task;
+}
+
+/** Asks for the beats of a piece of music, once; the subject is its content. */
+export async function enqueueHearing(projectId: string, hash: string, title: string): Promise<Task> {
+  const active = await activeTask('hear', hash);
+  if (active) return active;
+  const task = await createTask({ projectId, kind: 'hear', subject: hash, title, workSeconds: null });
   await enqueue(task);
   return task;
 }

@@ -4,6 +4,7 @@ import { database } from '#data/db';
 import { requeue, staleTasks } from '#data/tasks';
 import { enqueueAgain } from './queue';
 import { hearWords } from './hearWords';
+import { hearBeats } from './hearBeats';
 import { matchSound } from './matchSound';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
@@ -21,6 +22,7 @@ const taskList: TaskList = {
   words: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearWords),
   sync: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, syncBin),
   match: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, matchSound),
+  hear: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearBeats),
   render: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, renderFile),
 };
 
@@ -36,7 +38,7 @@ async function takeUpLost(): Promise<void> {
 
 const quietly = new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)));
 const runners = await Promise.all([
-  { taskList: { read: taskList.read!, render: taskList.render!, sync: taskList.sync!, match: taskList.match! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
+  { taskList: { read: taskList.read!, render: taskList.render!, sync: taskList.sync!, match: taskList.match!, hear: taskList.hear! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
   // Words take as long as somebody speaks; nothing else waits for them.
   { taskList: { words: taskList.words! }, concurrency: 1 },
 ].map((part) => run({ pgPool: database().$client, ...part, pollInterval: 1000, noHandleSignals: true, logger: quietly })));

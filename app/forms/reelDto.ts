@@ -214,8 +214,8 @@ class Several extends CommandDto {
   @IsArray() @ArrayNotEmpty() @ArrayMaxSize(2000) @IsObject({ each: true }) commands!: object[];
 }
 
-/** A class for every edit but `restore`, which goes by the number of a revision. */
-export const commandDtos: Record<Exclude<ReelCommand['type'], 'restore'>, new () => CommandDto> = {
+/** A class for every edit but `restore`, which goes by the number of a revision, and `slots`, which comes from a montage. */
+export const commandDtos: Record<Exclude<ReelCommand['type'], 'restore' | 'slots'>, new () => CommandDto> = {
   rename: Rename, format: Format, remove: OnClip, lift: OnClip, handOver: OnClip, takeBack: OnClip, move: Move, place: Place, trim: Trim, roll: Frames, slip: Frames, split: Split, speed: Speed, hold: Hold, replace: Replace, put: Put,
   track: SetTrack, sound: Sound, detach: WithNewId, attach: OnClip, unlink: OnClip, replaceSound: ReplaceSound, fade: Fade, music: SetMusic, loudness: Loudness, transition: SetTransition, transitions: SetTransitions, look: SetLook, fit: SetFit,
   stillMove: SetStillMove, steady: SetSteady, title: SetTitle, removeTitle: ById, theme: SetTheme, mark: Mark, unmark: ById, several: Several,

@@ -3,16 +3,16 @@ import { toast } from 'sonner';
 import type { SaveState } from '../ui/saveState';
 
 /** Documents that have a version: another window may have changed them since. */
-const versioned = ['pick', 'scenes', 'silence'] as const;
+const versioned = ['pick', 'scenes', 'silence', 'montage'] as const;
 type VersionedKind = (typeof versioned)[number];
 const isVersioned = (kind: string): kind is VersionedKind => (versioned as readonly string[]).includes(kind);
-const names: Record<VersionedKind, string> = { pick: 'The mix', scenes: 'The order of scenes', silence: 'What is kept of the silence' };
+const names: Record<VersionedKind, string> = { pick: 'The mix', scenes: 'The order of scenes', silence: 'What is kept of the silence', montage: 'The montage' };
 
 /** What an editor decided and noted, by "kind" or "kind:id". */
 export type Entries = ReadonlyMap<string, unknown>;
 export interface InitialLog {
   entries: [string, unknown][];
-  versions: Record<VersionedKind, number>;
+  versions: Partial<Record<VersionedKind, number>>;
 }
 
 interface Change {
@@ -71,7 +71,8 @@ export function useLog(address: string, initial: InitialLog) {
 
   const settle = useCallback(async (answer: Response, sent: Waiting) => {
     const { kind } = parts(sent.key);
-    const body = (await answer.json()) as { version?: number; value?: unknown; problems?: Record<string, string> };
+    const body = (await answer.json()) as { version?: number; value?: unknown; problems?: Record<string, string>; note?: string | null };
+    if (body.note) toast.warning(body.note);
     if (answer.status === 422) toast.error(`Not saved: ${Object.values(body.problems ?? {})[0] ?? 'this does not fit.'}`);
     if (!isVersioned(kind) || body.version === undefined) return;
     versions.current = { ...versions.current, [kind]: body.version };
@@ -90,7 +91,7 @@ export function useLog(address: string, initial: InitialLog) {
     for (let first = queue.current[0]; first; first = queue.current[0]) {
       const { kind, id } = parts(first.key);
       setState((before) => (before === 'away' ? before : 'saving'));
-      if (isVersioned(kind)) first.version ??= versions.current[kind];
+      if (isVersioned(kind)) first.version ??= versions.current[kind] ?? 0;
       const answer = await fetch(address, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ kind, id, value: first.value, ...(first.version === undefined ? {} : { version: first.version }) }), keepalive: true }).catch(() => null);
       if (answer && (answer.ok || answer.status === 422 || answer.status === 409)) {
         queue.current.shift();
@@ -134,7 +135,7 @@ export function useLog(address: string, initial: InitialLog) {
       if (value === null) next.delete(key);
       else next.set(key, value);
     }
-    for (const kind of versioned) if (!queue.current.some((each) => each.key === kind)) versions.current = { ...versions.current, [kind]: initial.versions[kind] };
+    for (const kind of versioned) if (!queue.current.some((each) => each.key === kind)) versions.current = { ...versions.current, [kind]: initial.versions[kind] ?? 0 };
     if (canonical([...next].sort()) === canonical([...now.current].sort())) return;
     now.current = next;
     setEntries(next);

@@ -157,6 +157,19 @@ export class ReelPlayer {
     return leaf.sourceSeconds + Math.max(0, this.now - leaf.startSeconds) * leaf.speed;
   }
 
+  /** A montage is cut to its music: the music is the clock, and pictures are led along. */
+  private get songLeads(): boolean {
+    return Boolean(this.plan.music) && this.plan.pictures.some((segment) => segment.clip?.slot !== undefined);
+  }
+
+  /** Where the song is heard now; null while it does not run. What is on its way to the loudspeaker is not heard yet. */
+  private songSeconds(): number | null {
+    const { music } = this.plan;
+    const element = this.song?.element;
+    if (!music || !element || element.paused || element.seeking || element.readyState < 2 || element.ended) return null;
+    return element.currentTime - music.startSeconds - (this.context?.outputLatency ?? 0);
+  }
+
   private readonly tick = () => {
     if (!this.playing) return;
     const segment = this.segment();
@@ -164,7 +177,15 @@ export class ReelPlayer {
     const leader = leavesOf(segment).findLast((leaf) => this.runs(leaf));
     const deck = leader && this.videos.find(leader.id);
     const byClock = this.clock.seconds + (performance.now() - this.clock.at) / 1000;
-    if (leader && deck && deck.element.readyState >= 2 && !deck.element.seeking) {
+    const song = this.songLeads ? this.songSeconds() : null;
+    if (song !== null) {
+      this.now = Math.max(this.now, Math.min(song, this.now + 0.5));
+      this.restartClock();
+    } else if (this.songLeads) {
+      // Until the song runs nothing does; where it cannot, the clock goes on alone.
+      if (this.song?.element.error || this.song?.element.ended) this.now = byClock;
+      else this.restartClock();
+    } else if (leader && deck && deck.element.readyState >= 2 && !deck.element.seeking) {
       const { element } = deck;
       const read = leader.startSeconds + (element.currentTime - leader.sourceSeconds) / leader.speed;
       // A source that ended early is waited out by the clock.
@@ -241,7 +262,7 @@ export class ReelPlayer {
       if (!source || source.photo) continue;
       active.add(leaf.id);
       const deck = this.videos.find(leaf.id) ?? this.videos.cue(leaf.id, source.address, this.sourceTime(leaf));
-      if (leaf.speed > 0) this.videos.run(deck, this.sourceTime(leaf), leaf.speed, leaf !== leader);
+      if (leaf.speed > 0) this.videos.run(deck, this.sourceTime(leaf), leaf.speed, leaf !== leader || this.songLeads);
       else deck.element.pause();
       this.setGain(deck, leaf.speed > 0 ? (gains.get(leaf.id) ?? 0) : 0);
     }
@@ -279,7 +300,7 @@ export class ReelPlayer {
     if (this.song.address !== music.address) element.src = this.song.address = music.address;
     const place = music.startSeconds + this.now;
     const wanted = place < music.durationSeconds ? place : (place - music.durationSeconds) % music.durationSeconds;
-    if (element.readyState > 0 && Math.abs(element.currentTime - wanted) > 0.15 && !element.seeking) element.currentTime = wanted;
+    if (element.readyState > 0 && !element.seeking && Math.abs(element.currentTime - wanted) > (this.songLeads && !element.paused ? 0.4 : this.songLeads ? 0.01 : 0.15)) element.currentTime = wanted;
     const level = amplitude(levelAt(music.curve, this.now));
     if (gain) gain.gain.setTargetAtTime(level, this.context!.currentTime, 0.02);
     else element.volume = Math.min(1, level);

@@ -11,7 +11,7 @@ export interface Moving {
   snapped: SnapKind | null;
 }
 
-const snapWords: Record<SnapKind, string> = { playhead: 'at the playhead', markers: 'at a marker', cuts: 'at a cut', pauses: 'in a pause' };
+const snapWords: Record<SnapKind, string> = { playhead: 'at the playhead', markers: 'at a marker', cuts: 'at a cut', beats: 'on a beat', pauses: 'in a pause' };
 
 /** The exact frames at a cut while it is moved: one for a trim, both sides for a roll, both ends for a slip. */
 export function CutFrames({ desk, moving }: { desk: ReelDesk; moving: Moving }) {

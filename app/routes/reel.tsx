@@ -254,7 +254,7 @@ function useEditModes() {
   };
 }
 
-const snapNames: Record<SnapKind, string> = { playhead: 'the playhead', markers: 'markers', cuts: 'cuts of other tracks', pauses: 'pauses in speech' };
+const snapNames: Record<SnapKind, string> = { playhead: 'the playhead', markers: 'markers', cuts: 'cuts of other tracks', beats: 'beats of the music', pauses: 'pauses in speech' };
 
 function SnapMenu({ snaps, on, onToggle, onSet }: { snaps: ReadonlySet<SnapKind>; on: boolean; onToggle(on: boolean): void; onSet(kind: SnapKind, on: boolean): void }) {
   return (

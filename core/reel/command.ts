@@ -1,5 +1,5 @@
 import type { Rate } from '#core/time';
-import type { Clip, Fit, Look, Music, Reel, ReelMarker, Steady, StillMove, Title, Transition } from './types';
+import type { Clip, Fit, Gap, Look, Music, Reel, ReelMarker, Steady, StillMove, Title, Transition } from './types';
 
 /** Where pieces go: pushed in, laid over, at the end, above the main track without touching it, or heard beside it. */
 export type Placing = 'insert' | 'overwrite' | 'append' | 'above' | 'sound';
@@ -64,6 +64,8 @@ export type ReelCommand =
   | { type: 'theme'; theme: string | null }
   | { type: 'mark'; marker: ReelMarker }
   | { type: 'unmark'; id: string }
+  /** The pieces of a montage as its slots stand now, and its music; what was done to a piece's look stays. */
+  | { type: 'slots'; items: (Clip | Gap)[]; music: Music }
   /** A reel as it was in another version. */
   | { type: 'restore'; reel: Reel; name: string }
   /** Several edits that are one step. */

@@ -3,6 +3,7 @@ import type { CommandOf, EditResult, Placing, ReelCommand } from './command';
 import * as dress from './edits/dress';
 import * as pieces from './edits/pieces';
 import { attach, detach, handOver, put, replaceSound, takeBack, unlink } from './edits/putting';
+import { followSlots } from './edits/slots';
 import { isLocked, locate, refuse, type Sources } from './edits/shared';
 import { settleTransitions } from './transitions';
 import { findClip, type Reel } from './types';
@@ -33,6 +34,7 @@ function apply(reel: Reel, command: ReelCommand, sources: Sources): EditResult {
     case 'put': return put(reel, command, sources);
     case 'takeBack': return takeBack(reel, command.clip);
     case 'handOver': return handOver(reel, command.clip);
+    case 'slots': return followSlots(reel, command, sources);
     case 'music': return dress.setMusic(reel, command, sources);
     case 'loudness': return dress.setLoudness(reel, command);
     case 'track': return dress.setTrack(reel, command);
@@ -93,7 +95,7 @@ function several(reel: Reel, { commands }: CommandOf<'several'>, sources: Source
 
 const placingWords: Record<Placing, string> = { append: 'to the end', insert: 'in', overwrite: 'over what was there', above: 'above', sound: 'beside, as sound' };
 const plain: Partial<Record<ReelCommand['type'], string>> = {
-  takeBack: 'took a piece back from another reel', format: 'changed the shape or the rate', track: 'changed a track', removeTitle: 'took a title away', mark: 'set a marker', unmark: 'took a marker away',
+  slots: 'followed the slots of the montage', takeBack: 'took a piece back from another reel', format: 'changed the shape or the rate', track: 'changed a track', removeTitle: 'took a title away', mark: 'set a marker', unmark: 'took a marker away',
 };
 const onClip: Partial<Record<ReelCommand['type'], string>> = {
   handOver: 'moved “%” to another reel', remove: 'took out “%”', lift: 'lifted “%”', place: 'put “%” elsewhere', roll: 'rolled the cut before “%”', slip: 'slipped “%”', split: 'split “%”', hold: 'held a frame of “%”',

@@ -4,11 +4,13 @@ import type { Found } from './edits/shared';
 import { sourceFrames, speedOf, type Reel } from './types';
 
 /** What an edge or a piece can be drawn to. */
-export type SnapKind = 'playhead' | 'markers' | 'cuts' | 'pauses';
-export const snapKinds: readonly SnapKind[] = ['playhead', 'markers', 'cuts', 'pauses'];
+export type SnapKind = 'playhead' | 'markers' | 'cuts' | 'pauses' | 'beats';
+export const snapKinds: readonly SnapKind[] = ['playhead', 'markers', 'cuts', 'beats', 'pauses'];
 
 export interface Surround {
   playhead: number;
+  /** Frames of the reel at which the music under it beats. */
+  beats?: readonly number[];
   /** Speech of the piece's footage. */
   runs: readonly Run[];
 }
@@ -36,6 +38,7 @@ export function snapTrim(reel: Reel, found: Found, edge: 'in' | 'out', frames: n
   const place = edge === 'in' ? start : end;
   if (kinds.has('playhead')) candidates.push({ at: around.playhead - place, kind: 'playhead' });
   if (kinds.has('markers')) for (const marker of reel.markers ?? []) candidates.push({ at: marker.frame - place, kind: 'markers' });
+  if (kinds.has('beats')) for (const beat of around.beats ?? []) candidates.push({ at: beat - place, kind: 'beats' });
   // In the main track what comes after moves along; only cuts of other tracks stand still to be met.
   if (kinds.has('cuts')) for (const other of cutFrames({ ...reel, tracks: reel.tracks.filter((track) => track !== found.track) })) candidates.push({ at: other - place, kind: 'cuts' });
   if (kinds.has('pauses') && speedOf(clip) > 0) {
@@ -53,10 +56,11 @@ export function snapTrim(reel: Reel, found: Found, edge: 'in' | 'out', frames: n
 }
 
 /** Where a piece above or beside goes when it is drawn near something with either of its ends. */
-export function snapPlace(reel: Reel, found: Found, to: number, around: Pick<Surround, 'playhead'>, kinds: ReadonlySet<SnapKind>, within: number): { frame: number; kind: SnapKind | null } {
+export function snapPlace(reel: Reel, found: Found, to: number, around: Pick<Surround, 'playhead' | 'beats'>, kinds: ReadonlySet<SnapKind>, within: number): { frame: number; kind: SnapKind | null } {
   const points: { at: number; kind: SnapKind }[] = [];
   if (kinds.has('playhead')) points.push({ at: around.playhead, kind: 'playhead' });
   if (kinds.has('markers')) for (const marker of reel.markers ?? []) points.push({ at: marker.frame, kind: 'markers' });
+  if (kinds.has('beats')) for (const at of around.beats ?? []) points.push({ at, kind: 'beats' });
   if (kinds.has('cuts')) for (const at of cutFrames(reel, found.clip.id)) points.push({ at, kind: 'cuts' });
   const both = points.flatMap((point) => [point, { at: point.at - found.clip.frames, kind: point.kind }]).filter(({ at }) => at >= 0);
   const hit = nearest(to, both, within);

@@ -62,6 +62,8 @@ export interface Clip {
   frames: number;
   /** In per cent, 25 to 400; 0 holds the frame at `sourceIn`. 100 when missing. */
   speed?: number;
+  /** The montage's slot that it fills; see `core/montage`. */
+  slot?: string;
   /** The same for a picture and its detached sound while they are linked. */
   link?: string;
   /** Level of its sound in dB; 0 when missing. */

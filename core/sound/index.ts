@@ -6,3 +6,4 @@ export * from './offset';
 export * from './truePeak';
 export * from './onset';
 export * from './music';
+export * from './beats/index';

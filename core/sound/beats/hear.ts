@@ -1,0 +1,119 @@
+import { emptyGrid, tempoOf, type BeatGrid } from './grid';
+import { findMeter } from './meter';
+import { beatSampleRate, hearNovelty, onsetHz, toneHz } from './novelty';
+import { findRivals, onsetPeaks, type Rival } from './rivals';
+import { findDrops, findSections, type Section } from './sections';
+import { evenedOnset } from './tempo';
+import { onsetNear, smoothedBeats } from './track';
+
+/** Raised when what is heard changes its meaning; then music is heard again. */
+export const hearingVersion = 1;
+
+/** Everything that the product knows about a piece of music. */
+export interface MusicHearing {
+  durationSeconds: number;
+  /** Beats a minute. */
+  tempo: number;
+  /** How sure the beats are, 0 to 1: share of the half beats that hear something, against the next best count. */
+  confidence: number;
+  grid: BeatGrid;
+  /** Other ways to count it, best first. */
+  rivals: { tempo: number; share: number; grid: BeatGrid }[];
+  sections: Section[];
+  /** Where the music breaks out, strongest first. */
+  drops: number[];
+  /** The last clear stroke, in seconds; null when there is none. */
+  lastHit: number | null;
+  /** Loudest strokes, seconds and strength 0 to 1; where a cut or an action falls well. */
+  hits: { seconds: number; strength: number }[];
+  /** Level over time, 0 to 1, ten a second, smoothed over a second. */
+  energy: number[];
+  /** Peaks of the waveform for drawing, 0 to 100, `waveHz` a second. */
+  wave: number[];
+}
+
+export const waveHz = 40;
+
+/**
+ * Beats, bars, sections, drops and energy of a piece of music.
+ * @param samples mono at 16 kHz (`beatSampleRate`), −1 to 1; silence and sounds without a pulse give a grid without beats
+ */
+export function hearMusic(samples: Float32Array): MusicHearing {
+  const novelty = hearNovelty(samples);
+  const onset = evenedOnset(novelty.onset), low = evenedOnset(novelty.low);
+  const peaks = onsetPeaks(onset);
+  const energy = energyOf(novelty.level), wave = waveOf(samples);
+  const nothing: MusicHearing = { durationSeconds: novelty.durationSeconds, tempo: 0, confidence: 0, grid: emptyGrid, rivals: [], sections: [], drops: [], lastHit: null, hits: [], energy, wave };
+  if (peaks.length < 8) return nothing;
+  const found = findRivals(onset, evenedOnset(added(novelty.low, novelty.middle)));
+  const best = found[0];
+  if (!best || best.score < 0.05) return nothing;
+  const gridOf = ({ pulses }: Rival): BeatGrid => {
+    const meter = findMeter(novelty, pulses, low, onset);
+    const even = smoothedBeats(pulses.map((at) => at / onsetHz), pulses.map((at) => Math.min(3, onsetNear(onset, at, 4))), 12);
+    const { beats, before } = ended(meter.beats.map((index) => even[index]!), novelty.durationSeconds, onset);
+    // Beats in front, put there by counting back from the first that is heard, move the bars along.
+    const starts = meter.starts.map((index) => meter.beats.indexOf(index) + before).filter((index) => index >= 0 && index < beats.length);
+    for (let at = (starts[0] ?? 0) - meter.bar; starts.length > 0 && at >= 0; at -= meter.bar) starts.unshift(at);
+    for (let at = (starts.at(-1) ?? 0) + meter.bar; starts.length > 0 && at < beats.length; at += meter.bar) starts.push(at);
+    return { beats, bar: meter.bar, starts };
+  };
+  const grid = gridOf(best);
+  const sections = findSections(novelty, grid, onset, onsetHz);
+  const loudest = peaks.reduce((most, at) => Math.max(most, novelty.onset[at]!), 1e-9);
+  const hits = peaks.map((at) => ({ seconds: at / onsetHz, strength: novelty.onset[at]! / loudest })).filter(({ strength }) => strength > 0.25);
+  return {
+    ...nothing, tempo: tempoOf(grid), confidence: Math.max(0, Math.min(1, best.score * (1.5 - (found[1]?.score ?? 0) / best.score))), grid,
+    rivals: found.slice(1).filter((rival) => rival.score > best.score * 0.35).slice(0, 4).map((rival) => ({ tempo: rival.bpm, share: rival.score / best.score, grid: gridOf(rival) })),
+    sections, drops: findDrops(novelty, sections), lastHit: lastHit(hits), hits: hits.map(({ seconds, strength }) => ({ seconds, strength: Math.round(strength * 1000) / 1000 })),
+  };
+}
+
+const added = (a: Float32Array, b: Float32Array): Float32Array => a.map((value, index) => value + b[index]!);
+
+/** Beats to the first and the last sound, counted on from those that were heard; none where nothing sounds. */
+function ended(beats: number[], duration: number, onset: Float32Array): { beats: number[]; before: number } {
+  const out = beats.map((beat) => Math.min(duration, Math.max(0, beat)));
+  let first = 0, last = onset.length - 1;
+  while (first < onset.length && onset[first]! < 0.3) first++;
+  while (last > first && onset[last]! < 0.3) last--;
+  let before = 0;
+  if (out.length > 1) {
+    const head = out[1]! - out[0]!;
+    while (out[0]! - head >= first / onsetHz - 0.05 && out[0]! - head >= 0) (out.unshift(out[0]! - head), before++);
+    const tail = out.at(-1)! - out.at(-2)!;
+    while (out.at(-1)! + tail <= last / onsetHz + 0.05) out.push(out.at(-1)! + tail);
+    // Beats that were tracked into silence go.
+    while (out.length > 2 && out[0]! < first / onsetHz - 0.1) (out.shift(), before--);
+    while (out.length > 2 && out.at(-1)! > last / onsetHz + 0.1) out.pop();
+  }
+  return { beats: out, before };
+}
+
+const lastHit = (hits: MusicHearing['hits']): number | null => hits.findLast(({ strength }) => strength > 0.35)?.seconds ?? null;
+
+function energyOf(level: Float32Array): number[] {
+  const db = Array.from(level, (value) => 20 * Math.log10(value + 1e-5));
+  const top = db.reduce((most, value) => Math.max(most, value), -100);
+  const smooth = db.map((_, index) => {
+    let sum = 0, count = 0;
+    for (let near = Math.max(0, index - toneHz / 2); near <= Math.min(db.length - 1, index + toneHz / 2); near++) (sum += level[near]! ** 2), count++;
+    return 10 * Math.log10(sum / Math.max(1, count) + 1e-10);
+  });
+  // Thirty decibels under the loudest is calm.
+  return smooth.map((value) => Math.round(Math.max(0, Math.min(1, (value - top + 30) / 30)) * 1000) / 1000);
+}
+
+function waveOf(samples: Float32Array): number[] {
+  const step = beatSampleRate / waveHz;
+  let loudest = 1e-6;
+  const peaks = Array.from({ length: Math.ceil(samples.length / step) }, (_, index) => {
+    let peak = 0;
+    for (let at = index * step; at < Math.min(samples.length, (index + 1) * step); at++) peak = Math.max(peak, Math.abs(samples[at]!));
+    loudest = Math.max(loudest, peak);
+    return peak;
+  });
+  return peaks.map((peak) => Math.round((100 * peak) / loudest));
+}
+
+export { beatSampleRate };

@@ -1,0 +1,4 @@
+export * from './grid';
+export * from './hear';
+export { onsetHz, toneHz } from './novelty';
+export { sectionNames, type Section, type SectionName } from './sections';
