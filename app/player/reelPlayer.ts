@@ -170,6 +170,17 @@ export class ReelPlayer {
     return element.currentTime - music.startSeconds - (this.context?.outputLatency ?? 0);
   }
 
+  /** The time to the millisecond, for taps; while the music leads, what is heard. */
+  get exactSeconds(): number {
+    return (this.playing && this.songLeads ? this.songSeconds() : null) ?? this.now;
+  }
+
+  /** Where the music's element stands, before its way to the loudspeaker; null while it does not run. */
+  get rawMusic(): number | null {
+    const element = this.song?.element;
+    return this.playing && element && !element.paused ? element.currentTime : null;
+  }
+
   private readonly tick = () => {
     if (!this.playing) return;
     const segment = this.segment();

@@ -32,8 +32,12 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
     }
   }, []);
 
+  const rawMusic = useCallback(() => player.current?.rawMusic ?? null, []);
+
   return {
-    screen, time, playing,
+    screen, time, playing, rawMusic,
+    /** The time to the millisecond, while it plays; the state above follows a little later. */
+    exact: () => player.current?.exactSeconds ?? 0,
     play: () => void player.current?.play(), pause: () => player.current?.pause(), seek: (seconds: number) => player.current?.seek(seconds), redraw: () => player.current?.redraw(), 
     setSize: (width: number, height: number) => {
       size.current = [width, height];

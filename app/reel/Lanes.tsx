@@ -62,7 +62,7 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kin
     const move = (event: PointerEvent) => {
       if (Math.abs(event.clientX - pressed.clientX) < 4 && frame === found.start) return;
       target.setPointerCapture(pressed.pointerId);
-      frame = snapPlace(document, found, found.start + Math.round((event.clientX - pressed.clientX) / perFrame), { playhead: playFrame }, event.shiftKey ? new Set() : snaps, Math.max(1, Math.round(8 / perFrame))).frame;
+      frame = snapPlace(document, found, found.start + Math.round((event.clientX - pressed.clientX) / perFrame), { playhead: playFrame, beats: desk.beats }, event.shiftKey ? new Set() : snaps, Math.max(1, Math.round(8 / perFrame))).frame;
       setShift((frame - found.start) * perFrame);
     };
     const up = () => {

@@ -86,7 +86,7 @@ export function Piece({ desk, segment, item, reading, width, height, selected, a
       const wanted = Math.round((event.clientX - down.clientX) / perFrame);
       // With Alt the cut itself moves, and both sides of it are seen.
       const roll = event.altKey && side === 'in';
-      const snapped = roll ? { frames: wanted, kind: null } : snapTrim(document, found, side, wanted, { playhead: playFrame, runs: reading?.runs ?? [] }, event.shiftKey ? new Set() : snaps, Math.max(1, Math.round(snapPixels / perFrame)));
+      const snapped = roll ? { frames: wanted, kind: null } : snapTrim(document, found, side, wanted, { playhead: playFrame, beats: desk.beats, runs: reading?.runs ?? [] }, event.shiftKey ? new Set() : snaps, Math.max(1, Math.round(snapPixels / perFrame)));
       moving = { clip: segment.id, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
       setDragged({ edge: side, pixels: snapped.frames * perFrame });
       onMoving(moving);

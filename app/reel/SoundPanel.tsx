@@ -1,6 +1,8 @@
 import { Lock, LockOpen, Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { endWithMusic, loudnessTargets, musicDefaults, quietest, usualRise, usualSink, type GainPoint, type Music } from '#core/reel';
+import { toast } from 'sonner';
+import { runsOf } from '#core/readings';
+import { endWithMusic, fitToMusic, loudnessTargets, musicDefaults, quietest, usualRise, usualSink, type GainPoint, type Music } from '#core/reel';
 import { formatClock } from '#core/time';
 import { colours } from '../page/drawLine';
 import type { Item } from '../routes/project';
@@ -19,6 +21,13 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
   const choose = (id: string) => {
     const song = songs.find((item) => item.id === id);
     act(() => live.edit({ type: 'music', music: song ? { ...musicDefaults, ...music, media: song.id, name: song.name, startSeconds: 0 } : null }));
+  };
+  const beats = desk.musicBeats;
+  const fit = () => {
+    const fitted = beats && fitToMusic(document, { beats: beats.beats, durationSeconds: length }, desk.sources, (media) => runsOf(desk.readings?.find((each) => each.id === media)?.runs ?? [], 'speech'));
+    if (!fitted) return void toast('Every cut lies on a beat already.');
+    act(() => live.edit(fitted.command));
+    toast(`${fitted.moved} ${fitted.moved === 1 ? 'cut' : 'cuts'} moved onto beats${fitted.stayed ? `; ${fitted.stayed} stayed, where a word would be cut or the footage ends` : ''}${desk.total < length - (music?.startSeconds ?? 0) - 1 ? `. The music lasts ${formatClock(length - (music?.startSeconds ?? 0) - desk.total)} longer than the reel` : ''}.`);
   };
   const length = songs.find((item) => item.id === music?.media)?.probe?.durationSeconds ?? 0;
   return (
@@ -43,6 +52,11 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
           <Curve curve={desk.plan.music?.curve ?? []} total={desk.total} here={desk.player.time} />
           <p className="text-xs text-muted">{length > 0 && length - music.startSeconds < desk.total ? `The music is shorter than the reel and begins anew at ${formatClock(length - music.startSeconds)}.` : 'The music is long enough.'}</p>
           {length > 0 && length - music.startSeconds < desk.total && <Button className="mt-1.5 !h-7 !px-2" onClick={() => act(() => { const command = endWithMusic(document, length); return command !== null && live.edit(command); })}>End the reel with the music</Button>}
+          <div className="mt-1.5 flex flex-wrap gap-1.5">
+            {beats && <Button className="!h-7 !px-2" title="Every cut is rolled to the nearest beat where no word is cut; the reel ends with the music" onClick={fit}>Fit the reel to the music</Button>}
+            {beats && beats.bars.length > 1 && <Button className="!h-7 !px-2" title="With the last bar that the reel reaches" onClick={() => act(() => { const command = endWithMusic(document, length, beats.bars); return command !== null && live.edit(command); })}>End it on a bar</Button>}
+          </div>
+          {!beats && <p className="mt-1 text-xs text-muted">Its beats are being found; then cuts can be laid on them.</p>}
         </>
       )}
       <label className="mt-4 flex items-center justify-between gap-3">Loudness of the file

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { clipFor, clipsAbove, clipsBeside, clipsOf, linkedWith, locate, musicCurve, planHeard, planPictures, planSound, reelFrames, segmentAt, speechInReel, type Clip, type Placing, type ReelCommand, type Segment, type WantedPiece } from '#core/reel';
+import { beatFrames, clipFor, clipsAbove, clipsBeside, clipsOf, linkedWith, locate, musicCurve, planHeard, planPictures, planSound, reelFrames, segmentAt, speechInReel, type Clip, type Placing, type ReelCommand, type Segment, type WantedPiece } from '#core/reel';
 import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
 import { useReadings } from '../page/useReadings';
 import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
@@ -14,8 +14,16 @@ let clipboard: { clips: Clip[]; rate: { num: number; den: number } } | null = nu
 /** How long a frame is held. */
 const holdSeconds = 2;
 
+/** Where the music under a reel beats. */
+export interface MusicBeatsOf {
+  media: string;
+  beats: number[];
+  /** First beats of its bars. */
+  bars: number[];
+}
+
 /** A reel on the desk: the document under one's hands, its plan, its player, the pieces that are chosen, and edits at the playhead. */
-export function useReelDesk(opened: LiveReel | null, items: readonly Item[]) {
+export function useReelDesk(opened: LiveReel | null, items: readonly Item[], heardBeats: MusicBeatsOf | null = null) {
   const sources = useMemo(() => sourcesFor(items), [items]);
   const live = useReel(opened, sources);
   const document = live.reel?.document ?? null;
@@ -50,6 +58,9 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[]) {
   const { tableOf, viewOf } = useSurroundings(live.reel?.projectId ?? '', document, shapeOf, () => redraw.current());
   const player = useReelPlayer(plan, { sourceOf, tableOf, viewOf });
   redraw.current = player.redraw;
+
+  const musicBeats = document?.music && heardBeats?.media === document.music.media ? heardBeats : null;
+  const beats = useMemo(() => (document && musicBeats ? beatFrames(document, musicBeats.beats) : []), [document, musicBeats]);
 
   const [selectedId, selectOne] = useState<string | null>(null);
   /** Others chosen beside it. */
@@ -151,7 +162,7 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[]) {
     if (target) player.seek(framesToSeconds(target.frame, rate) + 1e-4);
   };
   return {
-    live, reel: live.reel, document, rate, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, actions, toMarker, playFrame,
+    live, reel: live.reel, document, rate, beats, musicBeats, readings, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, actions, toMarker, playFrame,
     /** The separate sound of the chosen piece. */
     linked: document && clip ? linkedWith(document, clip) : [],
     total: document ? framesToSeconds(reelFrames(document), rate) : 0, step: framesToSeconds(1, rate),

@@ -5,9 +5,14 @@ import { data, Link, redirect, useFetcher, useOutletContext, useSearchParams } f
 import { toast } from 'sonner';
 import { compareReels, paceOf, snapKinds, type SnapKind } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
+import { downbeats } from '#core/sound';
+import { readerVersion } from '#core/readings';
 import { listTables } from '#data/looks';
 import { createReel, deleteReel, forgetVersion, listVersions, loadRevision, nameVersion, openReel, reelNames } from '#data/reels';
-import { listRenders } from '#data/tasks';
+import { findHearing, loadMontage, montageOfReel } from '#data/montages';
+import { listMedia } from '#data/media';
+import { lastTask, listRenders } from '#data/tasks';
+import { enqueueHearing } from '#jobs/queue';
 import { ReelIntentDto } from '../forms/reelDto';
 import { keySets } from '../keys';
 import { CutFrames, type Moving } from '../reel/CutFrames';
@@ -23,7 +28,7 @@ import { SoundPanel } from '../reel/SoundPanel';
 import { TakeAway } from '../reel/TakeAway';
 import { TitlesPanel } from '../reel/TitlesPanel';
 import type { LiveReel } from '../reel/useReel';
-import { useReelDesk } from '../reel/useReelDesk';
+import { useReelDesk, type MusicBeatsOf } from '../reel/useReelDesk';
 import { VersionsPanel, type Step } from '../reel/VersionsPanel';
 import { requireReel } from '../server/reel.server';
 import { startRender } from '../server/renderReel.server';
@@ -39,14 +44,26 @@ import type { ProjectData } from './project';
 export async function loader({ params, request }: Route.LoaderArgs) {
   const reel = await requireReel(params.projectId, params.reelId);
   const wanted = new URL(request.url).searchParams.get('with');
-  const [reels, other, versions, tables, renders] = await Promise.all([
-    reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId),
+  const [beats, slots, reels, other, versions, tables, renders] = await Promise.all([
+    beatsUnder(reel.projectId, reel.document.music?.media), montageOfReel(reel.id), reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId),
   ]);
   const done = renders.flatMap(({ render, task }) => (task?.state === 'done' && task.startedAt && task.endedAt ? [{ format: render.format, quality: render.quality, width: render.width, height: render.height, seconds: render.seconds, tookSeconds: (task.endedAt.getTime() - task.startedAt.getTime()) / 1000 }] : [])).slice(0, 5);
   return {
-    reel, reels, other, tables, pace: paceOf(done, framesPerSecond(reel.document.rate)),
+    reel, reels, other, tables, beats, slots, pace: paceOf(done, framesPerSecond(reel.document.rate)),
     versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
   };
+}
+
+/** Beats of the music, as they were put right; asked for when nobody listened to it yet. */
+async function beatsUnder(projectId: string, mediaId: string | undefined): Promise<MusicBeatsOf | null> {
+  if (mediaId === undefined) return null;
+  const item = (await listMedia(projectId, readerVersion)).find((each) => each.id === mediaId);
+  if (!item) return null;
+  const [montage, hearing] = await Promise.all([loadMontage(projectId, mediaId), findHearing(item.hash)]);
+  const grid = montage?.document.grid ?? hearing?.grid;
+  if (grid) return { media: mediaId, beats: grid.beats, bars: downbeats(grid) };
+  if ((await lastTask('hear', item.hash))?.state !== 'failed') await enqueueHearing(projectId, item.hash, item.name);
+  return null;
 }
 
 async function openOther(wanted: string, projectId: string): Promise<LiveReel | null> {
@@ -83,7 +100,7 @@ const tabs: [string, string][] = [['piece', 'Piece'], ['look', 'Look'], ['titles
 
 export default function ReelScreen({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
-  const lower = useReelDesk(loaderData.reel, items);
+  const lower = useReelDesk(loaderData.reel, items, loaderData.beats);
   const upper = useReelDesk(loaderData.other, items);
   const [search, setSearch] = useSearchParams();
   const [focus, setFocus] = useState<Which>('lower');
@@ -182,7 +199,7 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
             <h1 className="sr-only">{reel.document.name}</h1>
             <div className="min-w-0 flex-1">
               <ReelName key={reel.document.name} name={reel.document.name} onRename={(name) => act(() => lower.live.edit({ type: 'rename', name }))} />
-              <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">{extent(lower)} · <FormatMenu desk={lower} act={act} /></div>
+              <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">{extent(lower)} · <FormatMenu desk={lower} act={act} />{loaderData.slots && <> · <Link className="underline hover:text-text" to={`/projects/${params.projectId}/music/${loaderData.slots}`} title="This reel follows the slots of its montage; change them there">its slots</Link></>}</div>
             </div>
             {two && <KeysHere here={which === 'lower'} />}
             <span className="flex items-center gap-1">

@@ -10,7 +10,7 @@ export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) 
     keyList,
     (event, hotkey) => {
       const target = event.target as HTMLElement;
-      if ((event.code === 'Space' || event.key === 'Enter') && target.closest('button:not([data-piece]), [role="tab"], a, summary')) return;
+      if ((event.code === 'Space' || event.key === 'Enter') && target.closest('button:not([data-piece], [data-slot], [data-section]), [role="tab"], a, summary')) return;
       if (/^Arrow|^Page/.test(event.key) && target.closest('[role="slider"]')) return;
       // Where ? lies depends on the keyboard.
       const pressed = event.key === '?' ? 'shift+slash' : [hotkey.mod && 'mod', hotkey.alt && 'alt', hotkey.shift && 'shift', ...(hotkey.keys ?? [])].filter(Boolean).join('+');

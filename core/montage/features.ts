@@ -48,7 +48,10 @@ export function pieceFeatures(piece: MontagePiece, footage: Footage | null): Pie
   let peak = { seconds: (piece.start + piece.end) / 2, strength: 0 };
   for (let index = from; index < to; index++) {
     let sum = 0, count = 0;
-    for (let near = Math.max(from, index - half); near <= Math.min(to - 1, index + half); near++) (sum += (traces.motion[near] ?? 0) + 0.6 * (traces.bursts[near] ?? 0)), count++;
+    for (let near = Math.max(from, index - half); near <= Math.min(to - 1, index + half); near++) {
+      sum += (traces.motion[near] ?? 0) + 0.6 * (traces.bursts[near] ?? 0);
+      count++;
+    }
     if (sum / count > peak.strength + 1e-6) peak = { seconds: index / hz, strength: sum / count };
   }
   if (piece.action !== undefined) peak = { ...peak, seconds: piece.action };

@@ -30,7 +30,10 @@ interface Demand {
 export function demandOf(slot: Slot, heard: Heard): Demand {
   const at = (seconds: number) => heard.energy[Math.min(heard.energy.length - 1, Math.max(0, Math.round(seconds * 10)))] ?? 0.5;
   let energy = 0, count = 0;
-  for (let seconds = slot.start; seconds < slot.end; seconds += 0.1) (energy += at(seconds)), count++;
+  for (let seconds = slot.start; seconds < slot.end; seconds += 0.1) {
+    energy += at(seconds);
+    count++;
+  }
   const section = heard.sections.find((each) => slot.start >= each.start - 0.05 && slot.start < each.end - 0.05);
   const hit = heard.hits.filter(({ seconds }) => Math.abs(seconds - slot.start) < 0.06).reduce((most, { strength }) => Math.max(most, strength), 0);
   return {
@@ -83,8 +86,9 @@ export function usablePieces(pieces: readonly MontagePiece[], features: Readonly
  * gives the same montage.
  */
 export function fillSlots(slots: readonly Slot[], pieces: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>, filling: Filling, heard: Heard, makeId: () => string): Filled {
-  const { pieces: fit, shaky } = usablePieces(pieces, features, filling);
-  if (fit.length === 0) return { slots: slots.map((slot) => (slot.locked ? slot : empty(slot))), note: pieces.length === 0 ? 'There are no pieces yet.' : shaky > 0 ? `All ${shaky} pieces are shaky. Allow shaky pieces, or bring in others.` : 'No piece may be used.' };
+  const { pieces: fit } = usablePieces(pieces, features, filling);
+  const withNote = (done: Slot[]): Filled => ({ slots: done, note: fillNote(done, pieces, features, filling) });
+  if (fit.length === 0) return withNote(slots.map((slot) => (slot.locked ? slot : empty(slot))));
   const random = seededRandom(filling.seed);
   const demands = slots.map((slot) => demandOf(slot, heard));
   const places = filling.alternate ? twoPlaces(fit, features) : null;
@@ -149,8 +153,8 @@ export function fillSlots(slots: readonly Slot[], pieces: readonly MontagePiece[
       else unfilled++;
     }
   }
-  const shared = filling.tooShort === 'share' && unfilled > 0 ? share(out, fit, features, used, heard, filling, makeId) : { slots: out, unfilled };
-  return { slots: shared.slots, note: noteOf(shared.slots, fit.length, shared.unfilled, shaky) };
+  const shared = filling.tooShort === 'share' && unfilled > 0 ? share(out, fit, features, used, heard, filling, makeId) : out;
+  return withNote(shared);
 }
 
 const empty = ({ piece: _, ...slot }: Slot): Slot => slot;
@@ -177,7 +181,7 @@ function ordered(fit: readonly MontagePiece[], { order }: Filling, random: Rando
 /** Exchanges pieces of a round while that makes both slots together better. */
 function exchange(round: readonly number[], out: Slot[], suits: (piece: MontagePiece, index: number) => number, place: (piece: MontagePiece, index: number) => Slot | null, pieces: readonly MontagePiece[]): void {
   const byId = new Map(pieces.map((piece) => [piece.id, piece]));
-  const pieceAt = (index: number) => (out[index]!.piece ? byId.get(out[index]!.piece!.piece) : undefined);
+  const pieceAt = (index: number) => (out[index]!.piece ? byId.get(out[index]!.piece.piece) : undefined);
   for (let pass = 0; pass < 3; pass++) {
     let changed = false;
     for (const [at, a] of round.entries()) for (const b of round.slice(at + 1)) {
@@ -203,7 +207,12 @@ function exchange(round: readonly number[], out: Slot[], suits: (piece: MontageP
 export function twoPlaces(fit: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>): Map<string, 0 | 1> {
   const look = (piece: MontagePiece) => features.get(piece.id)!.look;
   let [seedA, seedB, farthest] = [fit[0]!, fit[0]!, Infinity];
-  for (const a of fit) for (const b of fit) if (a !== b && lookLikeness(look(a), look(b)) < farthest) (farthest = lookLikeness(look(a), look(b))), (seedA = a), (seedB = b);
+  for (const a of fit) for (const b of fit) {
+    const alike = a === b ? Infinity : lookLikeness(look(a), look(b));
+    if (alike >= farthest) continue;
+    farthest = alike;
+    [seedA, seedB] = [a, b];
+  }
   let centres = [look(seedA), look(seedB)];
   let groups = new Map<string, 0 | 1>();
   for (let pass = 0; pass < 8; pass++) {
@@ -217,9 +226,8 @@ export function twoPlaces(fit: readonly MontagePiece[], features: ReadonlyMap<st
 }
 
 /** Slots that no piece was long enough for are cut where the longest ends, and the rest filled with another. */
-function share(slots: readonly Slot[], fit: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>, used: Map<string, number>, heard: Heard, filling: Filling, makeId: () => string): { slots: Slot[]; unfilled: number } {
+function share(slots: readonly Slot[], fit: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>, used: Map<string, number>, heard: Heard, filling: Filling, makeId: () => string): Slot[] {
   const out: Slot[] = [];
-  let unfilled = 0;
   for (const whole of slots) {
     let rest: Slot | null = whole.piece ? null : whole;
     if (!rest) out.push(whole);
@@ -228,7 +236,6 @@ function share(slots: readonly Slot[], fit: readonly MontagePiece[], features: R
       const [next] = [...fit].sort((a, b) => used.get(a.id)! - used.get(b.id)! || b.end - b.start - (a.end - a.start)).filter((piece) => piece.end - piece.start >= 0.3 && out.at(-1)?.piece?.piece !== piece.id);
       if (!next) {
         out.push(slot);
-        unfilled++;
         break;
       }
       const fits = Math.min(slot.end, slot.start + next.end - next.start);
@@ -241,10 +248,15 @@ function share(slots: readonly Slot[], fit: readonly MontagePiece[], features: R
       rest = end >= slot.end - 1e-6 ? null : { id: makeId(), start: end, end: slot.end };
     }
   }
-  return { slots: out, unfilled };
+  return out;
 }
 
-function noteOf(slots: readonly Slot[], count: number, unfilled: number, shaky: number): string | null {
+/** What is to be said about filled slots: too few pieces, some too short; null when all is well. */
+export function fillNote(slots: readonly Slot[], pieces: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>, filling: Filling): string | null {
+  const { pieces: fit, shaky } = usablePieces(pieces, features, filling);
+  const count = fit.length;
+  const unfilled = slots.filter((slot) => !slot.piece).length;
+  if (count === 0) return pieces.length === 0 ? 'There are no pieces yet.' : shaky > 0 ? `All ${shaky} pieces are shaky. Allow shaky pieces, or bring in others.` : 'No piece may be used.';
   if (unfilled > 0) return `${unfilled} of ${slots.length} slots ${unfilled === 1 ? 'is' : 'are'} longer than any piece. Slow pieces down, share slots, or cut more often.`;
   if (count < slots.length) {
     const more = slots.length - count;

@@ -88,7 +88,10 @@ export function slotsByPattern(montage: Montage, hearing: Pick<MusicHearing, 'se
     if (every !== 'marks' && from > span.start + same) {
       const beat = grid.beats[nearestBeat(grid, from)]!;
       const at = Math.abs(beat - from) < 0.5 ? beat : from;
-      if (at > edges.at(-1)! + same && at < end - same) (edges.push(at), fixed.add(at));
+      if (at > edges.at(-1)! + same && at < end - same) {
+        edges.push(at);
+        fixed.add(at);
+      }
     }
     edges.push(...edgesEvery(grid, every, from, to, marks));
   }

@@ -80,11 +80,17 @@ function ended(beats: number[], duration: number, onset: Float32Array): { beats:
   let before = 0;
   if (out.length > 1) {
     const head = out[1]! - out[0]!;
-    while (out[0]! - head >= first / onsetHz - 0.05 && out[0]! - head >= 0) (out.unshift(out[0]! - head), before++);
+    while (out[0]! - head >= first / onsetHz - 0.05 && out[0]! - head >= 0) {
+      out.unshift(out[0]! - head);
+      before++;
+    }
     const tail = out.at(-1)! - out.at(-2)!;
     while (out.at(-1)! + tail <= last / onsetHz + 0.05) out.push(out.at(-1)! + tail);
     // Beats that were tracked into silence go.
-    while (out.length > 2 && out[0]! < first / onsetHz - 0.1) (out.shift(), before--);
+    while (out.length > 2 && out[0]! < first / onsetHz - 0.1) {
+      out.shift();
+      before--;
+    }
     while (out.length > 2 && out.at(-1)! > last / onsetHz + 0.1) out.pop();
   }
   return { beats: out, before };
@@ -97,7 +103,10 @@ function energyOf(level: Float32Array): number[] {
   const top = db.reduce((most, value) => Math.max(most, value), -100);
   const smooth = db.map((_, index) => {
     let sum = 0, count = 0;
-    for (let near = Math.max(0, index - toneHz / 2); near <= Math.min(db.length - 1, index + toneHz / 2); near++) (sum += level[near]! ** 2), count++;
+    for (let near = Math.max(0, index - toneHz / 2); near <= Math.min(db.length - 1, index + toneHz / 2); near++) {
+      sum += level[near]! ** 2;
+      count++;
+    }
     return 10 * Math.log10(sum / Math.max(1, count) + 1e-10);
   });
   // Thirty decibels under the loudest is calm.

@@ -42,10 +42,15 @@ function melBands(count: number, from: number, to: number, frame: number): { bin
     const weights: number[] = [];
     for (let bin = Math.max(1, Math.floor(left)); bin <= Math.min(frame / 2, Math.ceil(right)); bin++) {
       const weight = bin <= middle ? (bin - left) / Math.max(1e-9, middle - left) : (right - bin) / Math.max(1e-9, right - middle);
-      if (weight > 0) (bins.push(bin), weights.push(weight));
+      if (weight <= 0) continue;
+      bins.push(bin);
+      weights.push(weight);
     }
     // A band narrower than a bin takes the nearest one.
-    if (bins.length === 0) (bins.push(Math.max(1, Math.round(middle))), weights.push(1));
+    if (bins.length === 0) {
+      bins.push(Math.max(1, Math.round(middle)));
+      weights.push(1);
+    }
     return { bins: Int32Array.from(bins), weights: Float64Array.from(weights), centre: (middle * beatSampleRate) / frame };
   });
 }

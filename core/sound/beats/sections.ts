@@ -121,7 +121,7 @@ export function findSections(novelty: Novelty, grid: BeatGrid, onset: Float32Arr
   const named = parts.map((part) => ({ ...part, energy: full - quiet < 1 ? 1 : clamp((part.level - quiet) / (full - quiet)) }));
   // The fullest of the parts is what people call the chorus, wherever it comes again.
   const fullest = [...named].sort((a, b) => b.energy - a.energy)[0]!.letter;
-  return named.map(({ start, end, letter, energy }, index) => {
+  return named.map(({ start, letter, energy }, index) => {
     const [before, after] = [named[index - 1], named[index + 1]];
     const name: SectionName = index === 0 && energy < 0.6 && after ? 'opening' : !after && before && energy < 0.6 ? 'ending' : letter === fullest ? 'chorus'
       : before && after && energy < before.energy - 0.15 && energy < after.energy - 0.15 ? 'break' : 'verse';
@@ -133,7 +133,10 @@ export function findSections(novelty: Novelty, grid: BeatGrid, onset: Float32Arr
 export function findDrops(novelty: Novelty, sections: readonly Section[]): number[] {
   const level = (from: number, to: number) => {
     let sum = 0, count = 0;
-    for (let frame = Math.max(0, Math.round(from * toneHz)); frame < Math.min(novelty.level.length, Math.round(to * toneHz)); frame++) (sum += novelty.level[frame]! ** 2), count++;
+    for (let frame = Math.max(0, Math.round(from * toneHz)); frame < Math.min(novelty.level.length, Math.round(to * toneHz)); frame++) {
+      sum += novelty.level[frame]! ** 2;
+      count++;
+    }
     return count === 0 ? -90 : 10 * Math.log10(sum / count + 1e-9);
   };
   return sections.slice(1).map((section, index) => {

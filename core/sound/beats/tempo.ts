@@ -103,7 +103,9 @@ export function tempoCourse(rows: readonly Float32Array[], jumpCost: number): nu
       let score = scores[best]! - jumpCost, via = best;
       for (let other = Math.max(0, tempo - reach); other <= Math.min(tempi - 1, tempo + reach); other++) {
         const value = scores[other]! - stepCost * Math.abs(tempo - other);
-        if (value > score) (score = value), (via = other);
+        if (value <= score) continue;
+        score = value;
+        via = other;
       }
       next[tempo] = score + priors[tempo]! * 0.1 + emission(rows[row]![tempo]!);
       back[tempo] = via;

@@ -34,7 +34,9 @@ export function trackBeats(onset: Float32Array, periodAt: (sample: number) => nu
     let best = 0, via = -1;
     for (let step = nearest; step <= farthest; step++) {
       const value = score[at - step]! + cost[step]!;
-      if (value > best) (best = value), (via = at - step);
+      if (value <= best) continue;
+      best = value;
+      via = at - step;
     }
     score[at] = onset[at]! + best;
     back[at] = via;
