@@ -45,10 +45,12 @@ export function Piece({ desk, segment, item, reading, width, height, selected, a
       canvas.current!.height = height * ratio;
       context.setTransform(ratio, 0, 0, ratio, 0, 0);
       if (photo || !sheets) {
-        for (let x = 0; x < width; x += (height * 16) / 9) drawPhoto(context, segment.media, x, 0, (height * 16) / 9, height);
+        // A narrow piece shows the middle of its picture.
+        const wide = Math.min(width, (height * 16) / 9);
+        for (let x = 0; x < width; x += wide) drawPhoto(context, segment.media, x, 0, wide, height);
         return;
       }
-      const each = (height * sheets.width) / sheets.height;
+      const each = Math.min(width, (height * sheets.width) / sheets.height);
       for (let x = 0; x < width; x += each) drawFrame(context, segment.media, sheets, segment.sourceSeconds + ((x + each * 0.3) / Math.max(width, each)) * sourceLength, x, 0, each, height);
     };
     draw();

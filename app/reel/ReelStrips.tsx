@@ -41,7 +41,10 @@ export function ReelStrips({ desk, compact = false, snaps = none, inPlace = fals
     return () => observer.disconnect();
   }, []);
   const total = segments.at(-1)?.endSeconds ?? 0;
-  const secondsPerLine = total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120;
+  // So that even a short piece can be pressed: a quick montage gets fewer seconds a line.
+  const lengths = segments.map((segment) => segment.endSeconds - segment.startSeconds).sort((a, b) => a - b);
+  const readable = ((lengths[Math.floor(lengths.length / 5)] ?? 1) * width) / (narrowest + 10);
+  const secondsPerLine = Math.min(total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120, Math.max(8, Math.floor(readable)));
   const lines = wrap(segments, secondsPerLine);
   const readings = useReadings([...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))].filter((media) => itemOf(media)?.probe).sort());
   const readingOf = (media: string | null) => readings?.find((each) => each.id === media) ?? null;

@@ -13,7 +13,7 @@ const no = (reason: string): SlotResult => ({ ok: false, reason });
  */
 export function everyFor(energy: number, tempo: number): Every {
   const steps: Every[] = [8, 4, 2, 1];
-  const at = energy < 0.12 ? 0 : energy < 0.45 ? 1 : energy < 0.8 ? 2 : 3;
+  const at = energy < 0.15 ? 0 : energy < 0.6 ? 1 : energy < 0.92 ? 2 : 3;
   return steps[Math.max(0, tempo > 150 ? at - 1 : at)]!;
 }
 

@@ -1,6 +1,6 @@
 import { emptyGrid, tempoOf, type BeatGrid } from './grid';
 import { findMeter } from './meter';
-import { beatSampleRate, hearNovelty, onsetHz, toneHz } from './novelty';
+import { beatSampleRate, fullness, hearNovelty, onsetHz, toneHz, type Novelty } from './novelty';
 import { findRivals, onsetPeaks, type Rival } from './rivals';
 import { findDrops, findSections, type Section } from './sections';
 import { evenedOnset } from './tempo';
@@ -26,7 +26,7 @@ export interface MusicHearing {
   lastHit: number | null;
   /** Loudest strokes, seconds and strength 0 to 1; where a cut or an action falls well. */
   hits: { seconds: number; strength: number }[];
-  /** Level over time, 0 to 1, ten a second, smoothed over a second. */
+  /** How full the sound is, 0 to 1, ten a second, smoothed over a second. */
   energy: number[];
   /** Peaks of the waveform for drawing, 0 to 100, `waveHz` a second. */
   wave: number[];
@@ -42,7 +42,7 @@ export function hearMusic(samples: Float32Array): MusicHearing {
   const novelty = hearNovelty(samples);
   const onset = evenedOnset(novelty.onset), low = evenedOnset(novelty.low);
   const peaks = onsetPeaks(onset);
-  const energy = energyOf(novelty.level), wave = waveOf(samples);
+  const energy = energyOf(novelty), wave = waveOf(samples);
   const nothing: MusicHearing = { durationSeconds: novelty.durationSeconds, tempo: 0, confidence: 0, grid: emptyGrid, rivals: [], sections: [], drops: [], lastHit: null, hits: [], energy, wave };
   if (peaks.length < 8) return nothing;
   const found = findRivals(onset, evenedOnset(added(novelty.low, novelty.middle)));
@@ -98,19 +98,14 @@ function ended(beats: number[], duration: number, onset: Float32Array): { beats:
 
 const lastHit = (hits: MusicHearing['hits']): number | null => hits.findLast(({ strength }) => strength > 0.35)?.seconds ?? null;
 
-function energyOf(level: Float32Array): number[] {
-  const db = Array.from(level, (value) => 20 * Math.log10(value + 1e-5));
-  const top = db.reduce((most, value) => Math.max(most, value), -100);
-  const smooth = db.map((_, index) => {
-    let sum = 0, count = 0;
-    for (let near = Math.max(0, index - toneHz / 2); near <= Math.min(db.length - 1, index + toneHz / 2); near++) {
-      sum += level[near]! ** 2;
-      count++;
-    }
-    return 10 * Math.log10(sum / Math.max(1, count) + 1e-10);
+function energyOf({ timbre, level }: Novelty): number[] {
+  const full = Array.from(level, (_, frame) => fullness(timbre, frame));
+  const smooth = full.map((_, index) => {
+    const around = full.slice(Math.max(0, index - toneHz / 2), index + toneHz / 2 + 1);
+    return around.reduce((sum, value) => sum + value, 0) / around.length;
   });
-  // Thirty decibels under the loudest is calm.
-  return smooth.map((value) => Math.round(Math.max(0, Math.min(1, (value - top + 30) / 30)) * 1000) / 1000);
+  const top = smooth.reduce((most, value) => Math.max(most, value), 1e-3);
+  return smooth.map((value) => Math.round((value / top) * 1000) / 1000);
 }
 
 function waveOf(samples: Float32Array): number[] {

@@ -2,3 +2,4 @@ export * from './grid';
 export * from './hear';
 export { onsetHz, toneHz } from './novelty';
 export { sectionNames, type Section, type SectionName } from './sections';
+export { beatScore } from './score';

@@ -15,6 +15,9 @@ const attackSeconds = 0.0165;
 /** Compression of the bands' amplitudes: log(1 + gamma · amplitude). After Klapuri, Eronen & Astola (2006). */
 const gamma = 100;
 
+/** Bands of `timbre`. */
+export const timbreBands = 12;
+
 export interface Novelty {
   durationSeconds: number;
   /** Rise of the spectrum over all bands, `onsetHz` a second; sample i stands for i / onsetHz seconds. */
@@ -28,6 +31,13 @@ export interface Novelty {
   timbre: Float32Array;
   /** RMS level as an amplitude, `toneHz` a second. */
   level: Float32Array;
+}
+
+/** How full the sound of a frame of `timbre` is: the mean level of its bands, in dB; a quiet pad has little, drums over everything much. */
+export function fullness(timbre: Float32Array, frame: number): number {
+  let sum = 0;
+  for (let band = 0; band < timbreBands; band++) sum += timbre[frame * timbreBands + band]! / timbreBands;
+  return sum;
 }
 
 const mel = (hertz: number) => 2595 * Math.log10(1 + hertz / 700);
@@ -99,7 +109,6 @@ export function hearNovelty(samples: Float32Array): Novelty {
 }
 
 const toneSize = 4096;
-const timbreBands = 12;
 
 function hearTones(samples: Float32Array, peak: number): Pick<Novelty, 'chroma' | 'timbre' | 'level'> {
   const frames = Math.max(1, Math.floor((samples.length / beatSampleRate) * toneHz));

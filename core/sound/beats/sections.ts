@@ -1,6 +1,6 @@
 import { clamp } from '#core/signal';
 import { downbeats, type BeatGrid } from './grid';
-import { toneHz, type Novelty } from './novelty';
+import { fullness, timbreBands, toneHz, type Novelty } from './novelty';
 
 export const sectionNames = ['opening', 'verse', 'chorus', 'break', 'ending'] as const;
 export type SectionName = (typeof sectionNames)[number];
@@ -17,9 +17,10 @@ export interface Section {
 
 /** Bars on each side that are compared where a part may begin (Foote 2000). */
 const kernelBars = 4;
-const timbreBands = 12;
+/** A part is measured by when it lasts so long, in seconds. */
+const lastingSeconds = 4;
 
-interface Bar { start: number; end: number; features: Float64Array; level: number }
+interface Bar { start: number; end: number; features: Float64Array; full: number }
 
 /** Means of timbre, pitch classes, level and onsets over each bar. */
 function barsOf(novelty: Novelty, grid: BeatGrid, onset: Float32Array, onsetHz: number): Bar[] {
@@ -31,9 +32,10 @@ function barsOf(novelty: Novelty, grid: BeatGrid, onset: Float32Array, onsetHz: 
     const end = edges[index + 1]!;
     const from = Math.min(novelty.level.length - 1, Math.floor(start * toneHz)), to = Math.max(from + 1, Math.min(novelty.level.length, Math.floor(end * toneHz)));
     const features = new Float64Array(timbreBands + 12 + 2);
-    let square = 0, tones = 1e-9;
+    let square = 0, full = 0, tones = 1e-9;
     for (let frame = from; frame < to; frame++) {
       square += novelty.level[frame]! ** 2 / (to - from);
+      full += fullness(novelty.timbre, frame) / (to - from);
       for (let band = 0; band < timbreBands; band++) features[band]! += novelty.timbre[frame * timbreBands + band]! / (to - from);
       for (let tone = 0; tone < 12; tone++) tones += novelty.chroma[frame * 12 + tone]!;
     }
@@ -41,10 +43,9 @@ function barsOf(novelty: Novelty, grid: BeatGrid, onset: Float32Array, onsetHz: 
     let strokes = 0;
     const [first, last] = [Math.floor(start * onsetHz), Math.min(onset.length, Math.floor(end * onsetHz))];
     for (let at = first; at < last; at++) strokes += onset[at]! / Math.max(1, last - first);
-    const level = 10 * Math.log10(square + 1e-9);
-    features[timbreBands + 12] = level;
+    features[timbreBands + 12] = 10 * Math.log10(square + 1e-9);
     features[timbreBands + 13] = strokes;
-    return { start, end, features, level };
+    return { start, end, features, full };
   });
 }
 
@@ -106,7 +107,7 @@ export function findSections(novelty: Novelty, grid: BeatGrid, onset: Float32Arr
     const mean = new Float64Array(rows[0]!.length);
     let level = 0;
     for (let bar = from; bar < to; bar++) {
-      level += bars[bar]!.level / (to - from);
+      level += bars[bar]!.full / (to - from);
       for (let at = 0; at < mean.length; at++) mean[at]! += rows[bar]![at]! / (to - from);
     }
     return { start: bars[from]!.start, end: bars[to - 1]!.end, mean, level, letter: '' };
@@ -116,11 +117,13 @@ export function findSections(novelty: Novelty, grid: BeatGrid, onset: Float32Arr
     const like = parts.slice(0, index).map((other) => ({ letter: other.letter, far: distance(other.mean, part.mean) })).sort((a, b) => a.far - b.far)[0];
     part.letter = like && like.far < 0.8 ? like.letter : String.fromCharCode(65 + Math.min(25, letters++));
   }
-  const levels = parts.map((part) => part.level);
+  // A short tail that dies away is no measure for the rest.
+  const lasting = parts.filter((part) => part.end - part.start >= lastingSeconds);
+  const levels = (lasting.length ? lasting : parts).map((part) => part.level);
   const [quiet, full] = [Math.min(...levels), Math.max(...levels)];
   const named = parts.map((part) => ({ ...part, energy: full - quiet < 1 ? 1 : clamp((part.level - quiet) / (full - quiet)) }));
   // The fullest of the parts is what people call the chorus, wherever it comes again.
-  const fullest = [...named].sort((a, b) => b.energy - a.energy)[0]!.letter;
+  const fullest = [...named].sort((a, b) => Number(b.end - b.start >= lastingSeconds) - Number(a.end - a.start >= lastingSeconds) || b.energy - a.energy)[0]!.letter;
   return named.map(({ start, letter, energy }, index) => {
     const [before, after] = [named[index - 1], named[index + 1]];
     const name: SectionName = index === 0 && energy < 0.6 && after ? 'opening' : !after && before && energy < 0.6 ? 'ending' : letter === fullest ? 'chorus'
