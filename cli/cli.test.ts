@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { beatScore } from '../core/sound/index';
 import { ffmpeg, realSpeech, testFolder } from '../media/testMedia';
 
 const folder = testFolder();
@@ -12,8 +13,8 @@ const read = <T>(name: string) => JSON.parse(readFileSync(at(name), 'utf8')) as 
 describe('./bright-reel', () => {
   it('names its commands, and says in one line what it did not understand', () => {
     const help = run('--help').stdout;
-    for (const command of ['analyze', 'transcribe', 'sync']) expect(help).toContain(`./bright-reel ${command}`);
-    for (const wrong of [['dance'], ['analyze'], ['analyze', 'a.mp4'], ['sync', 'a.wav', '--out', 'x'], ['transcribe', 'a', 'b', '--out', 'x'], ['analyze', 'a.mp4', '--out', 'x', '--from', 'soon'], ['analyze', 'a.mp4', '--out', 'x', '--from', '9', '--to', '3'], ['--loud']]) {
+    for (const command of ['analyze', 'transcribe', 'sync', 'beats']) expect(help).toContain(`./bright-reel ${command}`);
+    for (const wrong of [['dance'], ['analyze'], ['analyze', 'a.mp4'], ['sync', 'a.wav', '--out', 'x'], ['beats', 'a.wav'], ['transcribe', 'a', 'b', '--out', 'x'], ['analyze', 'a.mp4', '--out', 'x', '--from', 'soon'], ['analyze', 'a.mp4', '--out', 'x', '--from', '9', '--to', '3'], ['--loud']]) {
       const { status, stderr } = run(...wrong);
       expect(status, wrong.join(' ')).toBe(2);
       expect(stderr.trim().split('\n'), wrong.join(' ')).toHaveLength(1);
@@ -45,9 +46,26 @@ describe('./bright-reel', () => {
     expect(confidence).toBeGreaterThan(0.5);
   });
 
+  // Source: the demo's generator, which lays every stroke on a beat it knows.
+  it('finds the beats of music', () => {
+    expect(run('beats', 'demo/media/paper-sails.m4a', '--out', at('beats.json')).status).toBe(0);
+    const found = read<{ tempo: number; beats: number[]; downbeats: number[]; sections: { start: number; end: number; name: string }[]; drops: number[]; beatsPerBar: number }>('beats.json');
+    const truth = JSON.parse(readFileSync('demo/media/paper-sails.truth.json', 'utf8')) as { beats: number[]; downbeats: number[]; drop: number };
+    expect(found.tempo).toBeCloseTo(112, 0);
+    expect(beatScore(found.beats, truth.beats)).toBeGreaterThan(0.98);
+    expect(beatScore(found.downbeats, truth.downbeats)).toBeGreaterThan(0.9);
+    expect(found.beatsPerBar).toBe(4);
+    expect(Math.abs(found.drops[0]! - truth.drop)).toBeLessThan(0.1);
+    expect(found.sections.length).toBeGreaterThan(3);
+    ffmpeg('-f', 'lavfi', '-i', 'anullsrc=d=4', at('silent.wav'));
+    const silent = run('beats', at('silent.wav'), '--out', at('none.json'));
+    expect([silent.status, silent.stderr.trim().split('\n').length]).toEqual([1, 1]);
+    expect(silent.stderr).toMatch(/^No beat can be heard in/);
+  });
+
   it('refuses what has no sound, in one line', () => {
     ffmpeg('-f', 'lavfi', '-i', 'color=c=blue:s=64x64:d=1', at('mute.mp4'));
-    for (const args of [['transcribe', at('mute.mp4')], ['sync', at('mute.mp4'), at('mute.mp4')]]) {
+    for (const args of [['transcribe', at('mute.mp4')], ['beats', at('mute.mp4')], ['sync', at('mute.mp4'), at('mute.mp4')]]) {
       const { status, stderr } = run(...args, '--out', at('none.json'));
       expect(status).toBe(1);
       expect(stderr.trim()).toMatch(/^There is no sound in/);

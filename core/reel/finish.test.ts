@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import { adviseEnding, applyCommand, assembleReel, compareReels, endWithMusic, estimateOutput, locate, pieceName, shapeOf, sizeOf, snapPlace, snapTrim, mainTrack, type Reel, type ReelCommand, type SnapKind, type Source } from '.';
+import { adviseEnding, beatFrames, fitToMusic, applyCommand, assembleReel, compareReels, endWithMusic, estimateOutput, locate, pieceName, shapeOf, sizeOf, snapPlace, snapTrim, mainTrack, type Reel, type ReelCommand, type SnapKind, type Source } from '.';
 
 const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 40 }]]);
 const start = (): Reel => {
@@ -83,6 +83,41 @@ describe('ending with the music, worked by hand', () => {
     expect(mainTrack(after).items).toMatchObject([{ frames: 100 }, { frames: 25, fadeOut: 25 }]);
     expect(mainTrack(edit(reel, endWithMusic(reel, 3)!)).items).toMatchObject([{ id: 'A', frames: 50, fadeOut: 38 }]);
     expect([endWithMusic(reel, 40), endWithMusic(start(), 3), endWithMusic(reel, 1)]).toEqual([null, null, null]);
+  });
+});
+
+describe('fitting a reel to its music, worked by hand', () => {
+  const music = { media: 'a', name: 'song', levelDb: -12, startSeconds: 1, duckDb: 0, fadeInSeconds: 0, fadeOutSeconds: 2 };
+  const reel = { ...start(), music };
+  it('ends on a bar, without a fade', () => {
+    // Bars at 3, 5, 7 and 9.5 s of the music are 2, 4, 6 and 8.5 s of the reel, which lasts 8 s: 150 frames, B keeps 50.
+    const ended = edit(reel, endWithMusic(reel, 40, [3, 5, 7, 9.5])!);
+    expect(mainTrack(ended).items).toMatchObject([{ frames: 100 }, { frames: 50 }]);
+    expect(mainTrack(ended).items[1]).not.toHaveProperty('fadeOut');
+  });
+  it('knows at which frames the music beats', () => {
+    expect(beatFrames(reel, [0.5, 1, 1.5, 5.03, 99])).toEqual([0, 13, 101]);
+    expect(beatFrames(start(), [1, 2])).toEqual([]);
+  });
+  it('rolls the cut to the nearest beat, and ends with the music', () => {
+    // The cut lies at 4 s of the reel, 5 s of the music: the beat at 5.12 is 3 frames on.
+    const fitted = fitToMusic(reel, { beats: [4, 5.12, 6], durationSeconds: 8 }, sources, () => [])!;
+    expect([fitted.moved, fitted.stayed]).toEqual([1, 0]);
+    expect(mainTrack(edit(reel, fitted.command)).items).toMatchObject([{ frames: 103 }, { sourceIn: 253, frames: 72, fadeOut: 38 }]);
+    expect(fitToMusic(reel, { beats: [5], durationSeconds: 40 }, sources, () => [])).toBeNull();
+  });
+  it('takes the beat on the other side where a word would be cut, and leaves the cut where both would', () => {
+    // A shows its source from 2 s on and is cut at 6 s there; at 6.12 somebody speaks.
+    const other = fitToMusic(reel, { beats: [4.8, 5.12], durationSeconds: 40 }, sources, () => [{ start: 6.05, end: 7 }])!;
+    expect(other.command).toMatchObject({ type: 'several', commands: [{ type: 'roll', clip: 'B', frames: -5 }] });
+    expect(fitToMusic(reel, { beats: [4.8, 5.12], durationSeconds: 40 }, sources, () => [{ start: 5.5, end: 7 }])).toBeNull();
+    expect(fitToMusic(reel, { beats: [2], durationSeconds: 40 }, sources, () => [])).toBeNull();
+  });
+  it('edges are drawn to beats, when that is wanted', () => {
+    const found = locate(reel, 'A')!;
+    const around = { playhead: 0, runs: [], beats: [96] };
+    expect(snapTrim(reel, found, 'out', -3, around, new Set<SnapKind>(['beats']), 4)).toEqual({ frames: -4, kind: 'beats' });
+    expect(snapTrim(reel, found, 'out', -3, around, new Set<SnapKind>(['cuts']), 4)).toEqual({ frames: -3, kind: null });
   });
 });
 
