@@ -120,7 +120,7 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
       <main className="flex min-w-0 flex-1 flex-col">
         <div className="flex h-12 shrink-0 items-center gap-3 px-4">
           <h1 className="min-w-0">
-            <select aria-label="Music" className="max-w-56 truncate bg-transparent text-base font-semibold hover:text-lamp" value={music.id} onChange={(event) => void navigate(`../music/${event.target.value}`, { relative: 'path' })}>
+            <select aria-label="Music" className="max-w-56 truncate bg-transparent text-base font-semibold hover:text-lamp" value={music.id} onChange={(event) => { event.currentTarget.blur(); void navigate(`/projects/${projectId}/music/${event.target.value}`); }}>
               {songs.map((song) => <option key={song.id} value={song.id} className="bg-raised">{song.name.replace(/\.\w+$/, '')}</option>)}
             </select>
           </h1>

@@ -2,6 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { checkBeats } from './beats';
 import { checkCamera } from './camera';
 import { checkFaces, checkScenes } from './picture';
 import { checkSound } from './sound';
@@ -15,6 +16,7 @@ try {
   if (!only || only === 'scenes') await checkScenes(folder);
   if (!only || only === 'faces') await checkFaces(folder);
   if (!only || only === 'sound') await checkSound(folder);
+  if (!only || only === 'beats') checkBeats();
   if (!only || only === 'words') await checkWords(folder);
   printTable();
 } finally {

@@ -27,10 +27,14 @@ export function evenedOnset(onset: Float32Array): Float32Array {
   const spread = slidingRms(out, 4 * onsetHz);
   let floor = 0;
   for (const value of spread) floor = Math.max(floor, value);
-  floor *= 0.08;
+  // What hardly rises at all is no stroke, however even the rest.
+  floor = Math.max(floor * 0.08, leastRise);
   for (let index = 0; index < out.length; index++) out[index]! /= Math.max(floor, spread[index]!, 1e-6);
   return out;
 }
+
+/** Rise of the logarithmic spectrum, summed over all bands, under which nothing is struck; a clear stroke has 5 and more. */
+const leastRise = 1.5;
 
 const windowSeconds = 8;
 const stepSeconds = 1;
