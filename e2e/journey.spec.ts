@@ -52,7 +52,7 @@ test('from the demo to a downloaded highlight reel', async ({ page }) => {
     await page.getByRole('button', { name: 'Render' }).click();
     await page.getByRole('button', { name: 'Start', exact: true }).click();
     await expect(page).toHaveURL(/outputs/);
-    await expect(page.locator('[data-state=done]').first()).toBeVisible({ timeout: 120_000 });
+    await expect(page.locator('[data-state=done]').first()).toBeVisible({ timeout: 300_000 });
     const download = page.waitForEvent('download');
     await page.getByRole('link', { name: 'Download' }).first().click();
     const file = await (await download).path();

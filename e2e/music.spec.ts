@@ -16,7 +16,7 @@ async function open(page: Page, song: string) {
   const choose = page.getByRole('combobox', { name: 'Music' });
   await expect(choose).toBeVisible({ timeout: 60_000 });
   const id = await choose.locator('option', { hasText: song }).getAttribute('value');
-  await choose.selectOption(id!);
+  await choose.selectOption(id);
   await expect(page).toHaveURL(new RegExp(id!));
   await expect(choose).toHaveValue(id!, { timeout: 60_000 });
   await expect(slots(page).first()).toBeVisible({ timeout: 120_000 });

@@ -97,7 +97,7 @@ describe('a rendered montage', () => {
     const { montage, reel } = await made(0);
     const moved = { ...montage, slots: montage.slots.map((slot, index) => ({ ...slot, start: index === 0 ? slot.start : slot.start + 0.12, end: index === montage.slots.length - 1 ? slot.end : slot.end + 0.12 })) };
     const items = montageReel(moved, 'x', { media: 'song', name: 'song.wav' }, known, rates['25'], reel.size).tracks[0]!.items;
-    const result = applyCommand(reel, { type: 'slots', items: items as never, music: reel.music! }, known);
+    const result = applyCommand(reel, { type: 'slots', items: items, music: reel.music! }, known);
     if (!result.ok) throw new Error(result.reason);
     const file = at('moved.mp4');
     await renderReel(result.reel, sources, file, { size: reel.size });

@@ -5,6 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, reweigh, type Footage } from '#core/moments';
 import { derive, lookColumns, lookHz, lookRows, readingDefaults, type ReadingRules } from '#core/readings';
+import { hearMusic } from '#core/sound';
+import { testSong } from '../core/sound/beats/testSongs';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
 import { readMedia } from '../media/read';
@@ -88,7 +90,16 @@ async function rendering() {
   row('render of ten pieces, a minute of 720p ÷ plain ffmpeg', `${(ours / plain).toFixed(2)}  (${ours.toFixed(1)} s ÷ ${plain.toFixed(1)} s)`);
 }
 
+/** Beats, bars and sections of four minutes of music, on one core; and of a minute, to show that it grows with the length. */
+async function hearing() {
+  const { samples } = testSong('rock', () => 118, 240, 1);
+  const whole = await seconds(() => hearMusic(samples));
+  const minute = await seconds(() => hearMusic(samples.subarray(0, 60 * 16000)));
+  row('hearing four minutes of music ÷ 5 s', `${(whole / 5).toFixed(2)}  (${whole.toFixed(1)} s; a minute ${minute.toFixed(1)} s)`);
+}
+
 try {
+  await hearing();
   await reading('1280x720', '6M');
   await reading('1920x1080', '12M');
   await moments();

@@ -62,6 +62,17 @@ await page.keyboard.type('best line of the builder');
 await page.keyboard.press('Enter');
 await page.keyboard.press('Alt+1');
 await keep('selects');
+await page.goto(`${demo}/music`);
+await page.locator('[data-slot]').nth(20).waitFor({ timeout: 120_000 });
+await page.waitForTimeout(6000);
+for (const number of [4, 9, 14]) {
+  await page.locator('[data-slot]').nth(number).click();
+  await page.keyboard.press('l');
+}
+await page.locator('[data-slot]').nth(22).click();
+await page.getByRole('tab', { name: 'Pieces' }).click();
+await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+await keep('music');
 await page.goto(`${demo}/moments?panel=mix`);
 await ready();
 await page.getByRole('button', { name: /Make reel/ }).click();
@@ -103,8 +114,6 @@ for (const keys of ['Control+z', 'Backquote']) await page.keyboard.press(keys);
 await page.getByRole('button', { name: 'Put the reel above away' }).click();
 await page.getByRole('button', { name: 'Render' }).click();
 await page.getByRole('button', { name: 'Start', exact: true }).click();
-await page.locator('[data-state=done]').first().waitFor({ timeout: 180_000 });
+await page.locator('[data-state=done]').first().waitFor({ timeout: 900_000 });
 await keep('outputs');
-await page.goto(`${demo}/music`);
-await keep('music');
 await browser.close();

@@ -166,7 +166,7 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
         </Column.Tabs>
         <div className="flex shrink-0 items-center gap-2 border-t border-line px-4 py-2.5">
           <Button keys="A" onClick={actions.fillAgain}><Shuffle size={14} aria-hidden /> Fill again</Button>
-          <Button keys="L" disabled={!slot} aria-label={slot?.locked ? 'Unlock slot' : 'Lock slot'} onClick={() => slot && actions.lock([slot.id])}><Lock size={14} aria-hidden /> {slot?.locked ? 'Unlock' : 'Lock'}</Button>
+          <Button keys="L" disabled={!slot} onClick={() => slot && actions.lock([slot.id])}><Lock size={14} aria-hidden /> {slot?.locked ? 'Unlock' : 'Lock'}</Button>
           <span className="ml-auto flex items-center gap-2">
             {reelNow && <Link className="text-sm text-muted underline hover:text-text" to={`/projects/${projectId}/reels/${reelNow.id}`} title={`“${reelNow.name}” follows these slots`}>Its reel</Link>}
             <Button look="lamp" keys="R" disabled={filled.length === 0 || making} onClick={() => { if (reelNow) toast(`A new reel; “${reelNow.name}” no longer follows.`); makeReel(); }}><Clapperboard size={15} aria-hidden /> Make reel</Button>

@@ -135,7 +135,12 @@ export function useLog(address: string, initial: InitialLog) {
       if (value === null) next.delete(key);
       else next.set(key, value);
     }
-    for (const kind of versioned) if (!queue.current.some((each) => each.key === kind)) versions.current = { ...versions.current, [kind]: initial.versions[kind] ?? 0 };
+    for (const kind of versioned) {
+      const [theirs, ours] = [initial.versions[kind] ?? 0, versions.current[kind] ?? 0];
+      // What was loaded before our last change was saved is older than what is here.
+      if (theirs < ours && now.current.has(kind)) next.set(kind, now.current.get(kind));
+      else if (!queue.current.some((each) => each.key === kind)) versions.current = { ...versions.current, [kind]: theirs };
+    }
     if (canonical([...next].sort()) === canonical([...now.current].sort())) return;
     now.current = next;
     setEntries(next);

@@ -1,4 +1,4 @@
-import { montageItems, montageMusic, montageReel } from '#core/montage';
+import { frameAt, montageItems, montageMusic, montageReel } from '#core/montage';
 import { applyCommand, reelFormat } from '#core/reel';
 import { readerVersion } from '#core/readings';
 import { listMedia } from '#data/media';
@@ -17,7 +17,9 @@ export async function makeMontageReel(projectId: string, stored: StoredMontage, 
   });
   const { rate, size } = reelFormat(shapes);
   const reel = montageReel(document, `Cut to ${music.name.replace(/\.[^.]+$/, '')}`, music, await sourcesOf(projectId), rate, size);
-  const id = await createReel(projectId, reel);
+  // What was tapped goes along, as markers of the reel.
+  const markers = document.marks.filter((mark) => mark >= document.span.start && mark <= document.span.end).map((mark) => ({ id: crypto.randomUUID(), frame: frameAt(mark, document, rate), note: '' }));
+  const id = await createReel(projectId, markers.length ? { ...reel, markers } : reel);
   await tieReel(stored.id, id);
   return id;
 }
