@@ -89,6 +89,13 @@ class MontageDto {
   @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => SlotDto) @Validate(Contiguous, { message: 'The slots do not follow one another, or hold a piece that is not in the list.' }) slots!: SlotDto[];
 }
 
+/** A reel made of a montage, or a montage put into a reel that is there: at its start or its end, pushed in or laid over. */
+export class MakeReelDto {
+  @IsOptional() @IsUUID('all', { message: 'Choose a reel.' }) into?: string;
+  @IsOptional() @IsIn(['insert', 'overwrite'], { message: 'Insert or overwrite.' }) how?: 'insert' | 'overwrite';
+  @IsOptional() @IsIn(['start', 'end']) at?: 'start' | 'end';
+}
+
 /** A montage on the version that the sender knows; 0 for none yet. */
 export class SaveMontageDto {
   @IsInt() @Min(0) version!: number;

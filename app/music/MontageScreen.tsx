@@ -1,4 +1,5 @@
-import { Activity, Clapperboard, Hand, Lock, Pause, Play, Redo2, Shuffle, SkipBack, SkipForward, Undo2, X } from 'lucide-react';
+import { Activity, Clapperboard, Hand, ListPlus, Lock, Pause, Play, Redo2, Shuffle, SkipBack, SkipForward, Undo2, X } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -84,12 +85,12 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
     setMark(null);
   };
   // A change waits until it is saved, so that the reel is made of what is seen.
-  const [making, setMaking] = useState(false);
-  const makeReel = () => setMaking(true);
+  const [making, setMaking] = useState<{ into?: string; how?: string; at?: string } | null>(null);
+  const makeReel = () => setMaking({});
   useEffect(() => {
     if (!making || desk.state !== 'saved') return;
-    setMaking(false);
-    void fetch(`/projects/${projectId}/music/${music.id}/montage`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ makeReel: true }) }).then(async (answer) => {
+    setMaking(null);
+    void fetch(`/projects/${projectId}/music/${music.id}/montage`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ makeReel: true, ...making }) }).then(async (answer) => {
       const body = (await answer.json()) as { reel?: string; problems?: Record<string, string> };
       if (body.reel) void navigate(`/projects/${projectId}/reels/${body.reel}`);
       else desk.setProblem(Object.values(body.problems ?? {})[0] ?? 'The reel could not be made. Try again.');
@@ -169,12 +170,35 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
           <Button keys="L" disabled={!slot} onClick={() => slot && actions.lock([slot.id])}><Lock size={14} aria-hidden /> {slot?.locked ? 'Unlock' : 'Lock'}</Button>
           <span className="ml-auto flex items-center gap-2">
             {reelNow && <Link className="text-sm text-muted underline hover:text-text" to={`/projects/${projectId}/reels/${reelNow.id}`} title={`“${reelNow.name}” follows these slots`}>Its reel</Link>}
-            <Button look="lamp" keys="R" disabled={filled.length === 0 || making} onClick={() => { if (reelNow) toast(`A new reel; “${reelNow.name}” no longer follows.`); makeReel(); }}><Clapperboard size={15} aria-hidden /> Make reel</Button>
+            {reels.length > 0 && <IntoReel reels={reels} onInto={(into, how, at) => setMaking({ into, how, at })} />}
+            <Button look="lamp" keys="R" disabled={filled.length === 0 || making !== null} onClick={() => { if (reelNow) toast(`A new reel; “${reelNow.name}” no longer follows.`); makeReel(); }}><Clapperboard size={15} aria-hidden /> Make reel</Button>
           </span>
         </div>
       </Column>
       <KeySheet open={help} onOpenChange={setHelp} sets={[['Music', keySets.music]]} />
     </div>
+  );
+}
+
+const ways = [['insert', 'end', 'at its end'], ['insert', 'start', 'at its start'], ['overwrite', 'start', 'over its start']] as const;
+
+/** Puts the montage into a reel that is there instead of making a new one. */
+function IntoReel({ reels, onInto }: { reels: { id: string; name: string }[]; onInto(reel: string, how: string, at: string): void }) {
+  const item = 'flex cursor-default items-center rounded px-2 py-1.5 text-sm outline-none data-[highlighted]:bg-line';
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger aria-label="Into a reel that is there" title="Into a reel that is there" className="inline-flex h-[30px] w-8 items-center justify-center rounded-md border border-line hover:bg-line/60"><ListPlus size={15} /></DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content side="top" align="end" sideOffset={6} className="z-50 max-h-96 w-64 overflow-y-auto rounded-md border border-line bg-raised p-1 shadow-xl">
+          {reels.map((reel) => (
+            <DropdownMenu.Group key={reel.id}>
+              <DropdownMenu.Label className="truncate px-2 pt-1.5 text-xs text-muted">Into “{reel.name}”</DropdownMenu.Label>
+              {ways.map(([how, at, words]) => <DropdownMenu.Item key={words} className={item} onSelect={() => onInto(reel.id, how, at)}>{words}</DropdownMenu.Item>)}
+            </DropdownMenu.Group>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 

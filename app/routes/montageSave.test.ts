@@ -60,6 +60,15 @@ describe.skipIf(!process.env.DATABASE_URL)('a montage, as the server takes it', 
     expect(made.document.music?.media).toBe(song);
     expect(await montageOfReel(made.id)).toBe(song);
 
+    // Into a reel that is there, at its end: as one step, with its music beneath.
+    expect((await send({ makeReel: true, into: made.id, how: 'insert', at: 'end' })).body).toEqual({ reel: made.id });
+    const longer = (await openReel(made.id))!.document;
+    expect(longer.tracks[0]!.items).toHaveLength(2 * montage.slots.length);
+    expect(longer.tracks[1]).toMatchObject({ kind: 'sound', items: [{ kind: 'gap' }, { kind: 'clip', media: song }] });
+    expect(await stepRevision(made.id, 'undo')).toBe(true);
+    expect((await send({ makeReel: true, into: crypto.randomUUID() })).status).toBe(422);
+    expect((await send({ makeReel: true, into: 'none' })).status).toBe(422);
+
     const shorter = { ...montage, slots: montage.slots.slice(0, 3) };
     expect((await send({ value: shorter, version: 1 })).body).toEqual({ saved: true, version: 2, note: null });
     expect((await openReel(made.id))!.document.tracks[0]!.items).toHaveLength(3);

@@ -1,5 +1,5 @@
-import { frameAt, montageItems, montageMusic, montageReel } from '#core/montage';
-import { applyCommand, reelFormat } from '#core/reel';
+import { frameAt, montageItems, montageMusic, montagePut, montageReel } from '#core/montage';
+import { applyCommand, reelFormat, reelFrames } from '#core/reel';
 import { readerVersion } from '#core/readings';
 import { listMedia } from '#data/media';
 import { tieReel, type StoredMontage } from '#data/montages';
@@ -22,6 +22,18 @@ export async function makeMontageReel(projectId: string, stored: StoredMontage, 
   const id = await createReel(projectId, markers.length ? { ...reel, markers } : reel);
   await tieReel(stored.id, id);
   return id;
+}
+
+/** Puts a montage into a reel that is there, as one step of its history. @returns a sentence when it could not */
+export async function putMontage(projectId: string, { document }: StoredMontage, music: { media: string; name: string }, reelId: string, how: 'insert' | 'overwrite', at: 'start' | 'end'): Promise<string | null> {
+  const reel = await openReel(reelId);
+  if (!reel || reel.projectId !== projectId) return 'This reel is not there any more.';
+  const sources = await sourcesOf(projectId);
+  const command = montagePut(document, music, sources, reel.document.rate, how, at === 'start' ? 0 : reelFrames(reel.document), () => crypto.randomUUID());
+  if (!command) return 'Some slots are empty. Fill them first.';
+  const result = applyCommand(reel.document, command, sources);
+  if (!result.ok) return result.reason;
+  return (await saveRevision(reel.id, reel.head, result.reel, command)) ? null : `“${reel.document.name}” was being changed in another window. Try again.`;
 }
 
 /** The reel that was made of a montage takes over its slots as they stand now, as one step. @returns a sentence when it could not */

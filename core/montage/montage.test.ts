@@ -3,7 +3,7 @@ import { applyCommand, mainTrack, planSegments, reelFrames, type Reel, type Sour
 import type { BeatGrid, Section } from '#core/sound';
 import { framesPerSecond, rates } from '#core/time';
 import {
-  addMark, defaultFilling, defaultPattern, edgesEvery, everyFor, fillNote, fillSlots, followGrid, frameAt, joinSlot, montageItems, montageReel, moveEdge, moveMark, othersFor, placePiece, quantiseMarks, refit, removeMark, slotsByPattern, spacedEdges, spanOf, splitSlot, tapOffset, tidyMarks,
+  addMark, defaultFilling, defaultPattern, edgesEvery, everyFor, fillNote, fillSlots, followGrid, frameAt, joinSlot, montageItems, montageReel, moveEdge, montagePut, moveMark, othersFor, placePiece, quantiseMarks, refit, removeMark, slotsByPattern, spacedEdges, spanOf, splitSlot, tapOffset, tidyMarks,
   type Filling, type Heard, type Montage, type MontagePiece, type PieceFeatures, type Slot,
 } from '.';
 
@@ -246,6 +246,20 @@ describe('a montage as a reel', () => {
     const montage: Montage = { ...plain, pieces: [{ ...piece('ph', 2, 'm0'), photo: true }, piece('p', 6, 'm1')], filling: { ...plain.filling, cameraSound: 'low' }, slots: [{ id: 'a', start: 0, end: 5, piece: { piece: 'ph', sourceStart: 0 } }, { id: 'b', start: 5, end: 6 }, { id: 'c', start: 6, end: 7, piece: { piece: 'p', sourceStart: 1 } }] };
     const photos = new Map([...sources, ['m0', { id: 'm0', name: 'm0', durationSeconds: 0, photo: true }]]);
     expect(montageItems(montage, photos, rates['25'])).toMatchObject([{ kind: 'clip', frames: 125, sourceIn: 0 }, { kind: 'gap', frames: 25 }, { kind: 'clip', sourceIn: 25, levelDb: -18 }]);
+  });
+  it('is put into another reel: inserted or laid over, with its stretch of the music beneath', () => {
+    const montage = make();
+    const rate = rates['25'];
+    const start: Reel = { schema: 'BrightReel.Reel.1', name: 'other', rate, size: { width: 640, height: 360 }, tracks: [{ kind: 'picture', name: 'Main', items: [{ kind: 'clip', id: 'a', media: 'm0', name: 'm0', sourceIn: 0, frames: 150 }, { kind: 'clip', id: 'b', media: 'm1', name: 'm1', sourceIn: 0, frames: 150 }] }] };
+    const length = frameAt(montage.span.end, montage, rate);
+    for (const [how, total] of [['insert', 300 + length], ['overwrite', 150 + length]] as const) {
+      const result = applyCommand(start, montagePut(montage, { media: 'song', name: 'song' }, sources, rate, how, 150, newId)!, sources);
+      if (!result.ok) throw new Error(result.reason);
+      expect(reelFrames(result.reel), how).toBe(total);
+      expect(mainTrack(result.reel).items.slice(0, 2)).toMatchObject([{ id: 'a' }, { media: montage.pieces.find((each) => each.id === montage.slots[0]!.piece!.piece)!.media }]);
+      expect(result.reel.tracks.find((track) => track.kind === 'sound')!.items).toMatchObject([{ kind: 'gap', frames: 150 }, { kind: 'clip', media: 'song', sourceIn: Math.round(1.02 * 25), fadeOut: 25 }]);
+    }
+    expect(montagePut({ ...montage, slots: montage.slots.map(({ piece: _, ...slot }) => slot) }, { media: 'song', name: 'song' }, sources, rate, 'insert', 0, newId)).toBeNull();
   });
   it('the reel follows its slots: cuts move, looks stay, pieces put in by hand stay where they were', () => {
     const montage = make();

@@ -1,5 +1,5 @@
 import { framesPerSecond, secondsToFrames, type Rate } from '#core/time';
-import { musicDefaults, type Clip, type Gap, type Music, type Reel, type Source } from '#core/reel';
+import { musicDefaults, type Clip, type Gap, type Music, type Reel, type ReelCommand, type Source } from '#core/reel';
 import type { Montage, MontagePiece, Placed, Slot } from './types';
 
 /** Camera sound that is kept low under the music, in dB. Common practice, no source. */
@@ -40,6 +40,26 @@ function clipOf(slot: Slot, piece: MontagePiece, placed: Placed, source: Source,
   if (needed > whole) return null;
   // Rounding to frames may reach a frame beyond the piece's end, never beyond the source's.
   return { ...base, sourceIn: Math.max(0, Math.min(whole - needed, secondsToFrames(placed.sourceStart, rate))), ...(speed === 100 ? {} : { speed }) };
+}
+
+/**
+ * A montage put into another reel: its pieces inserted, or laid over what is there, and the stretch of its music as a
+ * piece of sound beneath them; one step.
+ * @param at frame of the reel
+ * @returns null while a slot is empty
+ */
+export function montagePut(montage: Montage, music: { media: string; name: string }, sources: ReadonlyMap<string, Source>, rate: Rate, how: 'insert' | 'overwrite', at: number, makeId: () => string): ReelCommand | null {
+  const items = montageItems(montage, sources, rate);
+  if (items.length === 0 || items.some((item) => item.kind === 'gap')) return null;
+  const clips = items.flatMap((item) => {
+    if (item.kind === 'gap') return [];
+    const { kind: _, slot: __, ...clip } = item;
+    return [{ ...clip, id: makeId() }];
+  });
+  const frames = clips.reduce((sum, clip) => sum + clip.frames, 0);
+  const fadeOut = Math.min(frames, secondsToFrames(montage.span.fadeSeconds, rate));
+  const song = { id: makeId(), media: music.media, name: music.name, sourceIn: secondsToFrames(montage.span.start, rate), frames, ...(fadeOut > 0 ? { fadeOut } : {}) };
+  return { type: 'several', name: `put a montage to “${music.name}” in`, commands: [{ type: 'put', how, at, clips }, { type: 'put', how: 'sound', at, clips: [song], shorten: true }] };
 }
 
 /** A montage as a reel. */
