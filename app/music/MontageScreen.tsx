@@ -62,7 +62,7 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
     const next = montage.slots[(slot ? montage.slots.indexOf(slot) : 0) + by];
     if (!next) return;
     setChosenSlot(next.id);
-    desk.seek(next.start + 1e-3);
+    desk.toSlot(next);
   };
   const tap = () => {
     const at = montage.span.start + player.exact();

@@ -129,7 +129,7 @@ function Line({ desk, from, to, width, slot, mark, brush, onSlot, onMark, here }
         const item = piece && items.find((other) => other.id === piece.media);
         return (
           <div key={each.id} className="absolute" style={{ left, width: right - left, top: 18, height: slotHeight }}>
-            <button type="button" data-slot={each.id} data-filled={each.piece?.piece} aria-pressed={slot === each.id} onClick={() => { onSlot(each.id); desk.seek(Math.max(montage.span.start, each.start)); }}
+            <button type="button" data-slot={each.id} data-filled={each.piece?.piece} aria-pressed={slot === each.id} onClick={() => { onSlot(each.id); desk.toSlot(each); }}
               aria-label={`Slot ${number}, ${formatClock(each.start, true)} to ${formatClock(each.end, true)}, ${piece ? piece.name : 'empty'}${each.locked ? ', locked' : ''}`}
               className={`absolute inset-y-0 left-0 overflow-hidden rounded-[3px] ${piece ? 'bg-raised' : 'border border-dashed border-line'} ${slot === each.id ? 'z-10 outline outline-2 outline-lamp' : ''}`} style={{ width: Math.max(1, right - left - 1.5) }}>
               {piece && item && <Poster media={piece.media} sheets={item.sheets} kind={item.probe?.kind ?? null} seconds={each.piece!.sourceStart + Math.min(0.4, (each.end - each.start) / 2)} width={Math.max(2, right - left - 1.5)} height={slotHeight} className="!rounded-none" />}

@@ -1,8 +1,9 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { fillNote, fillSlots, followGrid, joinSlot, montageReel, moveEdge, othersFor, pieceFeatures, plainFeatures, refit, slotsByPattern, spanOf, splitSlot, usablePieces, type Filling, type Heard, type Montage, type MontagePiece, type Pattern, type Placed, type Slot, type SlotResult } from '#core/montage';
+import { fillNote, fillSlots, followGrid, frameAt, joinSlot, montageReel, moveEdge, othersFor, pieceFeatures, plainFeatures, refit, slotsByPattern, spanOf, splitSlot, usablePieces, type Filling, type Heard, type Montage, type MontagePiece, type Pattern, type Placed, type Slot, type SlotResult } from '#core/montage';
 import { photoFootage, type Decision, type Footage, type Limits, type Mix } from '#core/moments';
 import { planHeard, planPictures, reelFormat, musicCurve, type Reel } from '#core/reel';
 import { correctGrid, downbeats, type BeatGrid, type GridCorrection, type MusicHearing } from '#core/sound';
+import { framesToSeconds } from '#core/time';
 import type { StoredMontage } from '#data/montages';
 import { useLog } from '../page/useLog';
 import { useReadings } from '../page/useReadings';
@@ -176,6 +177,8 @@ export function useMontage(projectId: string, music: Item, hearing: MusicHearing
     montage, hearing, heard, features, footage, reel, player, actions, problem, setProblem, note, gathering, items, music, state: log.state, undo: log.undo, redo: log.redo, fit, shaky,
     /** Seconds of the music at the playhead. */
     time: montage.span.start + player.time,
+    /** To the first frame that a slot shows. */
+    toSlot: (slot: Slot) => player.seek(framesToSeconds(frameAt(slot.start, montage, reel.rate), reel.rate) + 1e-3),
     seek: (seconds: number) => player.seek(Math.max(0, seconds - montage.span.start)),
   };
 }

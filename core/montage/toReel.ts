@@ -5,6 +5,9 @@ import type { Montage, MontagePiece, Placed, Slot } from './types';
 /** Camera sound that is kept low under the music, in dB. Common practice, no source. */
 const lowDb = -18;
 
+/** Music as it comes often has peaks over full scale; a montage is made for the web. Common practice, no source. */
+const webLufs = -14;
+
 /** Frame of the reel at which a time of the music falls. */
 export const frameAt = (seconds: number, { span }: Pick<Montage, 'span'>, rate: Rate): number => Math.max(0, secondsToFrames(seconds - span.start, rate));
 
@@ -64,5 +67,5 @@ export function montagePut(montage: Montage, music: { media: string; name: strin
 
 /** A montage as a reel. */
 export function montageReel(montage: Montage, name: string, music: { media: string; name: string }, sources: ReadonlyMap<string, Source>, rate: Rate, size: Reel['size']): Reel {
-  return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: [{ kind: 'picture', name: 'Main', items: montageItems(montage, sources, rate) }], music: montageMusic(montage, music.media, music.name), fit: 'fill' };
+  return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: [{ kind: 'picture', name: 'Main', items: montageItems(montage, sources, rate) }], music: montageMusic(montage, music.media, music.name), loudnessLufs: webLufs, fit: 'fill' };
 }
