@@ -1,16 +1,7 @@
-/** Deterministic random numbers, so that the same script always makes the same demo. */
-export type Random = () => number;
+import { seededRandom } from '#core/signal';
 
-/** Mulberry32: uniform in [0, 1) from a 32-bit seed. */
-export function seededRandom(seed: number): Random {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
-  };
-}
+/** Deterministic random numbers, so that the same script always makes the same demo. */
+export { seededRandom, type Random } from '#core/signal';
 
 /** Smooth step from 0 to 1 while `value` goes from `from` to `to`. */
 export function ease(value: number, from: number, to: number): number {

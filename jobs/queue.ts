@@ -61,32 +61,28 @@ export async function enqueueWords(projectId: string, key: ReadingKey, title: st
   return task;
 }
 
-/** Asks for the recordings of a bin to be brought into step, once. */
-export async function enqueueSync(projectId: string, binId: string, title: string): Promise<Task> {
-  const active = await activeTask('sync', binId);
+/** A task on a subject, or the one that waits or runs on it already. */
+async function enqueueOnce(kind: Task['kind'], projectId: string, subject: string, title: string): Promise<Task> {
+  const active = await activeTask(kind, subject);
   if (active) return active;
-  const task = await createTask({ projectId, kind: 'sync', subject: binId, title, workSeconds: null });
+  const task = await createTask({ projectId, kind, subject, title, workSeconds: null });
   await enqueue(task);
   return task;
+}
+
+/** Asks for the recordings of a bin to be brought into step, once. */
+export async function enqueueSync(projectId: string, binId: string, title: string): Promise<Task> {
+  return enqueueOnce('sync', projectId, binId, title);
 }
 
 /** Asks where one recording lies in another, by content, once. */
 export async function enqueueMatch(projectId: string, reference: string, other: string, title: string): Promise<Task> {
-  const subject = `${reference} ${other}`;
-  const active = await activeTask('match', subject);
-  if (active) return active;
-  const task = await createTask({ projectId, kind: 'match', subject, title, workSeconds: null });
-  await enqueue(task);
-  return task;
+  return enqueueOnce('match', projectId, `${reference} ${other}`, title);
 }
 
 /** Asks for the beats of a piece of music, once; the subject is its content. */
 export async function enqueueHearing(projectId: string, hash: string, title: string): Promise<Task> {
-  const active = await activeTask('hear', hash);
-  if (active) return active;
-  const task = await createTask({ projectId, kind: 'hear', subject: hash, title, workSeconds: null });
-  await enqueue(task);
-  return task;
+  return enqueueOnce('hear', projectId, hash, title);
 }
 
 export async function enqueueRender(projectId: string, renderId: string, title: string, workSeconds: number): Promise<Task> {

@@ -18,27 +18,9 @@ const colours = ['red', 'lime', 'blue', 'white', 'black', 'orange', 'purple', 't
 const song = testSong('floor', () => 120, 24, 5);
 const sources = new Map<string, RenderSource>(), known = new Map<string, Source>();
 
-/** Mono 16 bit at 16 kHz. */
-function writeWav(file: string, samples: Float32Array, rate = 16000): void {
-  const data = Buffer.alloc(44 + samples.length * 2);
-  data.write('RIFF', 0);
-  data.writeUInt32LE(36 + samples.length * 2, 4);
-  data.write('WAVEfmt ', 8);
-  data.writeUInt32LE(16, 16);
-  data.writeUInt16LE(1, 20);
-  data.writeUInt16LE(1, 22);
-  data.writeUInt32LE(rate, 24);
-  data.writeUInt32LE(rate * 2, 28);
-  data.writeUInt16LE(2, 32);
-  data.writeUInt16LE(16, 34);
-  data.write('data', 36);
-  data.writeUInt32LE(samples.length * 2, 40);
-  samples.forEach((value, index) => data.writeInt16LE(Math.round(Math.max(-1, Math.min(1, value)) * 32767), 44 + index * 2));
-  writeFileSync(file, data);
-}
-
 beforeAll(() => {
-  writeWav(at('song.wav'), song.samples);
+  writeFileSync(at('song.raw'), Buffer.from(song.samples.buffer));
+  ffmpeg('-f', 'f32le', '-ar', '16000', '-ac', '1', '-i', at('song.raw'), at('song.wav'));
   sources.set('song', { file: at('song.wav'), hasPicture: false, hasSound: true, photo: false, width: 0, height: 0, durationSeconds: song.samples.length / 16000 });
   known.set('song', { id: 'song', name: 'song.wav', durationSeconds: song.samples.length / 16000, soundOnly: true });
   for (const colour of colours) {

@@ -1,6 +1,6 @@
+import { seededRandom, type Random } from '#core/signal';
 import { beatBefore, type BeatGrid, type MusicHearing } from '#core/sound';
 import { likeness, lookLikeness, type PieceFeatures } from './features';
-import { seededRandom, type Random } from './random';
 import type { Filling, MontagePiece, Placed, Slot } from './types';
 
 /** What of the music the filling looks at. */
@@ -89,6 +89,8 @@ export function fillSlots(slots: readonly Slot[], pieces: readonly MontagePiece[
   const { pieces: fit } = usablePieces(pieces, features, filling);
   const withNote = (done: Slot[]): Filled => ({ slots: done, note: fillNote(done, pieces, features, filling) });
   if (fit.length === 0) return withNote(slots.map((slot) => (slot.locked ? slot : empty(slot))));
+  const spread = spreadOver(fit, features);
+  const byId = new Map(pieces.map((piece) => [piece.id, piece]));
   const random = seededRandom(filling.seed);
   const demands = slots.map((slot) => demandOf(slot, heard));
   const places = filling.alternate ? twoPlaces(fit, features) : null;
@@ -103,12 +105,12 @@ export function fillSlots(slots: readonly Slot[], pieces: readonly MontagePiece[
   const suits = (piece: MontagePiece, index: number): number => {
     const own = features.get(piece.id)!;
     const { strength, drop, opens } = demands[index]!;
-    let value = -1.2 * Math.abs(strength - spread(own.action, fit, features)) + 0.25 * own.quality + 0.02 * jitter.get(piece.id)!;
+    let value = -1.2 * Math.abs(strength - spread(own.action)) + 0.25 * own.quality + 0.02 * jitter.get(piece.id)!;
     if (drop) value += 2 * own.peak.strength + own.quality;
     if (opens && own.whip) value += 0.8;
     else if (own.whip) value -= 0.2;
     for (const near of [index - 1, index + 1]) {
-      const other = out[near]?.piece && pieces.find((each) => each.id === out[near]!.piece!.piece);
+      const other = out[near]?.piece && byId.get(out[near].piece.piece);
       if (!other) continue;
       value -= other.id === piece.id ? 4 : (other.media === piece.media ? 0.15 : 0) + 0.6 * likeness(own, features.get(other.id) ?? own);
       if (places && places.get(other.id) === places.get(piece.id)) value -= 1.5;
@@ -160,10 +162,10 @@ export function fillSlots(slots: readonly Slot[], pieces: readonly MontagePiece[
 const empty = ({ piece: _, ...slot }: Slot): Slot => slot;
 
 /** Action against the others: the most lively piece is 1, the calmest 0. */
-function spread(action: number, fit: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>): number {
+function spreadOver(fit: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>): (action: number) => number {
   const all = fit.map((piece) => features.get(piece.id)!.action);
   const [low, high] = [Math.min(...all), Math.max(...all)];
-  return high - low < 1e-6 ? 0.5 : (action - low) / (high - low);
+  return (action) => high - low < 1e-6 ? 0.5 : (action - low) / (high - low);
 }
 
 function ordered(fit: readonly MontagePiece[], { order }: Filling, random: Random): MontagePiece[] {
@@ -274,12 +276,13 @@ export function othersFor(slots: readonly Slot[], id: string, pieces: readonly M
   const { pieces: fit } = usablePieces(pieces, features, filling);
   const used = new Map<string, number>();
   for (const each of slots) if (each.piece) used.set(each.piece.piece, (used.get(each.piece.piece) ?? 0) + 1);
+  const spread = spreadOver(fit, features);
   const neighbours = [slots[index - 1], slots[index + 1]].flatMap((each) => (each?.piece ? [each.piece.piece] : []));
   return fit.filter((piece) => piece.id !== slot.piece?.piece).flatMap((piece) => {
     const own = features.get(piece.id)!;
     const placed = placePiece(piece, own, slot, filling, heard);
     if (!placed) return [];
-    const value = -1.2 * Math.abs(demand.strength - spread(own.action, fit, features)) + 0.25 * own.quality - 0.8 * (used.get(piece.id) ?? 0) - (neighbours.includes(piece.id) ? 4 : 0)
+    const value = -1.2 * Math.abs(demand.strength - spread(own.action)) + 0.25 * own.quality - 0.8 * (used.get(piece.id) ?? 0) - (neighbours.includes(piece.id) ? 4 : 0)
       - neighbours.reduce((sum, other) => sum + 0.6 * likeness(own, features.get(other) ?? own), 0) + (demand.drop ? 2 * own.peak.strength : 0);
     return [{ placed, value }];
   }).sort((a, b) => b.value - a.value).map(({ placed }) => placed);

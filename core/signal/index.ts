@@ -1,3 +1,4 @@
 export * from './trace';
 export * from './smooth';
 export * from './fft';
+export * from './random';
