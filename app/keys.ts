@@ -108,6 +108,13 @@ export const shortcuts = {
   spanOut: { keys: 'o', shown: 'O', does: 'The music ends here' },
   clickTrack: { keys: 'c', shown: 'C', does: 'A click on every beat' },
   barHere: { keys: 'd', shown: 'D', does: 'A bar begins with this beat' },
+  thumbUp: { keys: 'u', shown: 'U', does: 'More shorts like this one; again to take it back' },
+  thumbDown: { keys: 'd', shown: 'D', does: 'Not this short; another one comes up' },
+  addMarked: { keys: 'enter', shown: 'Enter', does: 'Add the marked stretch to the short' },
+  panelWhyShort: { keys: 'alt+1', shown: 'Alt 1', does: 'Why' },
+  panelCaptions: { keys: 'alt+2', shown: 'Alt 2', does: 'Captions' },
+  panelFrame: { keys: 'alt+3', shown: 'Alt 3', does: 'Frame' },
+  panelStyle: { keys: 'alt+4', shown: 'Alt 4', does: 'Style' },
   legend: { keys: 'g', shown: 'G', does: 'What the traces mean' },
   help: { keys: 'shift+slash', shown: '?', does: 'All keys' },
 } as const satisfies Record<string, Shortcut>;
@@ -120,5 +127,6 @@ export const keySets = {
   scenes: ['tag1', 'tag2', 'tag3', 'tag4', 'tag5', 'joinScene', 'partScene', 'sceneEarlier', 'sceneLater'],
   reel: ['play', 'halt', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'toStart', 'toEnd', 'previous', 'next', 'trimIn', 'trimOut', 'rollBack', 'rollOn', 'slipBack', 'slipOn', 'split', 'hold', 'takeOut', 'lift', 'mutePieces', 'chooseAll', 'copyPieces', 'pastePieces', 'marker', 'markerBefore', 'markerAfter', 'inPlace', 'snapping', 'fullScreen', 'undo', 'redo', 'help'],
   music: ['play', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'toStart', 'toEnd', 'previous', 'next', 'tapMark', 'removeMark', 'nudgeBack', 'nudgeOn', 'every1', 'every2', 'every3', 'every4', 'every8', 'everyBar', 'everyMark', 'followEnergy', 'spanIn', 'spanOut', 'splitSlot', 'joinSlot', 'swapSlot', 'swapSlotBack', 'lockSlot', 'fillAgain', 'clickTrack', 'barHere', 'makeReel', 'finer', 'coarser', 'undo', 'redo', 'help'],
+  shorts: ['play', 'frameBack', 'frameOn', 'secondBack', 'secondOn', 'toStart', 'toEnd', 'previous', 'next', 'thumbUp', 'thumbDown', 'addMarked', 'takeOut', 'undo', 'redo', 'panelWhyShort', 'panelCaptions', 'panelFrame', 'panelStyle', 'fullScreen', 'help'],
   twoReels: ['copyOver', 'moveOver', 'swap'],
 } as const satisfies Record<string, readonly ShortcutName[]>;

@@ -1,5 +1,10 @@
 import '@fontsource-variable/figtree';
 import '@fontsource-variable/spline-sans-mono';
+import '@fontsource/figtree/800.css';
+import '@fontsource/archivo-black/400.css';
+import '@fontsource/bricolage-grotesque/800.css';
+import '@fontsource/fraunces/900.css';
+import '@fontsource/spline-sans-mono/700.css';
 import './app.css';
 import { Tooltip } from 'radix-ui';
 import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration } from 'react-router';

@@ -63,6 +63,23 @@ describe('./bright-reel', () => {
     expect(silent.stderr).toMatch(/^No beat can be heard in/);
   });
 
+  it('finds shorts with a text beside, and says what is wrong with a wish or a text', () => {
+    const said = ['What floats in the morning?', 'Nobody knows it before the start.', 'Every boat is made of cardboard and tape.', 'The captain has lost eleven of them.', 'This one is painted with candle wax.', 'It smells of birthdays, and it stays dry.'];
+    const clock = (seconds: number) => `00:00:${String(Math.floor(seconds)).padStart(2, '0')},000`;
+    writeFileSync(at('said.srt'), said.map((text, index) => `${index + 1}\n${clock(1 + index * 4)} --> ${clock(4 + index * 4)}\n${text}\n`).join('\n'));
+    ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=12.5:d=26', '-f', 'lavfi', '-i', 'sine=200:d=26', '-pix_fmt', 'yuv420p', at('long.mp4'));
+    const made = run('shorts', at('long.mp4'), '--words', at('said.srt'), '--count', '1', '--min', '6', '--max', '16', '--out', at('shorts.json'));
+    expect([made.status, made.stderr]).toEqual([0, '']);
+    const { shorts } = read<{ shorts: { title: string; score: number; parts: Record<string, number>; pieces: { start: number; end: number }[] }[] }>('shorts.json');
+    expect(shorts).toHaveLength(1);
+    // The one question of the text is its hook.
+    expect(shorts[0]!.pieces[0]!.start).toBeLessThan(1.1);
+    expect(Object.values(shorts[0]!.parts).reduce((sum, points) => sum + points, 0)).toBeCloseTo(shorts[0]!.score, 1);
+    expect(run('shorts', at('long.mp4'), '--min', '50', '--out', at('x.json')).status).toBe(2);
+    const none = run('shorts', at('long.mp4'), '--words', at('missing.srt'), '--out', at('x.json'));
+    expect([none.status, none.stderr.trim()]).toEqual([1, `${at('missing.srt')} cannot be read.`]);
+  });
+
   it('refuses what has no sound, in one line', () => {
     ffmpeg('-f', 'lavfi', '-i', 'color=c=blue:s=64x64:d=1', at('mute.mp4'));
     for (const args of [['transcribe', at('mute.mp4')], ['beats', at('mute.mp4')], ['sync', at('mute.mp4'), at('mute.mp4')]]) {

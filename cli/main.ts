@@ -3,6 +3,7 @@ import { MediaError } from '#media/process';
 import { offsetBetween } from '#media/offset';
 import { analyze, writeWhole } from './analyze';
 import { beats } from './beats';
+import { shorts } from './shorts';
 import { transcribe } from './transcribe';
 
 const help = `Bright Reel on the command line: the same work, without server or database.
@@ -15,6 +16,8 @@ const help = `Bright Reel on the command line: the same work, without server or 
       where the sound of one recording lies in that of another, and how their clocks drift apart
   ./bright-reel beats FILE --out OUT.json
       tempo, beats, bars, sections and drops of a piece of music
+  ./bright-reel shorts FILE --out OUT.json [--words TEXT.srt] [--count 5] [--min 15] [--max 45]
+      short pieces that stand on their own, with title, reason and score; the words are heard when no text is given
   ./bright-reel --help
 
 Times are in seconds; docs/formats.md describes the documents. Exit code 0: done. 1: a file cannot be used, with
@@ -45,6 +48,16 @@ async function main(args: string[]): Promise<void> {
   } else if (command === 'beats') {
     const { out } = need(1, 'beats FILE');
     await write(out, await beats(file!));
+  } else if (command === 'shorts') {
+    const { out } = need(1, 'shorts FILE');
+    const number = (name: 'count' | 'min' | 'max') => {
+      const value = values[name] === undefined ? undefined : Number(values[name]);
+      if (value !== undefined && !(value > 0 && value <= 600)) throw new UsageError(`--${name} is a number from 1 to 600.`);
+      return value;
+    };
+    const [count, minSeconds, maxSeconds] = [number('count'), number('min'), number('max')];
+    if ((minSeconds ?? 15) >= (maxSeconds ?? 45)) throw new UsageError('--min is less than --max.');
+    await write(out, await shorts(file!, { ...(count ? { count: Math.round(count) } : {}), ...(minSeconds ? { minSeconds } : {}), ...(maxSeconds ? { maxSeconds } : {}), ...(values.words ? { words: values.words } : {}) }, progress));
   } else if (command === 'sync') {
     const { out } = need(2, 'sync REFERENCE OTHER');
     const { offsetSeconds, driftPpm, confidence } = await offsetBetween(file!, rest[0]!);
@@ -63,7 +76,7 @@ function rangeOf(from: string | undefined, to: string | undefined) {
 
 function parse(args: string[]) {
   try {
-    return parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' }, language: { type: 'string' }, help: { type: 'boolean', short: 'h' } } });
+    return parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' }, language: { type: 'string' }, words: { type: 'string' }, count: { type: 'string' }, min: { type: 'string' }, max: { type: 'string' }, help: { type: 'boolean', short: 'h' } } });
   } catch (error) {
     throw new UsageError(`${(error as Error).message.split('.')[0]}. ./bright-reel --help shows what there is.`);
   }

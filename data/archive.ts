@@ -23,7 +23,7 @@ const archiveFormat = { format: 'Bright Reel project', version: 1 };
 const projectTables = {
   projects: 'id = $', bins: 'project_id = $', media: 'project_id = $', people: 'project_id = $', transcripts: 'media_id in (select id from media where project_id = $)', decisions: 'project_id = $', markers: 'project_id = $',
   recipes: 'project_id = $', boards: 'project_id = $', picks: 'project_id = $', colour_tables: 'project_id = $', reels: 'project_id = $',
-  reel_revisions: 'reel_id in (select id from reels where project_id = $)', reel_versions: 'reel_id in (select id from reels where project_id = $)', montages: 'project_id = $',
+  reel_revisions: 'reel_id in (select id from reels where project_id = $)', reel_versions: 'reel_id in (select id from reels where project_id = $)', montages: 'project_id = $', short_sets: 'project_id = $', house_styles: 'project_id = $',
 } as const;
 const readingTables = ['readings', 'traces', 'runs', 'recognitions'] as const;
 

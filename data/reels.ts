@@ -60,6 +60,16 @@ export async function saveRevision(reelId: string, head: number, document: Reel,
   });
 }
 
+/** Puts something else in the place of a reel's first version while nobody has changed it yet. False when somebody has. */
+export async function replaceFirst(reelId: string, document: Reel): Promise<boolean> {
+  return database().transaction(async (tx) => {
+    const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
+    if (!reel || reel.head !== 0) return false;
+    await tx.update(reelRevisions).set({ document }).where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, 0)));
+    return true;
+  });
+}
+
 /** Moves the head one revision back, or forward to its newest child. */
 export async function stepRevision(reelId: string, direction: 'undo' | 'redo'): Promise<boolean> {
   return database().transaction(async (tx) => {

@@ -2,8 +2,9 @@ import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pg
 import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
 import type { FaceSample, ObjectSample } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
-import type { OutputFormat, Quality, Reel, ReelCommand } from '#core/reel';
+import type { HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
 import type { Montage } from '#core/montage';
+import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
 import type { MusicHearing } from '#core/sound';
 import type { Range, Rate } from '#core/time';
 import type { Word } from '#core/words';
@@ -172,7 +173,7 @@ export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export const tasks = pgTable('tasks', {
   id: id(), projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
-  kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
+  kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
   state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
   sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
   workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),
@@ -219,3 +220,42 @@ export const montages = pgTable('montages', {
   reelId: uuid('reel_id').references(() => reels.id, { onDelete: 'set null' }),
   document: jsonb('document').$type<Montage>().notNull(), version: integer('version').notNull().default(1), updatedAt: moment('updated_at').notNull().defaultNow(),
 }, (table) => [uniqueIndex('montages_media').on(table.projectId, table.mediaId)]);
+
+/** A short that was found, and the reel that was made of it. */
+export interface StoredShort extends Short {
+  reelId: string | null;
+}
+
+export interface ShortsDocument {
+  /** With the request as it was written; what it means was looked up when the shorts were found. */
+  wish: ShortsWish & { shape: Shape; request: string; houseStyle: string | null };
+  material: Material;
+  /** Why it was taken for that; empty when it was chosen by hand. */
+  because: string;
+  /** Best first, with some to spare. */
+  shorts: StoredShort[];
+  thumbs: Record<string, Thumb>;
+  /** Ids in an order made by hand; null for that of the ranking. */
+  order: string[] | null;
+}
+
+/** Shorts that were looked for in a recording. */
+export const shortSets = pgTable('short_sets', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }),
+  document: jsonb('document').$type<ShortsDocument>().notNull(), version: integer('version').notNull().default(1), createdAt: created(),
+}, (table) => [index('short_sets_project').on(table.projectId)]);
+
+/** House styles of a project; one that is shared can be chosen in every project. */
+export const houseStyles = pgTable('house_styles', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text('name').notNull(), shared: boolean('shared').notNull().default(false),
+  document: jsonb('document').$type<HouseStyle>().notNull(), createdAt: created(),
+}, (table) => [index('house_styles_project').on(table.projectId)]);
+
+/** What was handed to an outlet; one row is posted once, however often it is tried. */
+export const posts = pgTable('posts', {
+  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), renderId: uuid('render_id').notNull().references(() => renders.id, { onDelete: 'cascade' }),
+  outlet: text('outlet').notNull(), account: text('account').notNull(), title: text('title').notNull(), text: text('text').notNull().default(''),
+  scheduledAt: moment('scheduled_at'), taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }),
+  /** Where it is to be seen, once it is. */
+  link: text('link'), createdAt: created(),
+}, (table) => [index('posts_project').on(table.projectId)]);

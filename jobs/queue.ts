@@ -1,6 +1,8 @@
 import { makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
 import type { ReadingKey } from '#data/readings';
+import { checkLink } from '#media/fetchLink';
+import { outlets, type OutletAccount } from '#media/outlets/index';
 import { recognisers } from '#media/recognisers';
 import { activeTask, createTask, type Task } from '#data/tasks';
 
@@ -13,7 +15,7 @@ export async function migrateQueue(): Promise<void> {
 }
 
 /** Lower goes first: somebody waits for a render, words come after everything. */
-const priorities: Record<Task['kind'], number> = { match: -20, hear: -20, render: -10, sync: -5, read: 0, words: 10 };
+const priorities: Record<Task['kind'], number> = { match: -20, hear: -20, frame: -20, post: -15, fetch: -15, render: -10, sync: -5, read: 0, words: 10 };
 
 async function enqueue(task: Task): Promise<void> {
   await (await queue()).addJob(task.kind, { taskId: task.id }, { jobKey: task.id, maxAttempts: 4, priority: priorities[task.kind] });
@@ -83,6 +85,29 @@ export async function enqueueMatch(projectId: string, reference: string, other: 
 /** Asks for the beats of a piece of music, once; the subject is its content. */
 export async function enqueueHearing(projectId: string, hash: string, title: string): Promise<Task> {
   return enqueueOnce('hear', projectId, hash, title);
+}
+
+/** Asks for the pictures of a set of shorts to be framed, once. */
+export async function enqueueFraming(projectId: string, setId: string, title: string): Promise<Task> {
+  return enqueueOnce('frame', projectId, setId, title);
+}
+
+/** Hands a finished file to an outlet. */
+export async function enqueuePost(projectId: string, postId: string, title: string): Promise<Task> {
+  return enqueueOnce('post', projectId, postId, title);
+}
+
+/** Accounts of all outlets of this installation, with what each takes; of an outlet that is away nothing, and why. */
+export async function outletAccounts(): Promise<{ accounts: (OutletAccount & { outlet: string })[]; problem: string | null }> {
+  const known = outlets();
+  const found = await Promise.allSettled(known.map(async (outlet) => (await outlet.accounts()).map((account) => ({ ...account, outlet: outlet.id }))));
+  return { accounts: found.flatMap((each) => (each.status === 'fulfilled' ? each.value : [])), problem: known.length === 0 ? 'No outlet is set up here.' : found.some((each) => each.status === 'rejected') ? 'The outlet does not answer. Posts that wait are tried again.' : null };
+}
+
+/** Brings a file in from an address, once at a time. @throws MediaError when it is no address that may be asked */
+export async function enqueueLink(projectId: string, address: string, binId: string | null): Promise<Task> {
+  const url = checkLink(address);
+  return enqueueOnce('fetch', projectId, `${binId ?? '-'} ${url.href}`, decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname);
 }
 
 export async function enqueueRender(projectId: string, renderId: string, title: string, workSeconds: number): Promise<Task> {

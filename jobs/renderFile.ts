@@ -9,6 +9,8 @@ import { findBestReading, loadCameraPath, loadDerived } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import { scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
+import { loadTranscript } from '#data/words';
+import type { Word } from '#core/words';
 import { MediaError } from '#media/process';
 import { renderReel, type RenderSource } from '#media/render';
 import type { Work } from './runTask';
@@ -20,7 +22,7 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   if (!render || !revision) throw new MediaError('The reel was deleted before it could be rendered.');
   const reel = revision.document;
   const sources = new Map<string, RenderSource>();
-  for (const media of [...clipsOf(reel).map((clip) => clip.media), ...(reel.music ? [reel.music.media] : [])]) if (!sources.has(media)) {
+  for (const media of [...clipsOf(reel).map((clip) => clip.media), ...(reel.music ? [reel.music.media] : []), ...(reel.logo ? [reel.logo.media] : [])]) if (!sources.has(media)) {
     const source = await findSource(media);
     if (source) sources.set(media, source);
   }
@@ -28,7 +30,7 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   const output = join(scratchFolder(), `render-${render.id}.${render.format}`);
   try {
     const measured = await renderReel(reel, sources, output, {
-      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), signal, onProgress: progress,
+      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), wordsOf: await wordsOf(reel), signal, onProgress: progress,
       tables: await loadTables(render.projectId, tablesOf(reel)),
       pathOf: async (media) => {
         const row = await findMedia(media);
@@ -43,6 +45,16 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   } finally {
     await rm(output, { force: true });
   }
+}
+
+/** Words of what the reel shows; only asked for when they are shown as captions. */
+async function wordsOf(reel: Reel): Promise<(media: string) => readonly Word[]> {
+  const spoken = new Map<string, readonly Word[]>();
+  if (reel.captions) for (const media of new Set(clipsOf(reel).map((clip) => clip.media))) {
+    const row = await findMedia(media);
+    spoken.set(media, row ? (await loadTranscript(row)).words : []);
+  }
+  return (media) => spoken.get(media) ?? [];
 }
 
 const tablesOf = (reel: Reel): string[] => [...new Set([reel.look, ...clipsOf(reel).map((clip) => clip.look)].flatMap((look) => look?.lut ?? []))];

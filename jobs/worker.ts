@@ -3,9 +3,12 @@ import pino from 'pino';
 import { database } from '#data/db';
 import { requeue, staleTasks } from '#data/tasks';
 import { enqueueAgain } from './queue';
+import { fetchMedia } from './fetchMedia';
+import { frameShorts } from './frameShorts';
 import { hearWords } from './hearWords';
 import { hearBeats } from './hearBeats';
 import { matchSound } from './matchSound';
+import { postFile } from './postFile';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
 import { runTask } from './runTask';
@@ -23,6 +26,9 @@ const taskList: TaskList = {
   sync: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, syncBin),
   match: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, matchSound),
   hear: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearBeats),
+  frame: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, frameShorts),
+  post: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, postFile),
+  fetch: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, fetchMedia),
   render: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, renderFile),
 };
 
@@ -38,7 +44,9 @@ async function takeUpLost(): Promise<void> {
 
 const quietly = new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)));
 const runners = await Promise.all([
-  { taskList: { read: taskList.read!, render: taskList.render!, sync: taskList.sync!, match: taskList.match!, hear: taskList.hear! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
+  { taskList: { read: taskList.read!, render: taskList.render!, sync: taskList.sync!, match: taskList.match!, hear: taskList.hear!, frame: taskList.frame! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
+  // What waits for a line does not keep the processor from its work.
+  { taskList: { post: taskList.post!, fetch: taskList.fetch! }, concurrency: 3 },
   // Words take as long as somebody speaks; nothing else waits for them.
   { taskList: { words: taskList.words! }, concurrency: 1 },
 ].map((part) => run({ pgPool: database().$client, ...part, pollInterval: 1000, noHandleSignals: true, logger: quietly })));

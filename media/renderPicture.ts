@@ -1,3 +1,4 @@
+import type { Size, View } from '#core/framing';
 import type { Segment, Fade, Fit, Reel } from '#core/reel';
 import type { Rate } from '#core/time';
 
@@ -20,12 +21,15 @@ export interface Leaf {
   fit: Fit;
   /** A `.cube` file. */
   table: string | null;
+  /** The one part of the source that is shown, when it is cropped by a still crop. */
+  view?: View | null;
+  source: Size;
   /** Rendered through moving views already: at its place, size and speed. */
   ready: boolean;
 }
 
 /** One stretch of footage: rate, speed, shape, look, fades. */
-export function leafChain({ segment, input, shape, fit, table, ready }: Leaf, label: string, { rate, size }: PictureOptions): string[] {
+export function leafChain({ segment, input, shape, fit, table, view, source, ready }: Leaf, label: string, { rate, size }: PictureOptions): string[] {
   const { frames, speed } = segment;
   const timed = ready ? `fps=${fpsOf(rate)}:start_time=0:round=near,` : `${speed !== 1 && speed > 0 ? `setpts=PTS/${speed},` : ''}fps=${fpsOf(rate)}:start_time=0:round=near,${speed === 0 ? 'trim=end_frame=1,' : ''}`;
   const end = [
@@ -35,7 +39,12 @@ export function leafChain({ segment, input, shape, fit, table, ready }: Leaf, la
   const graph: string[] = [];
   const { width, height } = size;
   const same = shape !== null && Math.abs(shape / (width / height) - 1) < 0.004;
-  if (same || fit === 'fill') graph.push(`[${input}:v:0]${timed}scale=${width}:${height}:force_original_aspect_ratio=increase:flags=bicubic,crop=${width}:${height},${end}[${label}]`);
+  if (view) {
+    // Scaled so that the view is as wide as the frame, then cut out at whole pixels.
+    const [w, h] = [Math.max(width, Math.round(width / view.width)), Math.max(height, Math.round(((width / view.width) * source.height) / source.width))];
+    const place = (middle: number, all: number, extent: number) => Math.min(all - extent, Math.max(0, Math.round(middle * all - extent / 2)));
+    graph.push(`[${input}:v:0]${timed}scale=${w}:${h}:flags=bicubic,crop=${width}:${height}:${place(view.x, w, width)}:${place(view.y, h, height)}:exact=1,${end}[${label}]`);
+  } else if (same || fit === 'fill') graph.push(`[${input}:v:0]${timed}scale=${width}:${height}:force_original_aspect_ratio=increase:flags=bicubic,crop=${width}:${height},${end}[${label}]`);
   else if (fit === 'blur') {
     // The copy is made small before it is blurred: the same to the eye, a fraction of the work.
     const [w, h] = [Math.max(2, Math.round(width / 16) * 2), Math.max(2, Math.round(height / 16) * 2)];

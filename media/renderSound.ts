@@ -112,36 +112,46 @@ export async function measureLoudness(file: string, signal?: AbortSignal): Promi
   return readLoudness(await runFfmpeg(['-hide_banner', '-nostdin', '-nostats', ...inputArguments(file), '-vn', '-af', 'ebur128=peak=true:framelog=verbose', '-f', 'null', '-'], signal));
 }
 
+/** Half a decibel in hand at first: encoders add a little to peaks, of loud material up to three. */
+const firstCeiling = highestPeak - 0.5;
+const encodersAdd = 3;
+
 /**
- * Filters that bring a mix to a loudness: one gain for all, and only where that would push peaks over the bound a
+ * Filters that bring a mix to a loudness: one gain for all, and only where that would push peaks over the ceiling a
  * limiter, four times oversampled so that it sees what lies between the samples. Empty when there is nothing to do.
+ * @param target in LUFS; undefined leaves the level alone
  * @param moreDb what a limiter took away before, and is given back
+ * @param ceiling of true peaks before the encoder, in dBTP
  */
-export function loudnessFilters(target: number, measured: MeasuredSound, moreDb = 0): string {
+export function loudnessFilters(target: number | undefined, measured: MeasuredSound, moreDb = 0, ceiling = firstCeiling): string {
   if (measured.integratedLufs === null) return '';
-  const gain = target - measured.integratedLufs + moreDb;
-  // Half a decibel in hand: the encoder adds a little to peaks.
-  const limit = 10 ** ((highestPeak - 0.5) / 20);
-  const over = (measured.truePeakDb ?? -Infinity) + gain > highestPeak - 0.5;
-  return [`volume=${gain.toFixed(3)}dB`, ...(over ? [`aresample=${soundRate * 4}`, `alimiter=limit=${limit.toFixed(4)}:attack=1:release=60:level=0`, `aresample=${soundRate}`] : [])].join(',');
+  const gain = target === undefined ? 0 : target - measured.integratedLufs + moreDb;
+  const over = (measured.truePeakDb ?? -Infinity) + gain > ceiling;
+  return [...(gain === 0 ? [] : [`volume=${gain.toFixed(3)}dB`]), ...(over ? [`aresample=${soundRate * 4}`, `alimiter=limit=${(10 ** (ceiling / 20)).toFixed(4)}:attack=1:release=60:level=0`, `aresample=${soundRate}`] : [])].join(',');
 }
 
 /** Off the target by less than this is good enough, in LU. */
 const closeEnough = 0.2;
 
 /**
- * The filters for a target, tried on the mix: a limiter takes a little of the loudness away, which is made up for.
- * @param measure loudness of the mix behind these filters
+ * The filters for a target, tried on the sound as it will be in the file: what a limiter takes of the loudness is made
+ * up for, and by what the encoder adds to peaks the limiter begins earlier.
+ * @param target in LUFS; undefined only keeps peaks under the bound
+ * @param measure loudness behind these filters: of the mix itself for none, else of the encoded sound
  */
-export async function filtersForLoudness(target: number, measure: (filters: string) => Promise<MeasuredSound>): Promise<string> {
+export async function filtersForLoudness(target: number | undefined, measure: (filters: string) => Promise<MeasuredSound>): Promise<string> {
   const plain = await measure('');
   let filters = loudnessFilters(target, plain);
-  let moreDb = 0;
-  for (let round = 0; round < 3 && filters.includes('alimiter'); round++) {
-    const { integratedLufs } = await measure(filters);
-    if (integratedLufs === null || Math.abs(target - integratedLufs) < closeEnough) break;
-    moreDb += target - integratedLufs;
-    filters = loudnessFilters(target, plain, moreDb);
+  let [moreDb, ceiling] = [0, firstCeiling];
+  const loudest = (plain.truePeakDb ?? -Infinity) + (target === undefined || plain.integratedLufs === null ? 0 : target - plain.integratedLufs);
+  for (let round = 0; round < 6 && plain.integratedLufs !== null && loudest > highestPeak - encodersAdd; round++) {
+    const { integratedLufs, truePeakDb } = await measure(filters || 'anull');
+    const over = (truePeakDb ?? -Infinity) - highestPeak;
+    const off = target === undefined || integratedLufs === null || !filters.includes('alimiter') ? 0 : target - integratedLufs;
+    if (over <= 0 && Math.abs(off) < closeEnough) break;
+    if (over > 0) ceiling -= over + 0.1;
+    if (Math.abs(off) >= closeEnough) moreDb += off;
+    filters = loudnessFilters(target, plain, moreDb, ceiling);
   }
   return filters;
 }

@@ -14,8 +14,10 @@ export interface WarpJob {
   /** A source that is decoded at this size; the result has `frame`'s. */
   source: Size;
   frame: Size;
-  /** One for every frame of the result. */
+  /** One for every frame of the result; of the upper half when there is a lower one. */
   views: readonly View[];
+  /** Of the lower half of the frame. */
+  below?: readonly View[];
   /** What a view shows beyond the picture: its edge drawn out and blurred. */
   blurBeyond: boolean;
 }
@@ -38,10 +40,17 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   encoder.stderr.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-2000)));
   encoder.stdin.on('error', () => undefined);
   const out = Buffer.alloc((frame.width * frame.height * 3) / 2);
+  const halfFrame = { width: frame.width, height: frame.height / 2 };
+  const halfOut = Buffer.alloc(job.below ? (frame.width * halfFrame.height * 3) / 2 : 0);
   let done = 0;
   let last: Buffer | null = null;
   const show = async (picture: Buffer) => {
-    warpFrame(picture, source, out, frame, affineOf(views[done]!, source, frame), job.blurBeyond);
+    if (job.below) {
+      for (const [index, list] of [views, job.below].entries()) {
+        warpFrame(picture, source, halfOut, halfFrame, affineOf(list[done]!, source, halfFrame), job.blurBeyond);
+        putHalf(halfOut, halfFrame, out, frame, index);
+      }
+    } else warpFrame(picture, source, out, frame, affineOf(views[done]!, source, frame), job.blurBeyond);
     done++;
     if (!encoder.stdin.write(Buffer.from(out)) && !encoder.stdin.destroyed) await Promise.race([once(encoder.stdin, 'drain'), gone]);
   };
@@ -66,6 +75,14 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   if (signal?.aborted) throw new Cancelled();
   if (/No space left on device/i.test(words)) throw new MediaError('The disk is full. Free some space and render again; nothing was left half done.');
   if (code !== 0) throw new MediaError('A piece could not be steadied or moved.', { cause: new Error(words) });
+}
+
+/** Lays a picture of half the height into the upper or lower half of a planar 4:2:0 picture. */
+function putHalf(half: Buffer, { width, height }: Size, whole: Buffer, frame: Size, index: number): void {
+  const luma = width * height;
+  const all = frame.width * frame.height;
+  half.copy(whole, index * luma, 0, luma);
+  for (const plane of [0, 1]) half.copy(whole, all + (plane * all) / 4 + (index * luma) / 4, luma + (plane * luma) / 4, luma + ((plane + 1) * luma) / 4);
 }
 
 const evaluate = (fps: string): number => {

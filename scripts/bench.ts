@@ -6,6 +6,9 @@ import { join } from 'node:path';
 import { chooseAtWater, chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare, reweigh, type Footage } from '#core/moments';
 import { derive, lookColumns, lookHz, lookRows, readingDefaults, type ReadingRules } from '#core/readings';
 import { hearMusic } from '#core/sound';
+import { findShorts, layShorts, shortsDefaults } from '#core/shorts';
+import { followPath } from '#core/framing';
+import { longTalk } from '../core/shorts/testTalks';
 import { testSong } from '../core/sound/beats/testSongs';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
@@ -98,7 +101,18 @@ async function hearing() {
   row('hearing four minutes of music ÷ 5 s', `${(whole / 5).toFixed(2)}  (${whole.toFixed(1)} s; a minute ${minute.toFixed(1)} s)`);
 }
 
+/** Ten shorts out of two hours that were read, and the way of a crop over a minute. */
+async function shorts() {
+  const recording = longTalk(6, 120);
+  const found = await seconds(() => findShorts(layShorts(recording, { ...shortsDefaults, count: 10 })));
+  row('ten shorts of two hours of talk ÷ 3 s', `${(found / 3).toFixed(2)}  (${found.toFixed(2)} s, ${recording.words.length} words)`);
+  const track = { id: 'a', start: 0, end: 60, descriptor: null, smile: 0, size: 'medium' as const, boxes: Array.from({ length: 121 }, (_, index) => ({ time: index / 2, box: { x: 0.45 + 0.3 * Math.sin(index / 9), y: 0.3, width: 0.1, height: 0.16, score: 0.9 } })) };
+  const framed = await seconds(() => followPath({ size: { width: 1920, height: 1080 }, tracks: [track], objects: [], motion: null, cuts: [], turns: [], mouths: [] }, { start: 0, end: 60 }, { width: 1080, height: 1920 }, 'auto'));
+  row('the way of a crop over a minute ÷ 1 s', `${framed.toFixed(2)}  (${(framed * 1000).toFixed(0)} ms)`);
+}
+
 try {
+  await shorts();
   await hearing();
   await reading('1280x720', '6M');
   await reading('1920x1080', '12M');

@@ -10,7 +10,10 @@ import { displayTraceNames, lookHz, readerVersion, summarize } from '#core/readi
 import { bringIn } from '#data/bringIn';
 import { closeDatabase, database, migrateDatabase } from '#data/db';
 import { addFile, addMedia, keyOf } from '#data/media';
+import { assembleReel } from '#core/reel';
+import { rates } from '#core/time';
 import { createProject } from '#data/projects';
+import { createReel } from '#data/reels';
 import { saveReading } from '#data/readings';
 import { readings, runs, traces } from '#data/schema';
 import { migrateQueue } from '#jobs/queue';
@@ -23,7 +26,7 @@ const row = (name: string, milliseconds: number, budget: number) => console.log(
 
 const bytes = (values: Float32Array) => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
 
-async function makeProject(): Promise<string> {
+async function makeProject(): Promise<{ projectId: string; reelId: string }> {
   const project = await createProject('Two hours');
   const real = await bringIn(project.id, 'demo/media/race-day.mp4', 'race-day.mp4', { copy: true, binId: null });
   const reading = unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'));
@@ -38,7 +41,10 @@ async function makeProject(): Promise<string> {
     await database().insert(traces).values([...displayTraceNames.map((name) => ({ ...key, name: `display.${name}`, hz: 10, start: 0, values: bytes(made.traces[name]) })), { ...key, name: 'look', hz: lookHz, start: 0, values: bytes(made.look) }]);
     await database().insert(runs).values(made.runs.map(({ kind, start, end }) => ({ ...key, kind, start, end })));
   }
-  return project.id;
+  // A reel of pieces that are there: the other files are traces only.
+  const pieces = Array.from({ length: 10 }, (_, index) => ({ media: real.id, start: 8 + index * 23, end: 14 + index * 23, name: 'race-day' }));
+  const reel = assembleReel('Bench', pieces, new Map([[real.id, { id: real.id, name: 'race-day', durationSeconds: 250 }]]), rates['30'], { width: 1280, height: 720 }, () => crypto.randomUUID());
+  return { projectId: project.id, reelId: await createReel(project.id, reel) };
 }
 
 const freePort = () => new Promise<number>((resolve) => {
@@ -73,7 +79,7 @@ const frameStep = (page: Page) => page.evaluate(() => new Promise<number>((resol
 
 await migrateDatabase();
 await migrateQueue();
-const projectId = await makeProject();
+const { projectId, reelId } = await makeProject();
 const port = await freePort();
 const server = spawn('node', ['node_modules/.bin/react-router-serve', 'build/server/index.js'], { env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production' }, stdio: 'ignore' });
 try {
@@ -82,7 +88,7 @@ try {
     if (await fetch(`${base}/health`).then((answer) => answer.ok, () => false)) break;
     await new Promise((wake) => setTimeout(wake, 200));
   }
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--autoplay-policy=no-user-gesture-required'] });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   // Named functions carry a helper of the compiler with them.
   await page.addInitScript('globalThis.__name = (value) => value');
@@ -155,8 +161,7 @@ try {
   row('scrolling two hours at 10 s a line, a frame, median', median(frames), frameMilliseconds);
   row('the same, slowest of twenty', worst(frames), frameMilliseconds);
 
-  await page.keyboard.press('r');
-  await page.waitForURL(/reels\/[0-9a-f-]{36}/, { timeout: 60_000 });
+  await page.goto(`${base}/projects/${projectId}/reels/${reelId}`);
   await page.locator('[data-piece]').first().waitFor();
   await page.waitForTimeout(2000);
   const scrubs: number[] = [];

@@ -73,6 +73,21 @@ await page.locator('[data-slot]').nth(22).click();
 await page.getByRole('tab', { name: 'Pieces' }).click();
 await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 await keep('music');
+await page.goto(`${demo}/shorts`);
+await page.getByRole('button', { name: 'Find shorts' }).click();
+await page.locator('[data-short]').nth(4).waitFor();
+await page.getByTestId('follows').getByText(/^follows/).waitFor({ timeout: 180_000 });
+await page.waitForTimeout(3000);
+await page.locator('[data-short]').nth(1).getByRole('button', { name: /^Short/ }).click();
+await page.waitForTimeout(2000);
+await page.keyboard.press('Shift+ArrowRight');
+await keep('shorts');
+await page.goto(`${demo}/variants`);
+for (const [group, count] of [[0, 2], [1, 2], [2, 1]] as const) for (let piece = 0; piece < count; piece++) {
+  const add = page.locator(`[data-group="${group}"] select`);
+  await add.selectOption((await add.locator('option:not([disabled])').nth(piece).getAttribute('value'))!);
+}
+await keep('variants');
 await page.goto(`${demo}/moments?panel=mix`);
 await ready();
 await page.getByRole('button', { name: /Make reel/ }).click();

@@ -88,7 +88,7 @@ stop_postgres() {
 
 # Builds the application when a source is newer than the build.
 need_build() {
-  if [ -f build/server/index.js ] && [ -z "$(find app core data jobs package.json vite.config.ts react-router.config.ts -newer build/server/index.js -type f -print -quit)" ]; then return 0; fi
+  if [ -f build/server/index.js ] && [ -z "$(find app core data jobs media package.json vite.config.ts react-router.config.ts -newer build/server/index.js -type f -print -quit)" ]; then return 0; fi
   say "Building"
   mkdir -p tmp
   npx --no-install react-router build >tmp/build.log 2>&1 || { tail -n 30 tmp/build.log >&2; fail "The build failed; the lines above say why."; }

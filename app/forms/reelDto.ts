@@ -1,7 +1,8 @@
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, Validate, ValidateIf, ValidateNested, ValidatorConstraint, type ValidationArguments, type ValidatorConstraintInterface } from 'class-validator';
-import { outputFormats, qualities, transitionKinds, type OutputFormat, type Quality, type ReelCommand, type TransitionKind } from '#core/reel';
+import { captionFontNames } from '#core/captions';
+import { outputFormats, qualities, transitionKinds, type CaptionFont, type OutputFormat, type Quality, type ReelCommand, type TransitionKind } from '#core/reel';
 
 /** Edits of a reel as the screens send them, a class for each; what fits the reel is decided in `core/reel`. */
 const itemId = /^[0-9a-f][0-9a-f-]{35}(\.\d+)*$/;
@@ -197,6 +198,63 @@ class SetStillMove extends OnClip {
 class SetSteady extends OnClip {
   @or() @nested(() => SteadyDto) steady!: SteadyDto | null;
 }
+class KeyDto {
+  @IsNumber() @Min(0) seconds!: number;
+  @share() x!: number;
+  @share() y!: number;
+}
+const isPoint = (value: unknown): boolean => Array.isArray(value) && value.length === 3 && value.every((part) => typeof part === 'number' && Number.isFinite(part));
+@ValidatorConstraint({ name: 'path' })
+class IsPath implements ValidatorConstraintInterface {
+  validate(value: unknown): boolean {
+    return Array.isArray(value) && value.length > 0 && value.length <= 20_000 && value.every(isPoint);
+  }
+  defaultMessage(): string {
+    return 'A path is a list of seconds with two shares of the picture.';
+  }
+}
+class FramingDto {
+  @Matches(/^(auto|fixed|stack|face:[\d.]{1,40})$/) subject!: string;
+  @IsNumber() @Min(1) @Max(4) zoom!: number;
+  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => KeyDto) keys!: KeyDto[];
+  @Validate(IsPath) path!: [number, number, number][];
+  @IsOptional() @Validate(IsPath) below?: [number, number, number][];
+  @IsOptional() @IsString() @Length(0, 80) follows?: string;
+}
+class ClipFramingDto {
+  @Matches(itemId, { message: 'Choose a piece.' }) clip!: string;
+  @or() @nested(() => FramingDto) framing!: FramingDto | null;
+}
+class SetFraming extends CommandDto {
+  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => ClipFramingDto) framings!: ClipFramingDto[];
+}
+const colour = () => Matches(/^#[0-9a-f]{6}([0-9a-f]{2})?$/i, { message: 'A colour is written like #ffc95c.' });
+export class CaptionStyleDto {
+  @IsIn(captionFontNames, { message: 'Choose a font that ships with the application.' }) font!: CaptionFont;
+  @IsNumber() @Min(2) @Max(16) size!: number;
+  @colour() colour!: string;
+  @colour() lit!: string;
+  @colour() emphasis!: string;
+  @colour() outline!: string;
+  @IsNumber() @Min(0) @Max(30) outlineWidth!: number;
+  @or() @colour() box!: string | null;
+  @IsNumber() @Min(0.05) @Max(0.95) place!: number;
+  @IsBoolean() upper!: boolean;
+  @IsIn(['none', 'fade', 'pop']) motion!: 'none' | 'fade' | 'pop';
+  @IsInt() @Min(10) @Max(84) letters!: number;
+}
+class SetCaptions extends CommandDto {
+  @or() @nested(() => CaptionStyleDto) style!: CaptionStyleDto | null;
+}
+export class LogoDto {
+  @IsUUID('all', { message: 'Choose a picture.' }) media!: string;
+  @IsIn(['top left', 'top right', 'bottom left', 'bottom right']) corner!: 'top left' | 'top right' | 'bottom left' | 'bottom right';
+  @IsNumber() @Min(0.03) @Max(0.6) size!: number;
+  @IsNumber() @Min(0.05) @Max(1) opacity!: number;
+}
+class SetLogo extends CommandDto {
+  @or() @nested(() => LogoDto) logo!: LogoDto | null;
+}
 class SetTitle extends CommandDto {
   @nested(() => TitleDto) title!: TitleDto;
 }
@@ -218,7 +276,7 @@ class Several extends CommandDto {
 export const commandDtos: Record<Exclude<ReelCommand['type'], 'restore' | 'slots'>, new () => CommandDto> = {
   rename: Rename, format: Format, remove: OnClip, lift: OnClip, handOver: OnClip, takeBack: OnClip, move: Move, place: Place, trim: Trim, roll: Frames, slip: Frames, split: Split, speed: Speed, hold: Hold, replace: Replace, put: Put,
   track: SetTrack, sound: Sound, detach: WithNewId, attach: OnClip, unlink: OnClip, replaceSound: ReplaceSound, fade: Fade, music: SetMusic, loudness: Loudness, transition: SetTransition, transitions: SetTransitions, look: SetLook, fit: SetFit,
-  stillMove: SetStillMove, steady: SetSteady, title: SetTitle, removeTitle: ById, theme: SetTheme, mark: Mark, unmark: ById, several: Several,
+  stillMove: SetStillMove, steady: SetSteady, framing: SetFraming, captions: SetCaptions, logo: SetLogo, title: SetTitle, removeTitle: ById, theme: SetTheme, mark: Mark, unmark: ById, several: Several,
 };
 
 @ValidatorConstraint({ name: 'onething' })

@@ -52,7 +52,7 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
         <p className="mb-2 text-xs text-muted">{name}: {words.length} words, {source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `heard by ${source}; dotted ones are doubtful`}</p>
       )}
       {!loader.data ? <p className="text-muted">Looking for words…</p> : words.length === 0 && (
-        <p className="text-muted">{hearing ? 'The words are being heard; they show here as soon as they are.' : 'No words yet. Have them heard, or bring in a text with times (SRT, WebVTT or JSON).'}</p>
+        <p className="text-muted">{hearing ? 'The words are being heard; they show here as soon as they are.' : 'No words yet. Have them heard, or bring in a text with times (SRT, WebVTT, ASS or JSON).'}</p>
       )}
       {spoken.map((each, index) => (
         <p key={each.from} ref={index === here ? current : undefined} className={`mb-1.5 rounded px-1.5 py-0.5 leading-5 ${index === here ? 'bg-raised' : ''}`}>
@@ -69,7 +69,7 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
       ))}
       <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}><FileInput size={15} aria-hidden /> Bring in a text</Button>
-        <input ref={picker} type="file" hidden accept=".srt,.vtt,.json,text/plain" aria-label="Text with times" onChange={(event) => { void event.target.files?.[0]?.text().then((text) => send({ intent: 'import', text })); event.target.value = ''; }} />
+        <input ref={picker} type="file" hidden accept=".srt,.vtt,.ass,.ssa,.json,text/plain" aria-label="Text with times" onChange={(event) => { void event.target.files?.[0]?.text().then((text) => send({ intent: 'import', text })); event.target.value = ''; }} />
         {loader.data && !hearing && (!source || (loader.data.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (
           <HearForm recogniser={loader.data.recogniser} languages={loader.data.languages} again={Boolean(source)} onHear={(language) => send({ intent: 'hear', language })} />
         )}

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { createCanvas, loadImage, type Image } from '@napi-rs/canvas';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { lookTable } from '#core/look';
-import { applyCommand, assembleReel, planPictures, segmentAt, type Reel, type ReelCommand, type Source } from '#core/reel';
+import { applyCommand, assembleReel, planPictures, segmentAt, type Framing, type Reel, type ReelCommand, type Source } from '#core/reel';
 import { rates } from '#core/time';
 import { renderReel, type RenderSource } from '#media/render';
 import { Composer, type Scene } from './compose';
@@ -27,6 +27,13 @@ beforeAll(async () => {
     sources.set(id, { file, hasPicture: true, hasSound: false, photo: true, width, height });
     known.set(id, { id, name: id, durationSeconds: 0, photo: true });
   }
+  // A film that stands still, so that only the crop moves.
+  const film = join(folder, 'wide.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'gradients=s=640x360:c0=0xd04060:c1=0x2080a0:c2=0xf0d090:c3=0x203010:nb_colors=4:seed=7', '-f', 'lavfi', '-i', 'sine=300:d=2', '-vf', 'select=eq(n\\,0),drawgrid=w=64:h=60:t=4:c=white@0.8,loop=loop=-1:size=1,fps=25,trim=end_frame=50', '-pix_fmt', 'yuv420p', '-crf', '8', '-t', '2', film]);
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', film, '-frames:v', '1', join(folder, 'wide.png')]);
+  images.set('wide', await loadImage(join(folder, 'wide.png')));
+  sources.set('wide', { file: film, hasPicture: true, hasSound: true, photo: false, width: 640, height: 360, durationSeconds: 2 });
+  known.set('wide', { id: 'wide', name: 'wide', durationSeconds: 2 });
 });
 
 function reelOf(pieces: string[], ...commands: ReelCommand[]): Reel {
@@ -41,7 +48,7 @@ function reelOf(pieces: string[], ...commands: ReelCommand[]): Reel {
 
 const sceneOf = (reel: Reel): Scene => ({
   quick: false, reel, isMissing: () => false, viewOf: () => null,
-  pictureOf: (leaf) => {
+  captions: [], logo: null, pictureOf: (leaf) => {
     const image = images.get(leaf.media!)!;
     return { image: image as unknown as CanvasImageSource, width: image.width, height: image.height };
   },
@@ -52,18 +59,18 @@ const sceneOf = (reel: Reel): Scene => ({
 });
 
 /** Largest mean difference of a frame between screen and file, 0 to 1. */
-async function difference(reel: Reel, frames: number[]): Promise<number> {
+async function difference(reel: Reel, frames: number[], shape = size, shown = reel): Promise<number> {
   const file = join(folder, `${Math.random()}.mp4`);
-  await renderReel(reel, sources, file, { size, quality: 'best' });
+  await renderReel(reel, sources, file, { size: shape, quality: 'best' });
   const decoded = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', 'format=rgba', '-f', 'rawvideo', '-'], { maxBuffer: 1 << 28 });
-  const plan = planPictures(reel);
+  const plan = planPictures(shown);
   const composer = new Composer();
-  const canvas = createCanvas(size.width, size.height);
+  const canvas = createCanvas(shape.width, shape.height);
   let most = 0;
   for (const frame of frames) {
     const segment = plan[segmentAt(plan, (frame + 0.5) / 25)]!;
-    composer.draw(canvas as unknown as HTMLCanvasElement, segment, frame - segment.startFrame, sceneOf(reel));
-    const drawn = canvas.getContext('2d').getImageData(0, 0, size.width, size.height).data;
+    composer.draw(canvas as unknown as HTMLCanvasElement, segment, frame - segment.startFrame, sceneOf(shown));
+    const drawn = canvas.getContext('2d').getImageData(0, 0, shape.width, shape.height).data;
     let sum = 0;
     const offset = frame * drawn.length;
     for (let index = 0; index < drawn.length; index++) if (index % 4 < 3) sum += Math.abs(drawn[index]! - decoded[offset + index]!);
@@ -92,4 +99,18 @@ describe('screen and file show the same, to 2 % of mean colour', () => {
       expect(await difference(reel, [1, 4, 7, 16, 40, 46]), theme).toBeLessThan(0.025);
     }
   });
+  const tall = { width: 180, height: 320 };
+  const cropped = (framing: Partial<Framing>) => ({ ...reelOf(['wide'], { type: 'fit', clip: null, fit: 'fill' }, { type: 'framing', framings: [{ clip: 'c0', framing: { subject: 'auto', zoom: 1, keys: [], path: [[0, 0.5, 0.5]], ...framing } }] }), size: tall });
+  it('a crop that stands still, one that moves, one that comes close, one that jumps at a cut', async () => {
+    expect(await difference(cropped({ path: [[0, 0.3, 0.5]] }), [0, 12, 24], tall)).toBeLessThan(0.02);
+    expect(await difference(cropped({ path: [[0, 0.2, 0.5], [0.3, 0.2, 0.5], [1, 0.8, 0.5]] }), [0, 5, 8, 12, 18, 24], tall)).toBeLessThan(0.02);
+    expect(await difference(cropped({ zoom: 2, path: [[0, 0.3, 0.4], [1, 0.6, 0.6]] }), [0, 12, 24], tall)).toBeLessThan(0.02);
+    expect(await difference(cropped({ path: [[0, 0.2, 0.5], [0.392, 0.2, 0.5], [0.392, 0.8, 0.5], [1, 0.8, 0.5]] }), [0, 9, 10, 11, 20], tall)).toBeLessThan(0.02);
+  });
+  it('a crop that is off by a twentieth of the picture would be noticed', async () => {
+    const reel = cropped({ path: [[0, 0.3, 0.5]] });
+    const off = { ...reel, tracks: [{ ...reel.tracks[0]!, items: reel.tracks[0]!.items.map((item) => (item.kind === 'clip' ? { ...item, framing: { ...item.framing!, path: [[0, 0.35, 0.5] as [number, number, number]] } } : item)) }] };
+    expect(await difference(reel, [5], tall, off)).toBeGreaterThan(0.04);
+  });
+  it('two pictures over one another', async () => expect(await difference(cropped({ subject: 'stack', path: [[0, 0.25, 0.5]], below: [[0, 0.5, 0.5], [1, 0.75, 0.5]] }), [0, 12, 24], tall)).toBeLessThan(0.02));
 });

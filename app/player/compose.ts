@@ -1,6 +1,8 @@
-import { affineOf, stillMoveAt, type View } from '#core/framing';
+import { captionAt, drawCaption, type CaptionLine } from '#core/captions';
+import { affineOf, cropParts, cropWithin, isFramed, stillMoveAt, type View } from '#core/framing';
 import { applyTable, type ColourTable } from '#core/look';
-import { drawTitle, fadeAt, titleAt, titleStyle, type Fit, type Reel, type Segment, type TitleCanvas } from '#core/reel';
+import { framesToSeconds } from '#core/time';
+import { drawTitle, fadeAt, logoBox, titleAt, titleStyle, type Fit, type Reel, type Segment, type TitleCanvas } from '#core/reel';
 
 /** A picture as it can be drawn, with its own size. */
 export interface Picture {
@@ -12,7 +14,10 @@ export interface Picture {
 export interface Scene {
   /** While it plays, speed counts more than the finest scaling. */
   quick: boolean;
-  reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit'>;
+  reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit' | 'captions' | 'logo'>;
+  captions: readonly CaptionLine[];
+  /** The logo; null while there is none to be drawn. */
+  logo: Picture | null;
   /** The picture of a stretch at this moment; null while it is not there. */
   pictureOf(leaf: Segment): Picture | null;
   /** Whether it never will be there: the footage was taken away, or its file has vanished. */
@@ -45,6 +50,7 @@ export class Composer {
     if (segment.cross) this.drawCross(context, width, height, segment, frame, scene);
     else this.drawLeaf(context, width, height, segment, frame, scene);
     this.drawTitles(context, width, height, segment.startFrame + frame, scene.reel);
+    this.drawMarks(context, width, height, segment.startFrame + frame, scene);
   }
 
   private drawCross(context: Canvas2d, width: number, height: number, { cross, frames }: Segment, frame: number, scene: Scene): void {
@@ -115,6 +121,15 @@ export class Composer {
       return this.through(context, picture, stillMoveAt(clip.move, share, picture, size), size, { x: 0, y: 0, ...size });
     }
     const fit: Fit = clip?.fit ?? scene.reel.fit ?? 'bars';
+    if (isFramed(clip?.framing, fit, picture, size)) {
+      const steady = clip?.steady ? scene.viewOf(leaf, frame) : null;
+      const seconds = leaf.sourceSeconds + framesToSeconds(frame, scene.reel.rate) * leaf.speed;
+      for (const part of cropParts(clip.framing, seconds, picture, size)) {
+        const box = { x: 0, y: Math.round(part.top * height), width, height: Math.round(part.height * height) };
+        this.through(context, picture, steady ? cropWithin(steady, part.view, picture) : part.view, box, box);
+      }
+      return;
+    }
     const near = Math.abs(picture.width / picture.height / (width / height) - 1) < 0.004;
     const cover = near || fit === 'fill';
     const scale = cover ? Math.max(width / picture.width, height / picture.height) : Math.min(width / picture.width, height / picture.height);
@@ -156,6 +171,19 @@ export class Composer {
     context.drawImage(this.small, 0, 0, width, height);
     context.fillStyle = 'rgba(0,0,0,0.12)';
     context.fillRect(0, 0, width, height);
+  }
+
+  /** Logo and captions, in the order in which the renderer lays them over. */
+  private drawMarks(context: Canvas2d, width: number, height: number, frame: number, { reel, captions, logo }: Scene): void {
+    if (reel.logo && logo) {
+      const box = logoBox(reel.logo, logo, { width, height });
+      context.globalAlpha = reel.logo.opacity;
+      context.drawImage(logo.image, box.x, box.y, box.width, box.height);
+      context.globalAlpha = 1;
+    }
+    const seconds = framesToSeconds(frame, reel.rate) + framesToSeconds(1, reel.rate) / 2;
+    const now = reel.captions ? captionAt(captions, seconds) : null;
+    if (now) drawCaption(context, now.line, now.lit, reel.captions!, { width, height }, seconds - now.line.start);
   }
 
   private drawTitles(context: Canvas2d, width: number, height: number, frame: number, reel: Scene['reel']): void {

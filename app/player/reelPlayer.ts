@@ -1,4 +1,5 @@
-import type { View } from '#core/framing';
+import type { CaptionLine } from '#core/captions';
+import { cropParts, isFramed, type View } from '#core/framing';
 import type { ColourTable } from '#core/look';
 import { amplitude, fadeAt, levelAt, segmentAt, type GainPoint, type Reel, type Segment } from '#core/reel';
 import { framesPerSecond, rates, type Rate } from '#core/time';
@@ -14,7 +15,10 @@ export interface PlayableSource {
 /** A reel as it is seen and heard; see `planPictures` and `planHeard`. */
 export interface PlayPlan {
   rate: Rate;
-  reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit'>;
+  reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit' | 'captions' | 'logo'>;
+  captions?: readonly CaptionLine[];
+  /** Address of the logo's picture. */
+  logo?: string | null;
   pictures: Segment[];
   /** One list a track. */
   sounds: Segment[][];
@@ -62,6 +66,8 @@ export class ReelPlayer {
   private song: { element: HTMLAudioElement; gain: GainNode | null; address: string } | null = null;
   private asked = false;
   canvas: HTMLCanvasElement | null = null;
+  /** Shows what lies around the crop. */
+  backdrop: HTMLCanvasElement | null = null;
   onTime: (seconds: number) => void = () => undefined;
   onPlaying: (playing: boolean) => void = () => undefined;
 
@@ -329,6 +335,30 @@ export class ReelPlayer {
     return image;
   }
 
+  private logo(): Picture | null {
+    const image = this.plan.logo ? this.photo(this.plan.logo) : null;
+    return image && image.complete && image.naturalWidth > 0 ? { image, width: image.naturalWidth, height: image.naturalHeight } : null;
+  }
+
+  /** The whole picture, dimmed, around the crop that the canvas shows: its middle lies in the middle of the backdrop. */
+  private drawBackdrop(backdrop: HTMLCanvasElement, segment: Segment | null, frame: number): void {
+    const context = backdrop.getContext('2d')!;
+    context.fillStyle = '#0b0f12';
+    context.fillRect(0, 0, backdrop.width, backdrop.height);
+    const leaf = leavesOf(segment ?? undefined).at(-1);
+    const picture = leaf && this.pictureOf(leaf);
+    const framing = leaf?.clip?.framing;
+    const size = this.size;
+    if (!picture || !leaf || framing?.below || !isFramed(framing, leaf.clip?.fit ?? this.plan.reel.fit ?? 'bars', picture, size)) return;
+    const { view } = cropParts(framing, leaf.sourceSeconds + (frame / framesPerSecond(this.plan.rate)) * leaf.speed, picture, size)[0]!;
+    // As wide as the frame is shown, which fills the height or the width of the backdrop.
+    const shown = Math.min(backdrop.width, (backdrop.height * size.width) / size.height);
+    const scale = shown / (view.width * picture.width);
+    context.drawImage(picture.image, backdrop.width / 2 - view.x * picture.width * scale, backdrop.height / 2 - view.y * picture.height * scale, picture.width * scale, picture.height * scale);
+    context.fillStyle = 'rgba(11,15,18,0.66)';
+    context.fillRect(0, 0, backdrop.width, backdrop.height);
+  }
+
   private pictureOf(leaf: Segment): Picture | null {
     const source = this.source(leaf);
     if (!source) return null;
@@ -388,7 +418,8 @@ export class ReelPlayer {
     if (!this.playing && this.scale !== 1) this.scaleTo(1);
     else if (this.playing && this.pace > slowMs && this.scale > 0.5) this.scaleTo(this.scale - 0.25);
     const before = performance.now();
-    this.composer.draw(this.canvas, segment, frame, { quick: this.playing, reel: this.plan.reel, pictureOf: (leaf) => this.pictureOf(leaf), isMissing: (leaf) => this.isMissing(leaf), tableOf: this.around.tableOf, viewOf: this.around.viewOf });
+    this.composer.draw(this.canvas, segment, frame, { quick: this.playing, reel: this.plan.reel, captions: this.plan.captions ?? [], logo: this.logo(), pictureOf: (leaf) => this.pictureOf(leaf), isMissing: (leaf) => this.isMissing(leaf), tableOf: this.around.tableOf, viewOf: this.around.viewOf });
+    if (this.backdrop) this.drawBackdrop(this.backdrop, segment, frame);
     const took = performance.now() - before;
     this.pace = this.pace === 0 ? took : this.pace * 0.85 + took * 0.15;
   }

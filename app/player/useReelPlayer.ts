@@ -5,6 +5,7 @@ import { ReelPlayer, type PlayPlan, type Surroundings } from './reelPlayer';
 export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   const player = useRef<ReelPlayer | null>(null);
   const canvas = useRef<HTMLCanvasElement | null>(null);
+  const backdrop = useRef<HTMLCanvasElement | null>(null);
   const size = useRef<[number, number] | null>(null);
   const now = useRef(around);
   now.current = around;
@@ -14,6 +15,7 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   useEffect(() => {
     const own = new ReelPlayer({ sourceOf: (media) => now.current.sourceOf(media), tableOf: (leaf) => now.current.tableOf(leaf), viewOf: (leaf, frame) => now.current.viewOf(leaf, frame) });
     own.canvas = canvas.current;
+    own.backdrop = backdrop.current;
     // The viewer may have said its size before the player was there.
     if (size.current) own.setSize(...size.current);
     own.onTime = setTime;
@@ -32,10 +34,19 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
     }
   }, []);
 
+  /** For the canvas that shows what lies around the crop. */
+  const surround = useCallback((element: HTMLCanvasElement | null) => {
+    backdrop.current = element;
+    if (player.current) {
+      player.current.backdrop = element;
+      player.current.redraw();
+    }
+  }, []);
+
   const rawMusic = useCallback(() => player.current?.rawMusic ?? null, []);
 
   return {
-    screen, time, playing, rawMusic,
+    screen, surround, time, playing, rawMusic,
     /** The time to the millisecond, while it plays; the state above follows a little later. */
     exact: () => player.current?.exactSeconds ?? 0,
     play: () => void player.current?.play(), pause: () => player.current?.pause(), seek: (seconds: number) => player.current?.seek(seconds), redraw: () => player.current?.redraw(), 

@@ -65,7 +65,7 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
           {loudnessTargets.map((target) => <option key={target} value={target}>{target} LUFS, {targetNames[target]}</option>)}
         </select>
       </label>
-      <p className="mt-1 text-xs text-muted">{document.loudnessLufs === undefined ? 'Nothing is limited: loud music may peak over −1 dBTP.' : 'Peaks are limited to −1 dBTP before the sound is encoded; the encoder can add to them.'} What the finished file measures stands in Outputs.</p>
+      <p className="mt-1 text-xs text-muted">Peaks stay under −1 dBTP; what the finished file measures stands in Outputs.</p>
       <h2 className="mb-1 mt-4 border-t border-line pt-3 font-semibold">Tracks</h2>
       {document.tracks.map((track, index) => (
         <div key={index} className="flex items-center gap-1">

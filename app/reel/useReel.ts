@@ -31,6 +31,8 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
   const head = useRef(initial?.head ?? 0);
   const queue = useRef<Edit[]>([]);
   const sending = useRef(false);
+  /** When edits were made, so that a screen with several histories knows which was last. */
+  const times = useRef<number[]>([]);
 
   const show = useCallback((next: LiveReel | null) => {
     shown.current = next;
@@ -85,6 +87,7 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
     if (!result.ok) return false;
     if (result.note) toast(result.note);
     show({ ...shown.current, document: result.reel, canUndo: true, canRedo: false });
+    times.current.push(Date.now());
     queue.current.push({ command });
     void send();
     return true;
@@ -99,7 +102,7 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
   }, [send]);
 
   return useMemo(() => ({
-    reel, problem, instead, state, edit, undo: () => push({ step: 'undo' }), redo: () => push({ step: 'redo' }), restore: (number: number) => push({ restore: number }),
+    reel, problem, instead, state, edit, undo: () => { times.current.pop(); push({ step: 'undo' }); }, redo: () => { times.current.push(Date.now()); push({ step: 'redo' }); }, lastEdit: () => times.current.at(-1) ?? 0, restore: (number: number) => push({ restore: number }),
     forgetProblem: () => { setProblem(null); setInstead(null); },
   }), [reel, problem, instead, state, edit, push]);
 }

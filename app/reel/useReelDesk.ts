@@ -1,4 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { captionLines, captionRules } from '#core/captions';
+import { wordsInReel } from '#core/formats';
 import { beatFrames, clipFor, clipsAbove, clipsBeside, clipsOf, linkedWith, locate, musicCurve, planHeard, planPictures, planSound, reelFrames, segmentAt, speechInReel, type Clip, type Placing, type ReelCommand, type Segment, type WantedPiece } from '#core/reel';
 import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
 import { useReadings } from '../page/useReadings';
@@ -8,6 +10,7 @@ import { useSurroundings } from '../player/useSurroundings';
 import type { Item } from '../routes/project';
 import { sourcesFor } from './sources';
 import { useReel, type LiveReel } from './useReel';
+import { useSpoken } from './useSpoken';
 
 /** Pieces that were copied; the same for all reels, so that they can be put into another one. */
 let clipboard: { clips: Clip[]; rate: { num: number; den: number } } | null = null;
@@ -24,6 +27,7 @@ export interface MusicBeatsOf {
 
 /** A reel on the desk: the document under one's hands, its plan, its player, the pieces that are chosen, and edits at the playhead. */
 export function useReelDesk(opened: LiveReel | null, items: readonly Item[], heardBeats: MusicBeatsOf | null = null) {
+  const spoken = useSpoken();
   const sources = useMemo(() => sourcesFor(items), [items]);
   const live = useReel(opened, sources);
   const document = live.reel?.document ?? null;
@@ -32,16 +36,22 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
   // Only music must know who speaks; without it nothing is planned anew when readings come.
   const known = useReadings(heard);
   const readings = document?.music ? known : null;
+  const captioned = useMemo(() => (document?.captions ? [...new Set(clipsOf(document).map((clip) => clip.media))].sort() : []), [document]);
+  const { need } = spoken;
+  useEffect(() => need(captioned), [need, captioned]);
+  const wordsOf = spoken.words;
+  const captions = useMemo(() => (document?.captions ? captionLines(wordsInReel(document, (media) => wordsOf.get(media)?.words ?? []), { ...captionRules, letters: document.captions.letters }) : []), [document, wordsOf]);
   const plan = useMemo((): PlayPlan => {
     if (!document) return emptyPlan;
     const { music } = document;
     const source = music && sources.get(music.media);
     const speech = music ? speechInReel(document, (media) => readings?.find((each) => each.id === media)?.runs ?? []) : [];
     return {
+      captions, logo: document.logo ? `/media/${document.logo.media}` : null,
       rate: document.rate, reel: document, pictures: planPictures(document), sounds: planHeard(document),
       music: music && source ? { address: `/media/${music.media}`, startSeconds: music.startSeconds, durationSeconds: source.durationSeconds, curve: musicCurve(document, speech) } : null,
     };
-  }, [document, readings, sources]);
+  }, [document, readings, sources, captions]);
   const above = useMemo(() => (document ? clipsAbove(document) : []), [document]);
   const beside = useMemo(() => (document ? clipsBeside(document) : []), [document]);
   const segments = useMemo(() => (document ? planSound(document).filter((segment) => segment.id !== 'silence') : []), [document]);
@@ -162,7 +172,7 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
     if (target) player.seek(framesToSeconds(target.frame, rate) + 1e-4);
   };
   return {
-    live, reel: live.reel, document, rate, beats, musicBeats, readings, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, actions, toMarker, playFrame,
+    live, reel: live.reel, document, captions, spoken, rate, beats, musicBeats, readings, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, actions, toMarker, playFrame,
     /** The separate sound of the chosen piece. */
     linked: document && clip ? linkedWith(document, clip) : [],
     total: document ? framesToSeconds(reelFrames(document), rate) : 0, step: framesToSeconds(1, rate),

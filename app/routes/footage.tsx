@@ -1,17 +1,20 @@
-import { FilePlus, FolderPlus, Trash2, Upload, Users } from 'lucide-react';
-import { useRef, useState, type DragEvent } from 'react';
+import { FilePlus, FolderPlus, Link as LinkIcon, Trash2, Upload, Users } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { data, Form, Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { summarySentence, readerVersion } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { findMedia, keyOf, listMedia, moveToBin, removeMedia } from '#data/media';
 import { createBin, findBin, listBins, setBinSynced } from '#data/projects';
-import { enqueueReading, enqueueSync } from '#jobs/queue';
+import { enqueueLink, enqueueReading, enqueueSync } from '#jobs/queue';
+import { LinkDto } from '../forms/deliveryDto';
+import { LinkRows } from '../page/LinkRows';
 import { InStepDto, ItemsDto, NameDto } from '../forms/dto';
 import { MiniTraces } from '../page/MiniTraces';
 import { Poster } from '../page/Poster';
 import { requireProject } from '../server/project.server';
 import { check } from '../server/validate.server';
-import { Button, IconButton, inputLook } from '../ui/controls';
+import { Button, Field, IconButton, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
 import { useUploads, type UploadLine } from '../ui/useUploads';
 import type { Route } from './+types/footage';
@@ -39,6 +42,17 @@ export async function action({ params, request }: Route.ActionArgs) {
     const synced = checked.value.synced === 'yes';
     await setBinSynced(project.id, bin.id, synced);
     if (synced) await enqueueSync(project.id, bin.id, bin.name);
+    return { problems: {} };
+  }
+  if (intent === 'link') {
+    const checked = check(LinkDto, form);
+    if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
+    try {
+      await enqueueLink(project.id, checked.value.address, checked.value.binId ?? null);
+    } catch (error) {
+      if ((error as Error).name !== 'MediaError') throw error;
+      return data({ problems: { address: (error as Error).message } }, { status: 422 });
+    }
     return { problems: {} };
   }
   const checked = check(ItemsDto, form);
@@ -127,7 +141,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
               <Button onClick={() => confirm(`Take ${chosen.size} ${chosen.size === 1 ? 'item' : 'items'} out of the project? Keeps and drops made on them go too.`) && submit('remove')}><Trash2 size={15} aria-hidden /> Take out</Button>
             </>
           ) : (
-            <span className="ml-3 text-muted">or drop video, photos, music and sound anywhere here</span>
+            <><ByLink bin={bin} /><span className="ml-1 truncate text-muted">or drop video, photos, music and sound here</span></>
           )}
           {open && (
             <label className="ml-3 flex items-center gap-2" title="Two cameras that ran at the same time: their offsets are found by their sound, and steady and shaky reels keep every piece in its place">
@@ -142,6 +156,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           </label>
         </div>
         <div className="min-h-0 flex-1 overflow-y-auto">
+          <LinkRows projectId={params.projectId} />
           {uploads.map((upload) => <UploadRow key={upload.id} upload={upload} onCancel={() => cancel(upload.id)} />)}
           {shown.length === 0 && uploads.length === 0 ? <Empty /> : (
             <table className="w-full border-collapse">
@@ -159,6 +174,30 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
       </main>
       {over && <div className="pointer-events-none absolute inset-2 z-20 flex items-center justify-center rounded-md border-2 border-dashed border-lamp bg-ground/80 text-base">Drop to bring the files in</div>}
     </div>
+  );
+}
+
+/** Footage from a direct media address. */
+function ByLink({ bin }: { bin: string | null }) {
+  const sender = useFetcher<{ problems: Record<string, string> }>();
+  const [open, setOpen] = useState(false);
+  const problem = sender.state === 'idle' ? sender.data?.problems.address : undefined;
+  const sent = sender.state === 'idle' && sender.data && !problem;
+  useEffect(() => { if (sent) setOpen(false); }, [sent]);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild><Button><LinkIcon size={15} aria-hidden /> By link</Button></Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={4} className="z-50 w-[420px] rounded-md border border-line bg-raised p-3 text-sm shadow-xl">
+          <sender.Form method="post" className="space-y-2.5">
+            <input type="hidden" name="intent" value="link" /><input type="hidden" name="binId" value={bin ?? ''} />
+            <Field label="Address of a film, sound or picture" error={problem}><input name="address" autoFocus placeholder="https://…" className={`${inputLook} w-full`} /></Field>
+            <p className="text-xs text-muted">It must lead to the file itself. A connection that breaks is taken up again where it stopped.</p>
+            <Button look="lamp" type="submit" disabled={sender.state !== 'idle'}>Bring it in</Button>
+          </sender.Form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 

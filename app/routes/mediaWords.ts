@@ -1,9 +1,9 @@
 import { data } from 'react-router';
-import { correctWords, importWords, WordsError } from '#core/words';
+import { correctWords, flagWord, importWords, retimeWords, typeWords, WordsError, type Word } from '#core/words';
 import { findMedia, keyOf } from '#data/media';
 import { dropTranscript, findRecognition, loadTranscript, saveTranscript } from '#data/words';
 import { activeHearing, enqueueWords, hearingLanguages } from '#jobs/queue';
-import { CorrectWordsDto, ImportWordsDto } from '../forms/dto';
+import { CorrectWordsDto, FlagWordDto, ImportWordsDto, RetimeWordsDto, TypeWordsDto } from '../forms/dto';
 import { check } from '../server/validate.server';
 import type { Route } from './+types/mediaWords';
 
@@ -44,6 +44,12 @@ export async function action({ params, request }: Route.ActionArgs) {
       throw error;
     }
   }
+  const edit = intent === 'flag' || intent === 'retime' || intent === 'type' ? edits[intent](form, now.words) : null;
+  if (edit) {
+    if ('problem' in edit) return data({ problem: edit.problem }, { status: 422 });
+    if (edit.version !== now.version) return conflict();
+    return (await saveTranscript(row.id, edit.words, now.source === 'imported' ? 'imported' : 'corrected', now.version)) ? { problem: null } : conflict();
+  }
   const checked = check(CorrectWordsDto, form);
   if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
   const { from, to, text, version } = checked.value;
@@ -51,5 +57,29 @@ export async function action({ params, request }: Route.ActionArgs) {
   const saved = await saveTranscript(row.id, correctWords(now.words, from, to, text), now.source === 'imported' ? 'imported' : 'corrected', now.version);
   return saved ? { problem: null } : conflict();
 }
+
+type Edited = { problem: string } | { version: number; words: Word[] };
+const edits: Record<'flag' | 'retime' | 'type', (form: FormData, words: readonly Word[]) => Edited> = {
+  flag(form, words) {
+    const checked = check(FlagWordDto, form);
+    if (!checked.ok) return { problem: Object.values(checked.problems)[0]! };
+    const { index, version, emphasis, breakAfter } = checked.value;
+    if (!words[index]) return { problem: 'This word is not there any more.' };
+    return { version, words: flagWord(words, index, { ...(emphasis === undefined ? {} : { emphasis }), ...(form.has('breakAfter') ? { breakAfter: breakAfter ?? null } : {}) }) };
+  },
+  retime(form, words) {
+    const checked = check(RetimeWordsDto, form);
+    if (!checked.ok) return { problem: Object.values(checked.problems)[0]! };
+    const { from, version, starts, end } = checked.value;
+    if (starts.some((start, index) => index > 0 && start <= starts[index - 1]!) || end <= starts.at(-1)!) return { problem: 'Words follow one another; a time lies before the one of the word before.' };
+    return { version, words: retimeWords(words, from, starts, end) };
+  },
+  type(form, words) {
+    const checked = check(TypeWordsDto, form);
+    if (!checked.ok) return { problem: Object.values(checked.problems)[0]! };
+    const { version, start, end, text } = checked.value;
+    return end > start ? { version, words: typeWords(words, text, start, end) } : { problem: 'A caption must not end before it begins.' };
+  },
+};
 
 const conflict = () => data({ problem: 'These words were changed in another window. They are shown anew; please do that again.' }, { status: 409 });

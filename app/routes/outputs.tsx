@@ -5,18 +5,22 @@ import { formatNames } from '#core/reel';
 import { formatClock } from '#core/time';
 import { isId } from '#data/projects';
 import { storage } from '#data/storage';
+import { listPosts } from '#data/posts';
 import { activeTask, deleteRender, findRender, listRenders, setRender } from '#data/tasks';
 import { enqueueRender } from '#jobs/queue';
 import { requireProject } from '../server/project.server';
 import { Button, IconButton } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
+import { PostForm } from '../outputs/PostForm';
+import { PostList } from '../outputs/PostList';
 import type { TaskLine } from '../ui/RunningWork';
 import type { Route } from './+types/outputs';
 
 export async function loader({ params }: Route.LoaderArgs) {
   const project = await requireProject(params.projectId);
-  const rows = await listRenders(project.id);
+  const [rows, posted] = await Promise.all([listRenders(project.id), listPosts(project.id)]);
   return {
+    posts: posted.map(({ post, task }) => ({ id: post.id, title: post.title, account: post.account, link: post.link, scheduledAt: post.scheduledAt?.toISOString() ?? null, taskId: post.taskId, state: task?.state ?? null, progress: task?.progress ?? 0, sentence: task?.sentence ?? null })),
     renders: rows.map(({ render, task }) => ({
       id: render.id, reelId: render.reelId, name: render.name, format: render.format, width: render.width, height: render.height, seconds: render.seconds, size: render.size, lufs: render.integratedLufs, peakDb: render.truePeakDb, createdAt: render.createdAt,
       ready: Boolean(render.storageKey), task: task && { id: task.id, state: task.state, progress: task.progress, secondsLeft: task.secondsLeft, sentence: task.sentence },
@@ -61,7 +65,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
   return (
     <div className="flex min-h-0 flex-1">
       <main className="min-w-0 flex-1 overflow-y-auto px-4">
-        <div className="flex h-12 items-center justify-between"><h1 className="text-sm font-semibold">Outputs</h1><ProjectArchive address={`/projects/${params.projectId}/archive`} /></div>
+        <div className="flex h-12 items-center justify-between"><span className="flex items-center gap-4"><h1 className="text-sm font-semibold">Outputs</h1>{renders.some((render) => render.ready) && <a href={`/projects/${params.projectId}/outputs/archive`} download className="text-muted underline hover:text-text">All finished files as one archive</a>}</span><ProjectArchive address={`/projects/${params.projectId}/archive`} /></div>
         <table className="w-full border-collapse">
           <thead className="text-left text-xs text-muted"><tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th>Name</th><th>Length</th><th>Picture</th><th>Size</th><th>Loudness</th><th>State</th><th className="w-32"><span className="sr-only">Actions</span></th></tr></thead>
           <tbody>
@@ -96,14 +100,16 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
             })}
           </tbody>
         </table>
+        <PostList posts={loaderData.posts} tasks={tasks.data ?? []} address={`/projects/${params.projectId}/posts`} />
       </main>
-      <aside className="w-[400px] shrink-0 border-l border-line bg-[#12191f]">
-        <div className="aspect-video bg-black">{preview && (preview.format === 'gif' || preview.format === 'png' ? <img key={preview.id} src={`/outputs/${preview.id}`} alt={`Preview of ${preview.name}`} className="h-full w-full object-contain" /> : <video key={preview.id} src={`/outputs/${preview.id}`} controls preload="metadata" className="h-full w-full" aria-label={`Preview of ${preview.name}`} />)}</div>
+      <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-line bg-[#12191f]">
+        <div className={`bg-black ${preview && preview.height > preview.width ? 'h-[400px]' : 'aspect-video'}`}>{preview && (preview.format === 'gif' || preview.format === 'png' ? <img key={preview.id} src={`/outputs/${preview.id}`} alt={`Preview of ${preview.name}`} className="h-full w-full object-contain" /> : <video key={preview.id} src={`/outputs/${preview.id}`} controls preload="metadata" className="h-full w-full" aria-label={`Preview of ${preview.name}`} />)}</div>
         {preview ? (
           <div className="p-4">
             <h2 className="text-base font-semibold">{preview.name}</h2>
             <p className="text-muted">{formatNames[preview.format]} · {formatClock(preview.seconds)} · {preview.size && formatSize(preview.size)}</p>
             <Link to={`../reels/${preview.reelId}`} relative="path" className="mt-3 inline-block text-muted underline hover:text-text">Open the reel it came from</Link>
+            {(preview.format === 'mp4' || preview.format === 'webm') && <div><PostForm key={preview.id} file={preview} address={`/projects/${params.projectId}/posts`} /></div>}
           </div>
         ) : <p className="p-4 text-muted">The preview shows here as soon as a render is ready.</p>}
       </aside>

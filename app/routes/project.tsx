@@ -1,4 +1,4 @@
-import { NavLink, Outlet, Link } from 'react-router';
+import { NavLink, Outlet, Link, useLocation } from 'react-router';
 import { readerVersion } from '#core/readings';
 import { listMedia } from '#data/media';
 import { listTasks } from '#data/tasks';
@@ -26,13 +26,15 @@ export const meta = ({ loaderData }: Route.MetaArgs) => [{ title: loaderData ? `
 
 export default function Project({ loaderData }: Route.ComponentProps) {
   const { project, tasks } = loaderData;
+  // Shorts are reels too.
+  const shorts = /\/(shorts|variants)(\/|$)/.test(useLocation().pathname);
   return (
     <div className="flex h-screen flex-col">
       <header className="flex h-11 shrink-0 items-stretch border-b border-line px-4">
         <Link to="/" className="mr-8 flex items-center text-base font-semibold" title="All projects">{project.name}</Link>
         <nav aria-label="Places" className="flex gap-6">
           {places.map(([path, label]) => (
-            <NavLink key={path} to={path} className={({ isActive }) => `flex items-center border-b-2 text-sm ${isActive ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`}>{label}</NavLink>
+            <NavLink key={path} to={path} className={({ isActive }) => `flex items-center border-b-2 text-sm ${isActive || (path === 'reels' && shorts) ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`}>{label}</NavLink>
           ))}
         </nav>
         <RunningWork projectId={project.id} initial={tasks} />

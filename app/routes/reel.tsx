@@ -11,6 +11,7 @@ import { listTables } from '#data/looks';
 import { createReel, deleteReel, forgetVersion, listVersions, loadRevision, nameVersion, openReel, reelNames } from '#data/reels';
 import { findHearing, loadMontage, montageOfReel } from '#data/montages';
 import { listMedia } from '#data/media';
+import { listHouseStyles } from '#data/shorts';
 import { lastTask, listRenders } from '#data/tasks';
 import { enqueueHearing } from '#jobs/queue';
 import { ReelIntentDto } from '../forms/reelDto';
@@ -26,7 +27,10 @@ import { ReelViewer } from '../reel/ReelViewer';
 import { RenderMenu } from '../reel/RenderMenu';
 import { SoundPanel } from '../reel/SoundPanel';
 import { TakeAway } from '../reel/TakeAway';
+import { ReelCaptions } from '../reel/ReelCaptions';
 import { TitlesPanel } from '../reel/TitlesPanel';
+import { FramePanel } from '../shorts/FramePanel';
+import { useFraming } from '../shorts/useFraming';
 import type { LiveReel } from '../reel/useReel';
 import { useReelDesk, type MusicBeatsOf } from '../reel/useReelDesk';
 import { VersionsPanel, type Step } from '../reel/VersionsPanel';
@@ -44,11 +48,12 @@ import type { ProjectData } from './project';
 export async function loader({ params, request }: Route.LoaderArgs) {
   const reel = await requireReel(params.projectId, params.reelId);
   const wanted = new URL(request.url).searchParams.get('with');
-  const [beats, slots, reels, other, versions, tables, renders] = await Promise.all([
-    beatsUnder(reel.projectId, reel.document.music?.media), montageOfReel(reel.id), reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId),
+  const [beats, slots, reels, other, versions, tables, renders, houses] = await Promise.all([
+    beatsUnder(reel.projectId, reel.document.music?.media), montageOfReel(reel.id), reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId), listHouseStyles(reel.projectId),
   ]);
   const done = renders.flatMap(({ render, task }) => (task?.state === 'done' && task.startedAt && task.endedAt ? [{ format: render.format, quality: render.quality, width: render.width, height: render.height, seconds: render.seconds, tookSeconds: (task.endedAt.getTime() - task.startedAt.getTime()) / 1000 }] : [])).slice(0, 5);
   return {
+    styles: houses.map(({ id, name, shared, projectId, document }) => ({ id, name, shared, own: projectId === reel.projectId, document })),
     reel, reels, other, tables, beats, slots, pace: paceOf(done, framesPerSecond(reel.document.rate)),
     versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
   };
@@ -96,7 +101,7 @@ export async function action({ params, request }: Route.ActionArgs) {
 }
 
 type Which = 'upper' | 'lower';
-const tabs: [string, string][] = [['piece', 'Piece'], ['look', 'Look'], ['titles', 'Titles'], ['sound', 'Sound'], ['versions', 'Versions']];
+const tabs: [string, string][] = [['piece', 'Piece'], ['frame', 'Frame'], ['look', 'Look'], ['titles', 'Titles'], ['captions', 'Captions'], ['sound', 'Sound'], ['versions', 'Versions']];
 
 export default function ReelScreen({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
@@ -152,6 +157,7 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
     if (tab === 'versions' && lower.live.state === 'saved') void steps.load(`/projects/${params.projectId}/reels/${params.reelId}/steps`);
   }, [tab, head, lower.live.state]);
 
+  const framing = useFraming(desk);
   const { player, actions } = desk;
   useShortcuts({
     play: () => (player.playing ? player.pause() : player.play()), halt: player.pause, forward: player.play,
@@ -234,6 +240,8 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
         <Column.Tabs value={tab} onChange={setTab} tabs={tabs}>
           {tab === 'sound' ? <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} act={act} />
             : tab === 'look' ? <LookPanel desk={desk} projectId={params.projectId} tables={loaderData.tables} act={act} />
+            : tab === 'frame' ? <FramePanel desk={desk} framing={desk.clip?.framing ?? null} busy={framing.busy} problem={framing.problem} act={act} onFrame={(wanted, all) => void framing.frame(wanted, all)} />
+            : tab === 'captions' ? <ReelCaptions desk={desk} styles={loaderData.styles} projectId={params.projectId} act={act} />
             : tab === 'titles' ? <TitlesPanel desk={desk} act={act} chosen={title} onChoose={setTitle} />
             : tab === 'versions' ? <VersionsPanel desk={lower} versions={loaderData.versions} steps={steps.data ?? []} differences={search.has('with') ? differences : null} />
             : <PiecePanel desk={desk} act={act} inPlace={inPlace} onCopy={two && !upper.reel?.readOnly ? () => sendOver(false) : undefined} onMove={two && !upper.reel?.readOnly ? () => sendOver(true) : undefined} />}

@@ -1,3 +1,4 @@
+import { approximateCanvas, captionFonts, captionLines, captionRules, captionsAss, type HeardWord } from '#core/captions';
 import { captionCues, wordsInReel, writeAss, writeChapters, writeEdl, writeOtio, writePieces, writeSrt, writeVtt, type SourceInfo } from '#core/formats';
 import { clipsOf, type Reel } from '#core/reel';
 import { findMedia } from '#data/media';
@@ -12,10 +13,15 @@ const writers: Record<string, { type: string; write(reel: Reel, sources: SourceI
   edl: { type: 'text/plain', write: (reel, sources) => writeEdl(reel, sources, { drop: reel.rate.den === 1001 && reel.rate.num >= 30000 }) },
   csv: { type: 'text/csv', write: writePieces },
   chapters: { type: 'text/plain', write: writeChapters },
-  srt: { type: 'text/plain', write: async (reel, _, words) => writeSrt(captionCues(wordsInReel(reel, await words()))) },
-  vtt: { type: 'text/vtt', write: async (reel, _, words) => writeVtt(captionCues(wordsInReel(reel, await words()))) },
-  ass: { type: 'text/plain', write: async (reel, _, words) => writeAss(captionCues(wordsInReel(reel, await words())), reel.size) },
+  srt: { type: 'text/plain', write: async (reel, _, words) => writeSrt(captionCues(wordsInReel(reel, await words()), reel.captions?.letters)) },
+  vtt: { type: 'text/vtt', write: async (reel, _, words) => writeVtt(captionCues(wordsInReel(reel, await words()), reel.captions?.letters)) },
+  ass: { type: 'text/plain', write: async (reel, _, words) => assOf(reel, wordsInReel(reel, await words())) },
 };
+
+/** With the look of the reel's captions, where it has any. */
+const assOf = (reel: Reel, words: HeardWord[]): string => (reel.captions
+  ? captionsAss(approximateCanvas(), captionLines(words, { ...captionRules, letters: reel.captions.letters }), reel.captions, reel.size, captionFonts[reel.captions.font].family)
+  : writeAss(captionCues(words), reel.size));
 
 export async function loader({ params }: Route.LoaderArgs) {
   const reel = await requireReel(params.projectId, params.reelId);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { captionDefaults } from '#core/captions';
 import type { ReelCommand } from '#core/reel';
 import { commandDtos } from '../forms/reelDto';
 import { checkCommand } from './checkCommand.server';
@@ -14,6 +15,8 @@ const good: ReelCommand[] = [
   { type: 'replaceSound', clip: id, sound: { id, media: id, name: 'r', sourceIn: -3.5 } }, { type: 'fade', clip: id, edge: 'out', frames: 9 }, { type: 'music', music: null }, { type: 'loudness', lufs: -16 }, { type: 'loudness', lufs: null }, { type: 'transition', clip: id, into: { kind: 'wipe', frames: 9 } }, { type: 'transition', clip: id, into: null }, { type: 'transitions', into: null },
   { type: 'look', clip: null, look }, { type: 'look', clip: id, look: null }, { type: 'fit', clip: null, fit: 'blur' }, { type: 'stillMove', clip: id, move: { from: { x: 0, y: 0, width: 1, height: 1 }, to: { x: 0.1, y: 0.1, width: 0.5, height: 0.5 } } }, { type: 'steady', clip: id, steady: { position: 0.5, rotation: 0, scale: 0, edges: 'crop' } },
   { type: 'title', title: { id, kind: 'end', frame: 3, frames: 9, text: 'End' } }, { type: 'removeTitle', id }, { type: 'theme', theme: 'Logbook' }, { type: 'theme', theme: null }, { type: 'mark', marker: { id, frame: 3, note: '' } }, { type: 'unmark', id },
+  { type: 'captions', style: captionDefaults }, { type: 'captions', style: null }, { type: 'logo', logo: { media: id, corner: 'top left', size: 0.2, opacity: 0.9 } }, { type: 'logo', logo: null },
+  { type: 'framing', framings: [{ clip: other, framing: { subject: 'face:20.0', zoom: 1.5, keys: [{ seconds: 1, x: 0.4, y: 0.5 }], path: [[0, 0.5, 0.5], [2, 0.6, 0.5]], below: [[0, 0.2, 0.5]], follows: 'one face' } }, { clip: id, framing: null }] },
   { type: 'several', name: 'two', commands: [{ type: 'remove', clip: id }, { type: 'look', clip: null, look }] },
 ];
 

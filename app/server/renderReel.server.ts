@@ -1,6 +1,7 @@
 import { data, redirect } from 'react-router';
-import { mainTrack, pieceName, reelFrames, type Reel } from '#core/reel';
+import { clashes, fileNames, mainTrack, pieceName, reelFrames, sizeOf, type Quality, type Reel, type Shape } from '#core/reel';
 import { framesToSeconds } from '#core/time';
+import { openReel } from '#data/reels';
 import { createRender, setRender } from '#data/tasks';
 import { enqueueRender } from '#jobs/queue';
 import { RenderDto } from '../forms/reelDto';
@@ -47,3 +48,35 @@ export async function startRender({ id, projectId, head, document }: Asked, form
   }
   return redirect(`/projects/${projectId}/outputs`);
 }
+
+export interface ShortsOutput {
+  /** Another shape than the reels have; null for their own. */
+  shape: Shape | null;
+  lines: number | null;
+  quality: Quality;
+  /** With {n}, {title}, {date}. */
+  pattern: string;
+}
+
+/** Puts renders of several reels into the queue, named by a pattern. */
+export async function renderShorts(projectId: string, ids: readonly string[], { shape, lines, quality, pattern }: ShortsOutput) {
+  const opened = (await Promise.all(ids.map((id) => openReel(id)))).filter((reel) => reel !== null && reel.projectId === projectId);
+  if (opened.length === 0) return data({ problem: 'These shorts are not there any more.' }, { status: 422 });
+  const names = fileNames(opened.map((reel) => ({ title: reel!.document.name })), pattern);
+  const twice = clashes(names);
+  if (twice.length) return data({ problem: `Two files would be called “${twice[0]!}”. Put {n} or {title} into the pattern.` }, { status: 422 });
+  for (const [index, reel] of opened.entries()) {
+    const { document, head, id } = reel!;
+    const total = reelFrames(document);
+    if (total === 0) continue;
+    const own = Math.min(document.size.width, document.size.height);
+    const size = shape ? sizeOf(shape, lines ?? own) : scaled(document.size, (lines ?? own) / own);
+    const seconds = framesToSeconds(total, document.rate);
+    const renderId = await createRender({ projectId, reelId: id, revision: head, name: names[index]!, ...size, seconds, format: 'mp4', quality, range: null });
+    const task = await enqueueRender(projectId, renderId, names[index]!, seconds);
+    await setRender(renderId, { taskId: task.id });
+  }
+  return data({ problem: null });
+}
+
+const scaled = ({ width, height }: Reel['size'], by: number): Reel['size'] => ({ width: Math.round((width * by) / 2) * 2, height: Math.round((height * by) / 2) * 2 });

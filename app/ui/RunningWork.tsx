@@ -6,7 +6,7 @@ import { formatClock } from '#core/time';
 
 export interface TaskLine {
   id: string;
-  kind: 'read' | 'render' | 'words' | 'sync' | 'match' | 'hear';
+  kind: 'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch';
   title: string;
   state: string;
   progress: number;
@@ -16,7 +16,7 @@ export interface TaskLine {
 }
 
 const active = (task: TaskLine) => task.state === 'queued' || task.state === 'running';
-export const words = { hear: 'Finding the beats of', match: 'Matching the sound of', read: 'Reading', render: 'Rendering', words: 'Hearing words of', sync: 'Bringing into step' };
+export const words = { frame: 'Framing', post: 'Posting', fetch: 'Bringing in', hear: 'Finding the beats of', match: 'Matching the sound of', read: 'Reading', render: 'Rendering', words: 'Hearing words of', sync: 'Bringing into step' };
 const stateWords: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
 
 /** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */

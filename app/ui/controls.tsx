@@ -10,7 +10,7 @@ const looks = {
 /** A button with its shortcut shown beside the label. */
 export function Button({ look = 'plain', keys, className = '', children, ...rest }: ComponentProps<'button'> & { look?: keyof typeof looks; keys?: string }) {
   return (
-    <button type="button" {...rest} className={`inline-flex h-[30px] items-center justify-center gap-2 rounded-md px-3 text-sm transition-colors duration-100 disabled:cursor-default disabled:opacity-45 ${looks[look]} ${className}`}>
+    <button type="button" {...rest} className={`inline-flex h-[30px] items-center justify-center gap-2 whitespace-nowrap rounded-md px-3 text-sm transition-colors duration-100 disabled:cursor-default disabled:opacity-45 ${looks[look]} ${className}`}>
       {children}
       {keys && <kbd className={`tabular whitespace-nowrap text-xs ${look === 'lamp' ? 'text-ground/60' : 'text-muted'}`}>{keys}</kbd>}
     </button>

@@ -2,7 +2,15 @@ import { flushSync } from 'react-dom';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { shortcuts, type ShortcutName } from '../keys';
 
-/** Binds shortcuts to what they do here. Typing in a field never triggers one; a focused button keeps its space key. */
+const pressable = 'button:not([data-piece], [data-slot], [data-section]), [role="tab"], a, summary';
+/** What was pressed with the pointer last: it has the focus, but whoever presses Space after that means the player. */
+let pressed: Element | null = null;
+if (typeof document !== 'undefined') {
+  document.addEventListener('pointerdown', (event) => { pressed = event.target instanceof Element ? event.target.closest(pressable) : null; }, true);
+  document.addEventListener('keydown', (event) => { if (event.key === 'Tab') pressed = null; }, true);
+}
+
+/** Binds shortcuts to what they do here. Typing in a field never triggers one; a button that the keyboard went to keeps its space key. */
 export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) | undefined>>) {
   const names = (Object.keys(actions) as ShortcutName[]).filter((name) => actions[name]);
   const keyList = names.flatMap((name) => shortcuts[name].keys.split(','));
@@ -10,11 +18,12 @@ export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) 
     keyList,
     (event, hotkey) => {
       const target = event.target as HTMLElement;
-      if ((event.code === 'Space' || event.key === 'Enter') && target.closest('button:not([data-piece], [data-slot], [data-section]), [role="tab"], a, summary')) return;
+      const button = target.closest(pressable);
+      if ((event.code === 'Space' || event.key === 'Enter') && button && (button !== pressed || button.closest('[role="dialog"], [role="menu"]'))) return;
       if (/^Arrow|^Page/.test(event.key) && target.closest('[role="slider"]')) return;
       // Where ? lies depends on the keyboard.
-      const pressed = event.key === '?' ? 'shift+slash' : [hotkey.mod && 'mod', hotkey.alt && 'alt', hotkey.shift && 'shift', ...(hotkey.keys ?? [])].filter(Boolean).join('+');
-      const name = names.find((each) => shortcuts[each].keys.split(',').some((keys) => keys === pressed));
+      const combination = event.key === '?' ? 'shift+slash' : [hotkey.mod && 'mod', hotkey.alt && 'alt', hotkey.shift && 'shift', ...(hotkey.keys ?? [])].filter(Boolean).join('+');
+      const name = names.find((each) => shortcuts[each].keys.split(',').some((keys) => keys === combination));
       if (!name) return;
       event.preventDefault();
       // At once, so that the next key already sees what this one did, however fast they come.

@@ -1,37 +1,24 @@
 import { clipsBeside, planSound, type Reel } from '#core/reel';
 import { overlap } from '#core/time';
-import { sentences, type Word } from '#core/words';
+import { captionLines, captionRules, lineText, type HeardWord } from '#core/captions';
+import type { Word } from '#core/words';
 import type { Cue } from './subtitles';
 
-/** Two rows of 42 letters at the most; a caption stands for 1 to 7 seconds. Common practice in subtitling, no source. */
-const rowLetters = 42, mostLetters = 2 * rowLetters, leastSeconds = 1, mostSeconds = 7;
+/** Two rows of 42 letters at the most. Common practice in subtitling, no source. */
+const rowLetters = 42;
 
 /** The words that are heard in a reel, at their times in it: those of each piece of the main track that lie mostly inside it. */
-export function wordsInReel(reel: Reel, wordsOf: (media: string) => readonly Word[]): Word[] {
+export function wordsInReel(reel: Reel, wordsOf: (media: string) => readonly Word[]): HeardWord[] {
   const heard = [...planSound(reel), ...clipsBeside(reel)].filter((segment) => segment.media !== null && segment.gain > 0);
   return heard.flatMap(({ media, sourceSeconds, startSeconds, endSeconds, speed }) => {
     const range = { start: sourceSeconds, end: sourceSeconds + (endSeconds - startSeconds) * speed };
     const inReel = (seconds: number) => startSeconds + (Math.min(range.end, Math.max(range.start, seconds)) - sourceSeconds) / speed;
-    return wordsOf(media!).filter((word) => overlap(word, range) > (word.end - word.start) / 2).map((word) => ({ ...word, start: inReel(word.start), end: inReel(word.end) }));
+    return wordsOf(media!).flatMap((word, index) => (overlap(word, range) > (word.end - word.start) / 2 ? [{ ...word, start: inReel(word.start), end: inReel(word.end), media: media!, index }] : []));
   }).sort((a, b) => a.start - b.start);
 }
 
-/** Words as captions: never across a sentence's end, full before the next begins, none shorter than a second where there is room. */
-export function captionCues(words: readonly Word[]): Cue[] {
-  const cues: Cue[] = [];
-  for (const sentence of sentences(words)) {
-    let from = sentence.from;
-    for (let at = sentence.from; at < sentence.to; at++) {
-      const text = words.slice(from, at + 1).map((word) => word.text).join(' ');
-      const next = words[at + 1]?.text ?? '';
-      const full = text.length + 1 + next.length > mostLetters || (words[at + 1]?.end ?? 0) - words[from]!.start > mostSeconds;
-      if (at + 1 < sentence.to && !full) continue;
-      cues.push({ start: words[from]!.start, end: words[at]!.end, text });
-      from = at + 1;
-    }
-  }
-  return cues.map((cue, index) => ({ ...cue, end: Math.min(Math.max(cue.end, cue.start + leastSeconds), cues[index + 1]?.start ?? Infinity) }));
-}
+/** Words as subtitles for other players: two long rows, otherwise as the captions of the reel are made; see `captionLines`. */
+export const captionCues = (words: readonly HeardWord[], letters = 2 * rowLetters): Cue[] => captionLines(words, { ...captionRules, letters }).map(({ start, end, words: own }) => ({ start, end, text: lineText(own) }));
 
 /** In two rows of about the same length when one is too short. */
 function inRows(text: string): string {

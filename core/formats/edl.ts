@@ -130,7 +130,7 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
   if (events.length === 0) throw new FormatError('No event was found. An event is a line such as “001  TAPE  V  C  00:00:01:00 00:00:04:00 01:00:00:00 01:00:03:00”.');
   const pictures = events.filter((event) => /^(B|V|AA\/V|A\d?\/V|V\d?)$/i.test(event.channel) && event.recordTo > event.recordFrom).sort((a, b) => a.recordFrom - b.recordFrom);
   if (pictures.length === 0) throw new FormatError('The list has sound events only; a reel needs pictures.');
-  if (events.some((event) => /^A/i.test(event.channel) && !/V/i.test(event.channel))) left.add('Sound that is cut apart from its picture was left out; the pictures bring their own sound.');
+  const sounds = soundsApart(events, pictures);
   const items: ForeignItem[] = [];
   let at = pictures[0]!.recordFrom;
   for (const event of pictures) {
@@ -148,11 +148,52 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
       else if (event.dissolve) left.add(`Line ${event.line}: a dissolve became a cut.`);
       frames -= early;
       const into = early > 0 ? { kind: 'dissolve' as const, frames: event.dissolve } : before?.kind === 'clip' ? event.into : null;
-      items.push({ kind: 'clip', id: makeId(), name: event.clip || event.file || event.tape, sourceIn: event.from + (early * speed) / 100, frames, ...(speed === 100 ? {} : { speed }), ...(into ? { into } : {}), source: { name: event.file || event.clip || event.tape, hash: null } });
+      items.push({ kind: 'clip', id: makeId(), name: event.clip || event.file || event.tape, sourceIn: event.from + (early * speed) / 100, frames, ...(speed === 100 ? {} : { speed }), ...(into ? { into } : {}), ...(sounds.silent.has(event) ? { muted: true } : {}), source: { name: event.file || event.clip || event.tape, hash: null } });
     }
     at = event.recordTo;
   }
-  return { schema: 'BrightReel.Reel.1', name: title || 'EDL', rate, size: { width: 1920, height: 1080 }, tracks: [{ kind: 'picture', name: 'Main', items }], left: [...left] };
+  return { schema: 'BrightReel.Reel.1', name: title || 'EDL', rate, size: { width: 1920, height: 1080 }, tracks: [{ kind: 'picture', name: 'Main', items }, ...sounds.channels.map((own, index) => ({ kind: 'sound' as const, name: `Sound ${index + 1}`, items: soundItems(own, pictures[0]!.recordFrom, makeId, left) }))], left: [...left] };
+}
+
+const soundOnly = ({ channel }: Event): boolean => /^A/i.test(channel) && !/V/i.test(channel);
+
+/**
+ * Sound that has events of its own. Where every event of the first channel stands exactly under its picture, pictures
+ * bring their own sound; otherwise it becomes a track, as every further channel does. Pictures of a V event are silent
+ * then, unless their sound stands under them.
+ */
+function soundsApart(events: readonly Event[], pictures: readonly Event[]): { channels: Event[][]; silent: ReadonlySet<Event> } {
+  const channels = new Map<number, Event[]>();
+  for (const event of events) {
+    if (!soundOnly(event) || event.recordTo <= event.recordFrom) continue;
+    const channel = Number(/^A(\d)/i.exec(event.channel)?.[1] ?? 1);
+    channels.set(channel, [...(channels.get(channel) ?? []), event]);
+  }
+  const first = (channels.get(1) ?? []).filter((event) => event.tape.toUpperCase() !== 'BL');
+  const own = (sound: Event) => pictures.find((picture) => picture.tape === sound.tape && picture.recordFrom === sound.recordFrom && picture.recordTo === sound.recordTo && picture.from === sound.from);
+  const matched = first.map(own);
+  const apart = matched.some((picture) => !picture);
+  if (!apart) channels.delete(1);
+  const heard = new Set(apart ? [] : matched);
+  const silent = new Set(channels.size === 0 && first.length === 0 ? [] : pictures.filter((picture) => /^V\d?$/i.test(picture.channel) && !heard.has(picture)));
+  return { channels: [...channels].sort(([a], [b]) => a - b).map(([, list]) => list), silent };
+}
+
+/** One channel of sound, from the first picture on. */
+function soundItems(events: readonly Event[], begins: number, makeId: () => string, left: Set<string>): ForeignItem[] {
+  const items: ForeignItem[] = [];
+  let at = begins;
+  for (const event of [...events].sort((a, b) => a.recordFrom - b.recordFrom)) {
+    const late = Math.max(0, at - event.recordFrom);
+    if (late > 0 && event.recordFrom >= begins) left.add(`Line ${event.line}: the sound begins before the one in front of it ends; its beginning was cut off.`);
+    const frames = event.recordTo - event.recordFrom - late;
+    if (frames < 1 || event.tape.toUpperCase() === 'BL') continue;
+    if (event.recordFrom > at) items.push({ kind: 'gap', id: makeId(), frames: event.recordFrom - at });
+    const speed = event.speed ?? 100;
+    items.push({ kind: 'clip', id: makeId(), name: event.clip || event.file || event.tape, sourceIn: event.from + (late * speed) / 100, frames, ...(speed === 100 ? {} : { speed }), source: { name: event.file || event.clip || event.tape, hash: null } });
+    at = event.recordTo;
+  }
+  return items;
 }
 
 function readEvent(row: string, line: number, rate: Rate, drop: boolean, left: Set<string>): Event {

@@ -54,14 +54,32 @@ describe('CMX 3600', () => {
     expect(missing).toEqual([]);
     expect(clipsOf(back).map(({ id: _, ...clip }) => clip)).toEqual(clipsOf(reel).map(({ id: _, ...clip }) => clip));
   });
-  it('reads lists of others: gaps, drop frame said at the top only, dissolves and sound events told about', () => {
+  it('reads lists of others: gaps, drop frame said at the top only, dissolves told about, sound under its picture', () => {
     const text = 'TITLE: OLD LIST\nFCM: DROP FRAME\n\n001  TAPE1    V     C        00:00:01:00 00:00:02:00 01:00:00:00 01:00:01:00\n* FROM CLIP NAME: RACE DAY\n002  TAPE1    V     D    015 00:00:05:00 00:00:07:00 01:00:02:00 01:00:04:00\n* FROM CLIP NAME: nobody.mp4\n003  TAPE1    A     C        00:00:05:00 00:00:07:00 01:00:02:00 01:00:04:00\n';
     const foreign = readEdl(text, rates['29.97'], makeId);
-    expect(foreign.left).toEqual([expect.stringMatching(/^Sound that is cut apart/), 'Line 6: a dissolve became a cut.']);
+    expect(foreign.left).toEqual(['Line 6: a dissolve became a cut.']);
+    // The second picture has its sound under it, the first has none.
+    expect(foreign.tracks).toHaveLength(1);
+    expect(foreign.tracks[0]!.items.map((item) => (item.kind === 'clip' ? (item.muted ?? false) : null))).toEqual([true, null, false]);
     const { reel, missing } = relink(foreign, infos);
     expect(reel.tracks[0]!.items.map((item) => [item.kind, item.frames])).toEqual([['clip', 30], ['gap', 30], ['gap', 60]]);
     expect(missing).toEqual(['nobody.mp4']);
     expect(clipsOf(relink(foreign, infos, { 'nobody.mp4': 'b' }).reel).map((clip) => clip.media)).toEqual(['a', 'b']);
+  });
+  it('sound that is cut apart from its picture: a split edit, and a second channel', () => {
+    // The sound of the second piece begins half a second before its picture (an L cut, worked by hand), music lies on channel 2.
+    const text = 'TITLE: SPLIT\n001  ONE  V  C  00:00:01:00 00:00:03:00 01:00:00:00 01:00:02:00\n* FROM CLIP NAME: RACE DAY\n002  ONE  V  C  00:00:10:00 00:00:12:00 01:00:02:00 01:00:04:00\n* FROM CLIP NAME: RACE DAY\n003  ONE  A  C  00:00:01:00 00:00:02:12 01:00:00:00 01:00:01:12\n* FROM CLIP NAME: RACE DAY\n004  ONE  A  C  00:00:09:12 00:00:12:00 01:00:01:12 01:00:04:00\n* FROM CLIP NAME: RACE DAY\n005  ONE  A2  C  00:00:20:00 00:00:21:00 01:00:01:00 01:00:02:00\n* FROM CLIP NAME: RACE DAY\n';
+    const foreign = readEdl(text, rates['25'], makeId);
+    expect(foreign.left).toEqual([]);
+    const items = (index: number) => foreign.tracks[index]!.items.map((item) => (item.kind === 'gap' ? item.frames : [item.sourceIn, item.frames, item.muted ?? false]));
+    expect(foreign.tracks.map((track) => track.kind)).toEqual(['picture', 'sound', 'sound']);
+    expect(items(0)).toEqual([[25, 50, true], [250, 50, true]]);
+    expect(items(1)).toEqual([[25, 37, false], [237, 63, false]]);
+    expect(items(2)).toEqual([25, [500, 25, false]]);
+  });
+  it('a list without any sound events leaves the pictures their own', () => {
+    const foreign = readEdl('001  ONE  V  C  00:00:01:00 00:00:03:00 01:00:00:00 01:00:02:00\n', rates['25'], makeId);
+    expect(foreign.tracks[0]!.items[0]).not.toHaveProperty('muted');
   });
   it.each([
     ['hello', /No event was found/],
@@ -187,7 +205,7 @@ describe('tables and captions, read back by ffmpeg', () => {
     else list.push({ text: each, start: index * 0.4, end: index * 0.4 + 0.35, confidence: 1 });
     return list;
   }, []);
-  const cues = captionCues(words);
+  const cues = captionCues(words.map((word, index) => ({ ...word, media: 'a', index })));
 
   it('captions end with sentences, hold at most two rows of 42 letters, do not overlap, and say every word', () => {
     expect(cues[0]!.text).toBe('Here we go again.');

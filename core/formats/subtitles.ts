@@ -8,11 +8,53 @@ export interface Cue extends Range {
 const time = String.raw`(?:(\d+):)?(\d{1,2}):(\d{1,2})[.,](\d{1,3})`;
 const arrow = new RegExp(String.raw`^\s*${time}\s*-->\s*${time}`);
 
+/** Reads the lines of Advanced SubStation Alpha (.ass, .ssa): what stands in [Events], by the places its Format line gives. What begins and ends together is one subtitle. */
+function parseAss(text: string): Cue[] {
+  const events = text.slice(text.search(/^\[Events\]/im)).split('\n');
+  const places = (events.find((line) => /^Format:/i.test(line)) ?? 'Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text').replace(/^Format:/i, '').split(',').map((name) => name.trim().toLowerCase());
+  const [startAt, endAt] = [places.indexOf('start'), places.indexOf('end')];
+  const clock = (value: string): number => {
+    const match = /^\s*(\d+):(\d{1,2}):(\d{1,2})[.:](\d{1,3})\s*$/.exec(value);
+    return match ? seconds(match[1], match[2]!, match[3]!, match[4]!) : NaN;
+  };
+  const cues: Cue[] = [];
+  for (const line of events) {
+    if (!/^Dialogue:/i.test(line)) continue;
+    // The text is last and may hold commas.
+    const parts = line.replace(/^Dialogue:/i, '').split(',');
+    const raw = parts.slice(places.length - 1).join(',');
+    const [start, end] = [clock(parts[startAt] ?? ''), clock(parts[endAt] ?? '')];
+    // Drawings are no words.
+    if (!(end > start) || /\{[^}]*\\p[1-9]/.test(raw)) continue;
+    const words = plain(raw.replace(/\\[Nnh]/g, ' ').replace(/\{[^}]*\}/g, '')).replace(/\s+/g, ' ').trim();
+    if (words) cues.push({ start, end, text: words });
+  }
+  return joinAss(cues.sort((a, b) => a.start - b.start || a.end - b.end));
+}
+
+/** Captions with a lit word come as one event a word and row: the same words that follow at once are one subtitle. */
+function joinAss(cues: readonly Cue[]): Cue[] {
+  const rows: Cue[] = [];
+  for (const cue of cues) {
+    const same = rows.findLast((row) => row.text === cue.text && Math.abs(row.end - cue.start) < 0.011);
+    if (same) same.end = cue.end;
+    else rows.push({ ...cue });
+  }
+  const found: Cue[] = [];
+  for (const row of rows) {
+    const above = found.find((each) => Math.abs(each.start - row.start) < 0.011 && Math.abs(each.end - row.end) < 0.011);
+    if (above) above.text = `${above.text} ${row.text}`;
+    else found.push(row);
+  }
+  return found;
+}
+
 /**
- * Reads SubRip (.srt) and WebVTT (W3C 2019): both are blocks with an arrow between two times; hours may be left out
+ * Reads SubRip (.srt), WebVTT (W3C 2019) and Advanced SubStation Alpha: the first two are blocks with an arrow between two times; hours may be left out
  * in WebVTT. Numbers, settings, notes, styles and mark-up are left out. What has no text or no length is left out.
  */
 export function parseSubtitles(text: string): Cue[] {
+  if (/^\[Events\]/im.test(text)) return parseAss(text.replace(/\r\n?/g, '\n'));
   const cues: Cue[] = [];
   for (const block of text.replace(/\r\n?/g, '\n').split(/\n{2,}/)) {
     const lines = block.split('\n');

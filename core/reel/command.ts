@@ -1,5 +1,5 @@
 import type { Rate } from '#core/time';
-import type { Clip, Fit, Gap, Look, Music, Reel, ReelMarker, Steady, StillMove, Title, Transition } from './types';
+import type { CaptionStyle, Clip, Fit, Framing, Gap, Logo, Look, Music, Reel, ReelMarker, Steady, StillMove, Title, Transition } from './types';
 
 /** Where pieces go: pushed in, laid over, at the end, above the main track without touching it, or heard beside it. */
 export type Placing = 'insert' | 'overwrite' | 'append' | 'above' | 'sound';
@@ -58,6 +58,10 @@ export type ReelCommand =
   | { type: 'fit'; clip: string | null; fit: Fit | null }
   | { type: 'stillMove'; clip: string; move: StillMove | null }
   | { type: 'steady'; clip: string; steady: Steady | null }
+  /** Which part of its picture a clip shows in a frame of another shape; several at once when they were computed together. */
+  | { type: 'framing'; framings: { clip: string; framing: Framing | null }[] }
+  | { type: 'captions'; style: CaptionStyle | null }
+  | { type: 'logo'; logo: Logo | null }
   | { type: 'title'; title: Title }
   | { type: 'removeTitle'; id: string }
   /** Titles, transitions, look and photo moves together. */

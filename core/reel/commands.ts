@@ -40,6 +40,9 @@ function apply(reel: Reel, command: ReelCommand, sources: Sources): EditResult {
     case 'track': return dress.setTrack(reel, command);
     case 'transitions': return dress.transitions(reel, command, sources);
     case 'theme': return dress.setTheme(reel, command, sources);
+    case 'framing': return dress.setFraming(reel, command, sources);
+    case 'captions': return dress.setCaptions(reel, command);
+    case 'logo': return dress.setLogo(reel, command, sources);
     case 'title': return dress.setTitle(reel, command);
     case 'removeTitle': return { ok: true, reel: { ...reel, titles: (reel.titles ?? []).filter((title) => title.id !== command.id) } };
     case 'mark': return { ok: true, reel: { ...reel, markers: [...(reel.markers ?? []).filter((marker) => marker.id !== command.marker.id), command.marker].sort((a, b) => a.frame - b.frame) } };
@@ -95,7 +98,7 @@ function several(reel: Reel, { commands }: CommandOf<'several'>, sources: Source
 
 const placingWords: Record<Placing, string> = { append: 'to the end', insert: 'in', overwrite: 'over what was there', above: 'above', sound: 'beside, as sound' };
 const plain: Partial<Record<ReelCommand['type'], string>> = {
-  slots: 'followed the slots of the montage', takeBack: 'took a piece back from another reel', format: 'changed the shape or the rate', track: 'changed a track', removeTitle: 'took a title away', mark: 'set a marker', unmark: 'took a marker away',
+  framing: 'framed the picture', captions: 'changed the captions', logo: 'changed the logo', slots: 'followed the slots of the montage', takeBack: 'took a piece back from another reel', format: 'changed the shape or the rate', track: 'changed a track', removeTitle: 'took a title away', mark: 'set a marker', unmark: 'took a marker away',
 };
 const onClip: Partial<Record<ReelCommand['type'], string>> = {
   handOver: 'moved “%” to another reel', remove: 'took out “%”', lift: 'lifted “%”', place: 'put “%” elsewhere', roll: 'rolled the cut before “%”', slip: 'slipped “%”', split: 'split “%”', hold: 'held a frame of “%”',

@@ -16,3 +16,6 @@ export * from './compare';
 export * from './fitMusic';
 export { framesBefore, framesLeft, linkedWith, locate, type Found } from './edits/shared';
 export { plainLook } from './edits/dress';
+export * from './houseStyle';
+export * from './variants';
+export * from './outlet';

@@ -1,6 +1,6 @@
 import { framesPerSecond, type Rate } from '#core/time';
 import { findTheme, plainTheme, type TitleStyle } from './themes';
-import type { Reel, Title } from './types';
+import type { Logo, Reel, Title } from './types';
 
 /** What titles are drawn on: the part of the canvas standard that they need, the same in a browser and on the server. */
 export interface TitleCanvas {
@@ -142,4 +142,13 @@ export function titleAt(title: Title, style: TitleStyle, frame: number, rate: Ra
   const travel = titleTravel(style, size);
   const left = (1 - inward) ** 3;
   return { opacity: Math.max(0, Math.min(1, inward, (title.frames - frame) / motion)), x: travel.x * left, y: travel.y * left };
+}
+
+/** Where a logo stands in a picture, in whole pixels: inside the graphics safe area (EBU R 95). */
+export function logoBox(logo: Logo, source: Reel['size'], size: Reel['size']): { x: number; y: number; width: number; height: number } {
+  const longer = logo.size * Math.min(size.width, size.height);
+  const scale = longer / Math.max(source.width, source.height);
+  const [width, height] = [Math.max(2, Math.round(source.width * scale)), Math.max(2, Math.round(source.height * scale))];
+  const [across, down] = [Math.round(size.width * safe), Math.round(size.height * safe)];
+  return { width, height, x: logo.corner.endsWith('left') ? across : size.width - across - width, y: logo.corner.startsWith('top') ? down : size.height - down - height };
 }

@@ -39,6 +39,33 @@ export interface StillMove {
   to: Frame;
 }
 
+/** A point of a crop's path: second of the source, middle of what is shown in shares of the source. Two points at one second are a jump. */
+export type PathPoint = [seconds: number, x: number, y: number];
+
+/** Where somebody put the crop; its path runs through it. */
+export interface FramingKey {
+  seconds: number;
+  x: number;
+  y: number;
+}
+
+/** What a crop follows: who speaks (else the largest face, else a thing, else motion), one face by its track, two speakers over one another, or nothing. */
+export type FramingSubject = 'auto' | 'fixed' | 'stack' | `face:${string}`;
+
+/** Which part of a picture of another shape is shown; see `core/framing`. */
+export interface Framing {
+  subject: FramingSubject;
+  /** 1 shows as much as the shape allows, 2 half of that. */
+  zoom: number;
+  keys: FramingKey[];
+  /** As computed when it was last changed; between points it runs straight. */
+  path: PathPoint[];
+  /** Of the lower picture when two speakers are stacked. */
+  below?: PathPoint[];
+  /** What it found to follow, for people: "the speaker", "a boat". */
+  follows?: string;
+}
+
 /** Strengths 0 to 1; see `steadyingPrice`. */
 export interface Steady {
   position: number;
@@ -78,6 +105,8 @@ export interface Clip {
   fit?: Fit;
   move?: StillMove;
   steady?: Steady;
+  /** Counts where the picture fills a frame of another shape. */
+  framing?: Framing;
 }
 
 /** Music under the whole reel; it begins anew when it is shorter. */
@@ -138,6 +167,49 @@ export interface Title {
   sub?: string;
 }
 
+export type CaptionFont = 'Figtree' | 'Archivo Black' | 'Bricolage Grotesque' | 'Fraunces' | 'Spline Sans Mono';
+/** How captions look. Colours are `#rrggbb` or `#rrggbbaa`. */
+export interface CaptionStyle {
+  font: CaptionFont;
+  /** Of the letters, in hundredths of the picture's shorter side. */
+  size: number;
+  colour: string;
+  /** Of the word that is being spoken. */
+  lit: string;
+  /** Of words that were marked as important. */
+  emphasis: string;
+  outline: string;
+  /** In hundredths of the letters' size. */
+  outlineWidth: number;
+  /** Behind the rows; null for none. */
+  box: string | null;
+  /** Middle of the caption as a share of the picture's height. */
+  place: number;
+  upper: boolean;
+  motion: 'none' | 'fade' | 'pop';
+  /** At most, over both rows. */
+  letters: number;
+}
+
+/** A picture in a corner, all along. */
+export interface Logo {
+  media: string;
+  corner: 'top left' | 'top right' | 'bottom left' | 'bottom right';
+  /** Its longer side as a share of the picture's shorter one. */
+  size: number;
+  opacity: number;
+}
+
+/** How the reels of a house look: captions, logo, opening, name strip and end card. */
+export interface HouseStyle {
+  captions: CaptionStyle;
+  theme: string | null;
+  logo: Logo | null;
+  opening: { text: string; seconds: number } | null;
+  lower: { text: string; sub: string; seconds: number } | null;
+  end: { text: string; sub: string; seconds: number } | null;
+}
+
 /** An edit list, modelled on OpenTimelineIO's timeline, track, clip. */
 export interface Reel {
   schema: 'BrightReel.Reel.1';
@@ -157,6 +229,9 @@ export interface Reel {
   /** For all pieces that have none of their own. */
   look?: Look;
   fit?: Fit;
+  /** Burnt-in captions out of the words that are heard; none when missing. */
+  captions?: CaptionStyle;
+  logo?: Logo;
 }
 
 export interface MovedClip {

@@ -26,3 +26,37 @@ export function spread(texts: readonly string[], start: number, end: number): Wo
 
 /** Letters take time, and so does every word's beginning. */
 const weight = (text: string) => text.replace(/[^\p{L}\p{N}]/gu, '').length + 2;
+
+/** Marks a word as important or not, or says whether captions part after it; `null` leaves that to the machine. */
+export function flagWord(words: readonly Word[], index: number, flags: { emphasis?: boolean; breakAfter?: boolean | null }): Word[] {
+  return words.map((word, at) => {
+    if (at !== index) return word;
+    const { emphasis, breakAfter, ...rest } = word;
+    const important = flags.emphasis ?? emphasis;
+    const parts = flags.breakAfter === undefined ? breakAfter : (flags.breakAfter ?? undefined);
+    return { ...rest, ...(important ? { emphasis: true } : {}), ...(parts === undefined ? {} : { breakAfter: parts }) };
+  });
+}
+
+/** A word's shortest time, in seconds. */
+const leastWord = 0.04;
+
+/** Other times for some words, one after the other: each begins at its time and ends where the next one does, at the latest. Times in seconds of the file. */
+export function retimeWords(words: readonly Word[], from: number, starts: readonly number[], end: number): Word[] {
+  const out = words.map((word) => ({ ...word }));
+  for (const [offset, start] of starts.entries()) {
+    const word = out[from + offset];
+    if (!word) break;
+    word.start = start;
+    word.end = Math.max(start + leastWord, starts[offset + 1] ?? end);
+    word.confidence = 1;
+  }
+  return out.sort((a, b) => a.start - b.start);
+}
+
+/** New words in a stretch of time, in place of those that lie mostly inside it. */
+export function typeWords(words: readonly Word[], text: string, start: number, end: number): Word[] {
+  const kept = words.filter((word) => (word.start + word.end) / 2 < start || (word.start + word.end) / 2 >= end);
+  const texts = text.split(/\s+/).filter(Boolean);
+  return [...kept, ...(texts.length ? spread(texts, start, end) : [])].sort((a, b) => a.start - b.start);
+}

@@ -9,7 +9,7 @@ export class WordsError extends Error {
 }
 
 /**
- * Words out of an SRT or WebVTT file, or JSON: `{"words": [{"text", "start", "end", "confidence"?}]}` or the list
+ * Words out of an SRT, WebVTT or ASS file, or JSON: `{"words": [{"text", "start", "end", "confidence"?, "emphasis"?, "breakAfter"?}]}` or the list
  * alone. Subtitles know only when a line begins and ends; their words take the times of words that were heard at the
  * same place where the texts agree, and share the rest by their length.
  * @param heard words with times of the same recording, if there are any
@@ -18,9 +18,9 @@ export class WordsError extends Error {
 export function importWords(text: string, heard: readonly Word[] = []): Word[] {
   const plain = text.replace(/^\uFEFF/, '').trim();
   if (!plain) throw new WordsError('The file is empty.');
-  if (/^[[{]/.test(plain)) return fromJson(plain);
+  if (/^(\{|\[\s*[{\]])/.test(plain)) return fromJson(plain);
   const cues = parseSubtitles(plain);
-  if (cues.length === 0) throw new WordsError('No lines with times were found. Give an SRT or WebVTT file, or JSON with words.');
+  if (cues.length === 0) throw new WordsError('No lines with times were found. Give an SRT, WebVTT or ASS file, or JSON with words.');
   return cues.flatMap((cue) => alignToHeard(spread(cue.text.split(/\s+/).filter(Boolean), cue.start, cue.end), heard.filter((word) => overlap(word, cue) > 0)));
 }
 
@@ -34,9 +34,9 @@ function fromJson(text: string): Word[] {
   const list = Array.isArray(parsed) ? (parsed as unknown[]) : (parsed as { words?: unknown }).words;
   if (!Array.isArray(list)) throw new WordsError('The JSON holds no list of words.');
   return list.map((entry, index) => {
-    const { text: word, start, end, confidence = 1 } = (entry ?? {}) as Record<string, unknown>;
+    const { text: word, start, end, confidence = 1, emphasis, breakAfter } = (entry ?? {}) as Record<string, unknown>;
     if (typeof word !== 'string' || typeof start !== 'number' || typeof end !== 'number' || !(end >= start) || start < 0) throw new WordsError(`Word ${index + 1} needs text, start and end in seconds, and must not end before it begins.`);
-    return { text: word.trim(), start, end, confidence: typeof confidence === 'number' ? Math.min(1, Math.max(0, confidence)) : 1 };
+    return { text: word.trim(), start, end, confidence: typeof confidence === 'number' ? Math.min(1, Math.max(0, confidence)) : 1, ...(emphasis === true ? { emphasis } : {}), ...(typeof breakAfter === 'boolean' ? { breakAfter } : {}) };
   }).sort((a, b) => a.start - b.start);
 }
 

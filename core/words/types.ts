@@ -5,6 +5,10 @@ export interface Word extends Range {
   text: string;
   /** How sure the recogniser is, 0 to 1; 1 for what a person wrote. */
   confidence: number;
+  /** Marked as important; captions show it in another colour. */
+  emphasis?: boolean;
+  /** Whether captions part after it: true always, false never, by themselves when missing. */
+  breakAfter?: boolean;
 }
 
 export interface Sentence extends Range {

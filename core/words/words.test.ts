@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { parseSubtitles } from '#core/formats';
-import { correctWords, importWords, sentences, spread, type Word } from '.';
+import { correctWords, importWords, sentences, spread, type Word, flagWord, retimeWords, typeWords } from '.';
 
 const word = (text: string, start: number, end: number, confidence = 0.9): Word => ({ text, start, end, confidence });
 
@@ -73,5 +73,28 @@ describe('subtitles in', () => {
     expect(() => importWords('{"words":[{"text":"b","start":2,"end":1}]}')).toThrow(/Word 1 needs/);
     expect(() => importWords('{"words":')).toThrow(/not valid JSON/);
     expect(() => importWords('{"text":"x"}')).toThrow(/no list of words/);
+  });
+});
+
+describe('words of captions, changed in place', () => {
+  const words = ['two', 'rolls', 'of', 'tape'].map((text, index) => ({ text, start: index, end: index + 0.8, confidence: 0.3 }));
+  it('a word is marked, unmarked, parted after, and left to the machine again', () => {
+    const marked = flagWord(words, 1, { emphasis: true, breakAfter: false });
+    expect(marked[1]).toMatchObject({ emphasis: true, breakAfter: false, start: 1 });
+    expect(flagWord(marked, 1, { breakAfter: null })[1]).toEqual({ ...words[1], emphasis: true });
+    expect(flagWord(marked, 1, { emphasis: false })[1]).toEqual({ ...words[1], breakAfter: false });
+    expect(words[1]).not.toHaveProperty('emphasis');
+  });
+  it('tapped words begin at their taps and end where the next one begins; they are sure then', () => {
+    const tapped = retimeWords(words, 1, [1.2, 1.9, 2.5], 3.1);
+    expect(tapped.map(({ start, end }) => [start, end])).toEqual([[0, 0.8], [1.2, 1.9], [1.9, 2.5], [2.5, 3.1]]);
+    expect(tapped.map((word) => word.confidence)).toEqual([0.3, 1, 1, 1]);
+  });
+  it('typed words share their stretch and take the place of what lay in it', () => {
+    const typed = typeWords(words, 'a roll', 0.9, 2.9);
+    expect(typed.map((word) => word.text)).toEqual(['two', 'a', 'roll', 'tape']);
+    expect(typed[1]!.start).toBeCloseTo(0.9, 9);
+    expect(typed[2]!.end).toBeCloseTo(2.9, 9);
+    expect(typeWords([], 'hello there', 1, 2)).toHaveLength(2);
   });
 });

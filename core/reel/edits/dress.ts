@@ -125,6 +125,43 @@ export function setSteady(reel: Reel, { clip, steady }: CommandOf<'steady'>, sou
   return change(reel, clip, (own) => withValues(own, { steady: steady ?? undefined }));
 }
 
+const isShare = (value: number) => value >= 0 && value <= 1;
+/** The subjects and paths are what `core/framing` gives; here only their form is checked. */
+export function setFraming(reel: Reel, { framings }: CommandOf<'framing'>, sources: Sources): EditResult {
+  let now = reel;
+  for (const { clip, framing } of framings) {
+    const found = locate(now, clip);
+    if (!found) return refuse('This piece is not in the reel any more.');
+    if (framing && sources.get(found.clip.media)?.photo) return refuse('A photo is framed by its move.');
+    if (framing && !(framing.zoom >= 1 && framing.zoom <= 4)) return refuse('A crop comes closer by 1 to 4 times.');
+    const points = framing ? [...framing.path, ...(framing.below ?? [])] : [];
+    if (framing && (framing.path.length === 0 || points.some(([seconds, x, y]) => !(seconds >= 0) || !isShare(x) || !isShare(y)) || framing.keys.some(({ x, y }) => !isShare(x) || !isShare(y)))) return refuse('The crop lies outside the picture.');
+    const result = change(now, clip, (own) => withValues(own, { framing: framing ?? undefined }));
+    if (!result.ok) return result;
+    now = result.reel;
+  }
+  return done(now);
+}
+
+const colourForm = /^#[0-9a-f]{6}([0-9a-f]{2})?$/i;
+export function setCaptions(reel: Reel, { style }: CommandOf<'captions'>): EditResult {
+  const { captions: _, ...rest } = reel;
+  if (!style) return done(rest);
+  if (![style.colour, style.lit, style.emphasis, style.outline, ...(style.box ? [style.box] : [])].every((colour) => colourForm.test(colour))) return refuse('A colour is written like #ffc95c.');
+  if (!(style.size >= 2 && style.size <= 16)) return refuse('Captions are 2 to 16 hundredths of the picture high.');
+  if (!(style.place >= 0.05 && style.place <= 0.95)) return refuse('Captions stand inside the picture.');
+  if (!(style.letters >= 10 && style.letters <= 84) || !(style.outlineWidth >= 0 && style.outlineWidth <= 30)) return refuse('A caption has 10 to 84 letters, and an outline of at most 30 hundredths of them.');
+  return done({ ...rest, captions: style });
+}
+
+export function setLogo(reel: Reel, { logo }: CommandOf<'logo'>, sources: Sources): EditResult {
+  const { logo: _, ...rest } = reel;
+  if (!logo) return done(rest);
+  if (!sources.get(logo.media)?.photo) return refuse('A logo is a picture of the project.');
+  if (!(logo.size >= 0.03 && logo.size <= 0.6) || !(logo.opacity > 0 && logo.opacity <= 1)) return refuse('A logo is 3 to 60 hundredths of the picture wide, and can be seen.');
+  return done({ ...rest, logo });
+}
+
 export function setTitle(reel: Reel, { title }: CommandOf<'title'>): EditResult {
   const text = title.text.trim();
   if (!text) return refuse('A title needs a text.');

@@ -1,0 +1,78 @@
+import { Maximize, Pause, Play, SkipBack, SkipForward, Smartphone } from 'lucide-react';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { clearOfPlayers } from '#core/captions';
+import { cropWidth, pathAt } from '#core/framing';
+import { formatClock } from '#core/time';
+import type { ReelDesk } from '../reel/useReelDesk';
+import { IconButton } from '../ui/controls';
+
+/** The viewer's own size in the column. */
+const box = { width: 399, height: 400 };
+
+interface ShortViewerProps {
+  desk: ReelDesk;
+  follows: string;
+  onPrevious(): void;
+  onNext(): void;
+  /** The crop was dragged: its new middle at the playhead, in shares of the source. */
+  onDrag(middle: { x: number; y: number }): void;
+}
+
+/** The short as it will be, in the middle of the whole picture; dragging moves the picture under the frame. */
+export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: ShortViewerProps) {
+  const { player, document: reel, segment } = desk;
+  const frame = useRef<HTMLDivElement>(null);
+  const [full, setFull] = useState(false);
+  const [covers, setCovers] = useState(false);
+  const [held, setHeld] = useState<{ x: number; y: number; dx: number; dy: number } | null>(null);
+  const size = reel?.size ?? { width: 9, height: 16 };
+  const scale = Math.min((box.width - 12) / size.width, (box.height - 12) / size.height);
+  const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
+  useEffect(() => {
+    const onFull = () => setFull(document.fullscreenElement === frame.current && frame.current !== null);
+    document.addEventListener('fullscreenchange', onFull);
+    return () => document.removeEventListener('fullscreenchange', onFull);
+  }, []);
+  const ratio = full ? 2.6 : 2;
+  useEffect(() => player.setSize(Math.round(width * ratio), Math.round(height * ratio)), [width, height, ratio]);
+  const item = segment?.media ? desk.itemOf(segment.media) : null;
+  const framing = segment?.clip?.framing;
+  const source = item?.probe ? { width: item.probe.width, height: item.probe.height } : null;
+  const fills = (segment?.clip?.fit ?? reel?.fit) === 'fill';
+  const canDrag = Boolean(framing && source && fills && !framing.below);
+  const middleAfter = (dx: number, dy: number) => {
+    const shown = cropWidth(source!, size, framing!.zoom);
+    const seconds = segment!.sourceSeconds + (player.time - segment!.startSeconds) * segment!.speed;
+    const now = pathAt(framing!.path, seconds);
+    const pixel = shown / width;
+    const inside = (value: number, extent: number) => Math.min(1 - extent / 2, Math.max(extent / 2, value));
+    const tall = (shown * source!.width * size.height) / (size.width * source!.height);
+    // The picture follows the hand, so the crop goes the other way.
+    return { x: inside(now.x - dx * pixel, shown), y: inside(now.y - (dy * pixel * source!.width) / source!.height, tall) };
+  };
+  const drag = {
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => { if (!canDrag) return; player.pause(); event.currentTarget.setPointerCapture(event.pointerId); setHeld({ x: event.clientX, y: event.clientY, dx: 0, dy: 0 }); },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => held && setHeld({ ...held, dx: event.clientX - held.x, dy: event.clientY - held.y }),
+    onPointerUp: () => { if (held && Math.hypot(held.dx, held.dy) > 3) onDrag(middleAfter(held.dx, held.dy)); setHeld(null); },
+  };
+  return (
+    <div className="shrink-0 border-b border-line">
+      <div ref={frame} className={`relative flex touch-none items-center justify-center overflow-hidden bg-[#0b0f12] ${canDrag ? 'cursor-grab active:cursor-grabbing' : ''}`} style={full ? { height: '100vh' } : { height: box.height }} data-testid="short-viewer" {...drag}>
+        {!full && <canvas ref={player.surround} width={box.width * 2} height={(box.height - 12) * 2} className="absolute left-0 top-1.5" style={{ width: box.width, height: box.height - 12, transform: held ? `translate(${held.dx}px, 0)` : undefined }} aria-hidden />}
+        <div className={`relative ${full ? 'h-full' : 'overflow-hidden rounded-md outline outline-2 outline-text'}`} style={full ? { aspectRatio: `${size.width} / ${size.height}` } : { width, height }}>
+          <canvas ref={player.screen} className="h-full w-full" style={held ? { transform: `translate(${held.dx}px, 0)` } : undefined} role="img" aria-label="The short at the playhead" />
+          {covers && <><span className="pointer-events-none absolute inset-x-0 top-0 border-b border-dashed border-text/60 bg-black/40" style={{ height: `${clearOfPlayers.top * 100}%` }} /><span className="pointer-events-none absolute inset-x-0 bottom-0 border-t border-dashed border-text/60 bg-black/40" style={{ height: `${(1 - clearOfPlayers.bottom) * 100}%` }} /></>}
+        </div>
+      </div>
+      <div className="flex h-10 items-center gap-1 border-t border-line px-2.5">
+        <IconButton label="Short before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
+        <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
+        <IconButton label="Short after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
+        <IconButton label="What phone players cover" aria-pressed={covers} className={covers ? 'bg-line' : ''} onClick={() => setCovers(!covers)}><Smartphone size={15} /></IconButton>
+        <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
+        <span className="ml-1 truncate text-muted" data-testid="follows" title={canDrag ? 'Drag the picture to frame it by hand' : undefined}>{follows}</span>
+        <span className="tabular ml-auto text-muted" data-testid="timecode">{formatClock(player.time, true)}</span>
+      </div>
+    </div>
+  );
+}

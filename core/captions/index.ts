@@ -1,0 +1,5 @@
+export * from './types';
+export * from './lines';
+export * from './style';
+export * from './layout';
+export * from './ass';

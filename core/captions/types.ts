@@ -1,0 +1,32 @@
+import type { Word } from '#core/words';
+
+/** A word as it is heard in a reel, with its place in the transcript of its footage. */
+export interface HeardWord extends Word {
+  media: string;
+  index: number;
+}
+
+/** One caption: up to two rows of words that stand together. Times are seconds of the reel. */
+export interface CaptionLine {
+  start: number;
+  end: number;
+  words: HeardWord[];
+  /** How many of the words stand in the first row. */
+  firstRow: number;
+  /** Letters a second; see `fastestReading`. */
+  pace: number;
+}
+
+export interface CaptionRules {
+  /** Letters of a whole caption, over both rows. */
+  letters: number;
+  /** No caption stands longer, in seconds. */
+  longestSeconds: number;
+}
+
+/** 32 to 42 letters over two rows on a phone; common practice in subtitling, no source. */
+export const captionRules: CaptionRules = { letters: 36, longestSeconds: 7 };
+/** Letters a second that can be read well, and at the most; common practice in subtitling (17 for adults, 20 at the most), no source. */
+export const easyReading = 17, fastestReading = 20;
+
+export const lineText = (words: readonly { text: string }[]): string => words.map((word) => word.text).join(' ');
