@@ -30,7 +30,7 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   const output = join(scratchFolder(), `render-${render.id}.${render.format}`);
   try {
     const measured = await renderReel(reel, sources, output, {
-      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), wordsOf: await wordsOf(reel), signal, onProgress: progress,
+      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), wordsOf: await wordsOf(reel), resumable: true, signal, onProgress: progress,
       tables: await loadTables(render.projectId, tablesOf(reel)),
       pathOf: async (media) => {
         const row = await findMedia(media);

@@ -9,6 +9,8 @@ export class MediaError extends Error {
   }
 }
 
+export const diskFull = 'The disk is full. Free some space, then try again: the render goes on where it stopped.';
+
 /** Asked to stop; not a fault. */
 export class Cancelled extends Error {
   constructor() {

@@ -3,17 +3,18 @@ import { join } from 'node:path';
 import { cropParts, cropWithin, fullWidth, isFramed, standsStill, steadyViews, stillMoveAt, type Size, type View } from '#core/framing';
 import { changesNothing, lookTable, writeCube, type ColourTable } from '#core/look';
 import type { CameraPath } from '#core/picture';
-import { clipsOf, logoBox, planPictures, reelFrames, type Framing, type Look, type OutputFormat, type Quality, type Reel, type Segment } from '#core/reel';
+import { clipsOf, logoBox, planHeard, planPictures, reelFrames, type Framing, type Look, type OutputFormat, type Quality, type Reel, type Segment } from '#core/reel';
 import { framesToSeconds, type Range } from '#core/time';
 import type { Word } from '#core/words';
-import { formatArguments, soundEncoder } from './outputFormats';
-import { MediaError, inputArguments } from './process';
+import { container, pictureEncoder, soundEncoder } from './outputFormats';
+import { MediaError, inputArguments, inputGuard } from './process';
 import { blackChain, crossChain, fpsOf, leafChain, type Leaf } from './renderPicture';
 import { Inputs, filtersForLoudness, measureLoudness, readLoudness, soundGraph, writeGain, type FrameRange, type MeasuredSound } from './renderSound';
 import { captionFilter } from './renderCaptions';
 import { drawTitles, titleGraph } from './renderTitles';
 import { runFfmpeg } from './runFfmpeg';
-import { warpPiece } from './warp';
+import { decodedFrom, fingerprint, stretchSeconds, stretchesOf, writeList, type Piece, type Stretch } from './stretches';
+import { warpPiece, type WarpJob } from './warp';
 
 export interface RenderSource {
   file: string;
@@ -40,12 +41,17 @@ export interface RenderOptions {
   pathOf?(media: string): Promise<CameraPath | null>;
   /** Words of a source with their times in it; for captions. */
   wordsOf?(media: string): readonly Word[];
+  /** Keeps what is whole when it breaks off, so that the same call goes on there. */
+  resumable?: boolean;
+  /** Another length of the stretches; for tests. */
+  stretchSeconds?: number;
   signal?: AbortSignal;
   onProgress?(share: number): void;
 }
 
 /**
- * Renders a reel, or a range of it. The file appears whole or not at all; the same reel gives the same bytes.
+ * Renders a reel, or a range of it. The file appears whole or not at all; the same reel gives the same bytes. Films are
+ * made in stretches; see `Stretch`.
  * @param sources by media id
  * @returns loudness and true peak of the finished file, as measured in it
  * @throws MediaError when footage is missing, the disk is full or ffmpeg fails; Cancelled
@@ -61,43 +67,114 @@ export async function renderReel(reel: Reel, sources: ReadonlyMap<string, Render
   const scratch = `${output}.parts`;
   const part = `${output}.part`;
   await mkdir(scratch, { recursive: true });
+  let finished = false;
   try {
-    const { signal } = options;
-    const pictured = format !== 'wav';
-    const leaves = pictured ? leavesOf(picturesIn(reel, range)) : [];
-    const moving = leaves.filter((leaf) => movesView(leaf, sources, reel, options.size));
-    const frames = range.end - range.start;
-    const warpFrames = moving.reduce((sum, leaf) => sum + leaf.frames, 0);
-    const share = (done: number) => options.onProgress?.(Math.min(0.999, done / (frames + 1.5 * warpFrames)));
-    const ready = new Map<Segment, string>();
-    let warped = 0;
-    for (const [index, leaf] of moving.entries()) {
-      const file = join(scratch, `view-${index}.mkv`);
-      if (!(await warpLeaf(reel, leaf, sources.get(leaf.media!)!, options, file))) continue;
-      ready.set(leaf, file);
-      warped += leaf.frames;
-      share(1.5 * warped);
+    const call: Call = { reel, sources, options, scratch, range };
+    if (format === 'wav') await renderSound(call, part, format);
+    else {
+      const pictures = await renderPictures(call, format);
+      if (format === 'mp4' || format === 'webm') {
+        const sound = join(scratch, `sound-${await soundName(call, format)}.${format}`);
+        if (!(await isThere(sound))) await whole(sound, (half) => renderSound(call, half, format));
+        const list = join(scratch, 'list.ffconcat');
+        await writeList(list, pictures, reel.rate);
+        await runFfmpeg(['-v', 'error', '-nostdin', '-y', ...inputGuard, '-f', 'concat', '-safe', '0', '-i', list, ...inputArguments(sound), '-map', '0:v:0', '-map', '1:a:0', '-c', 'copy', ...container(format), ...plainly, part], options.signal);
+      } else await rename(pictures[0]!.file, part);
     }
-    const parts: Parts = {
-      ready, tables: await writeTables(reel, leaves, options.tables ?? new Map(), scratch),
-      titles: pictured ? await drawTitles(reel, options.size, (index) => join(scratch, `title-${index}.png`)) : new Map(),
-      gain: format === 'gif' || format === 'png' ? null : await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start), loudness: '',
-      captions: pictured ? await captionFilter(reel, options.wordsOf ?? (() => []), options.size, scratch, range.start) : null,
-    };
-    const silent = format === 'gif' || format === 'png';
-    if (!silent) parts.loudness = await filtersForLoudness(reel.loudnessLufs, async (filters) => {
-      if (!filters) return readLoudness(await runFfmpeg(soundArguments(reel, sources, parts.gain, range), signal));
-      const tried = join(scratch, `sound.${format}`);
-      await runFfmpeg(soundArguments(reel, sources, parts.gain, range, { filters, encoder: soundEncoder(format), output: tried }), signal);
-      return measureLoudness(tried, signal);
-    });
-    await runFfmpeg(renderArguments(reel, sources, part, { size: options.size, format, quality: options.quality ?? 'good', range }, parts), signal, (seconds) => share(1.5 * warpFrames + (seconds * reel.rate.num) / reel.rate.den));
     await rename(part, output);
-    return silent ? { integratedLufs: null, truePeakDb: null } : await measureLoudness(output, signal);
+    finished = true;
+    return format === 'gif' || format === 'png' ? { integratedLufs: null, truePeakDb: null } : await measureLoudness(output, options.signal);
   } finally {
     await rm(part, { force: true });
-    await rm(scratch, { recursive: true, force: true });
+    if (finished || !options.resumable) await rm(scratch, { recursive: true, force: true });
   }
+}
+
+interface Call {
+  reel: Reel;
+  sources: ReadonlyMap<string, RenderSource>;
+  options: RenderOptions;
+  scratch: string;
+  range: FrameRange;
+}
+
+/** Nothing in a file says when or by what it was made. */
+const plainly = ['-map_metadata', '-1', '-fflags', '+bitexact', '-flags:v', '+bitexact', '-flags:a', '+bitexact'];
+const isThere = (file: string): Promise<boolean> => stat(file).then((stats) => stats.size > 0, () => false);
+/** Makes a file under another name, so that what bears its own is whole. */
+async function whole(file: string, make: (half: string) => Promise<unknown>): Promise<void> {
+  const half = `${file}.half`;
+  try {
+    await make(half);
+    await rename(half, file);
+  } finally {
+    await rm(half, { force: true });
+  }
+}
+
+/** The pictures, stretch by stretch, or what is there of them from before. A GIF and a still are one stretch. */
+async function renderPictures({ reel, sources, options, scratch, range }: Call, format: Exclude<OutputFormat, 'wav'>): Promise<{ file: string; range: FrameRange }[]> {
+  const { signal, size } = options;
+  const length = format === 'gif' || format === 'png' ? Infinity : Math.round(((options.stretchSeconds ?? stretchSeconds) * reel.rate.num) / reel.rate.den);
+  const stretches = stretchesOf(planPictures(reel), range, reel.rate, length);
+  const tables = await writeTables(reel, stretches.flatMap(({ pieces }) => leavesOf(pieces)), options.tables ?? new Map(), scratch);
+  const titles = await drawTitles(reel, size, (index) => join(scratch, `title-${index}.png`));
+  const captions = await captionFilter(reel, options.wordsOf ?? (() => []), size, scratch);
+  const planned = await Promise.all(stretches.map(async (stretch, index) => {
+    const warps = new Map<Piece, { job: WarpJob; file: string }>();
+    for (const leaf of leavesOf(stretch.pieces)) {
+      const job = movesView(leaf, sources, reel, size) ? await warpJob(reel, leaf, sources.get(leaf.media!)!, options) : null;
+      if (job) warps.set(leaf, { job, file: join(scratch, `view-${index}-${warps.size}.mkv`) });
+    }
+    const parts: Parts = { ready: new Map([...warps].map(([leaf, { file }]) => [leaf, file])), tables, titles, captions: captions?.from(stretch.range.start) ?? null };
+    const make = (output: string) => pictureArguments(reel, sources, stretch, output, { size, format, quality: options.quality ?? 'good' }, parts);
+    const used = leavesOf(stretch.pieces).flatMap((leaf) => sources.get(leaf.media!)?.file ?? []);
+    const name = await fingerprint([make(''), [...warps.values()].map(({ job }) => job)], [...tables.values(), ...titles.values(), ...(captions ? [captions.file] : [])], [...used, ...(reel.logo ? [sources.get(reel.logo.media)!.file] : [])]);
+    const file = join(scratch, `picture-${name}.${format}`);
+    return { file, range: stretch.range, warps: [...warps.values()], make, there: await isThere(file) };
+  }));
+  const effort = (each: (typeof planned)[number]) => each.range.end - each.range.start + warpEffort * each.warps.reduce((sum, { job }) => sum + job.views.length, 0);
+  const all = planned.reduce((sum, each) => sum + effort(each), 0);
+  let done = planned.reduce((sum, each) => sum + (each.there ? effort(each) : 0), 0);
+  const share = () => options.onProgress?.(Math.min(0.999, done / all));
+  if (done > 0) share();
+  for (const each of planned) {
+    if (each.there) continue;
+    for (const { job, file } of each.warps) {
+      await warpPiece(job, file, signal);
+      done += warpEffort * job.views.length;
+      share();
+    }
+    const before = done;
+    await whole(each.file, (half) => runFfmpeg(each.make(half), signal, (seconds) => {
+      done = before + (seconds * reel.rate.num) / reel.rate.den;
+      share();
+    }));
+    done = before + each.range.end - each.range.start;
+    for (const { file } of each.warps) await rm(file, { force: true });
+  }
+  return planned;
+}
+/** How much longer a frame takes that is seen through a moving view than one that is only encoded. */
+const warpEffort = 1.5;
+
+/** The sound, at the wished loudness, as it is encoded in the finished file. */
+async function renderSound({ reel, sources, options, scratch, range }: Call, output: string, format: OutputFormat): Promise<void> {
+  const { signal } = options;
+  const gain = await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start);
+  const encode = (filters: string, file: string) => runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }), signal);
+  const filters = await filtersForLoudness(reel.loudnessLufs, async (tried) => {
+    if (!tried) return readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range), signal));
+    await encode(tried, output);
+    return measureLoudness(output, signal);
+  });
+  await encode(filters || 'anull', output);
+}
+
+/** A name for the sound that will be made. */
+async function soundName({ reel, sources, options, range }: Call, format: OutputFormat): Promise<string> {
+  const used = [...planHeard(reel).flat().flatMap((segment) => hears(segment, sources)?.file ?? []), ...(reel.music ? [sources.get(reel.music.media)!.file] : [])];
+  return fingerprint([soundArguments(reel, sources, null, range), reel.music ?? null, options.speech ?? [], reel.loudnessLufs ?? null, format], [], new Set(used));
 }
 
 async function refuseMissing(reel: Reel, sources: ReadonlyMap<string, RenderSource>): Promise<void> {
@@ -108,28 +185,18 @@ async function refuseMissing(reel: Reel, sources: ReadonlyMap<string, RenderSour
   }
 }
 
-/** What was made before the one ffmpeg call. */
+/** What was made before a stretch is encoded. */
 interface Parts {
   /** Pieces seen through moving views. */
-  ready: ReadonlyMap<Segment, string>;
+  ready: ReadonlyMap<Piece, string>;
   /** `.cube` files by look. */
   tables: ReadonlyMap<string, string>;
   titles: ReadonlyMap<string, string>;
-  gain: string | null;
-  loudness: string;
   /** The filter that sets captions. */
   captions: string | null;
 }
-const nothing: Parts = { ready: new Map(), tables: new Map(), titles: new Map(), gain: null, loudness: '', captions: null };
 
-/** Plans are kept by reel and range, so that the same stretch is the same object wherever it is asked for. */
-const planned = new WeakMap<Reel, Segment[]>();
-function picturesIn(reel: Reel, { start, end }: FrameRange): Segment[] {
-  const all = planned.get(reel) ?? planPictures(reel);
-  planned.set(reel, all);
-  return all.filter((segment) => segment.startFrame < end && segment.startFrame + segment.frames > start);
-}
-const leavesOf = (segments: readonly Segment[]): Segment[] => segments.flatMap((segment) => (segment.cross ? [segment.cross.from, segment.cross.to] : [segment])).filter((segment) => segment.media !== null);
+const leavesOf = (segments: readonly Piece[]): Piece[] => segments.flatMap((segment) => (segment.cross ? [segment.cross.from, segment.cross.to] : [segment])).filter((segment) => segment.media !== null);
 const fitOf = (reel: Reel, leaf: Segment) => leaf.clip?.fit ?? reel.fit ?? 'bars';
 /** The crop of a stretch, when it is cropped by one. */
 function framingOf(reel: Reel, leaf: Segment, source: RenderSource | undefined, size: Size): Framing | null {
@@ -163,8 +230,8 @@ async function writeTables(reel: Reel, leaves: readonly Segment[], tables: Reado
   return files;
 }
 
-/** Renders one piece through its moving views. False when there is nothing to be done for it. */
-async function warpLeaf(reel: Reel, leaf: Segment, source: RenderSource, options: RenderOptions, file: string): Promise<boolean> {
+/** How one piece is seen through its moving views. Null when there is nothing to be done for it. */
+async function warpJob(reel: Reel, leaf: Piece, source: RenderSource, options: RenderOptions): Promise<WarpJob | null> {
   const { size } = options;
   const clip = leaf.clip!;
   const own = { width: source.width ?? size.width, height: source.height ?? size.height };
@@ -198,14 +265,13 @@ async function warpLeaf(reel: Reel, leaf: Segment, source: RenderSource, options
     decoded = decodedFor(Math.min(...views.map((view) => view.width)));
   } else {
     const steady = await steadied();
-    if (!steady) return false;
+    if (!steady) return null;
     const scale = Math.min(1, Math.max(size.width / own.width, size.height / own.height));
     frame = { width: even(own.width * scale), height: even(own.height * scale) };
     decoded = frame;
     views = steady;
   }
-  await warpPiece({ file: source.file, photo: source.photo, sourceSeconds: leaf.sourceSeconds, speed: leaf.speed, fps: fpsOf(reel.rate), source: decoded, frame, views, ...(below ? { below } : {}), blurBeyond: clip.steady?.edges === 'fill' }, file, options.signal);
-  return true;
+  return { file: source.file, photo: source.photo, sourceSeconds: leaf.sourceSeconds, speed: leaf.speed, lead: leaf.lead ?? 0, fps: fpsOf(reel.rate), source: decoded, frame, views, ...(below ? { below } : {}), blurBeyond: clip.steady?.edges === 'fill' };
 }
 
 /** The logo in its corner over all pictures. */
@@ -225,70 +291,54 @@ function musicOf(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: s
   const source = reel.music && sources.get(reel.music.media);
   return source && gain ? { file: source.file, gain, durationSeconds: source.durationSeconds ?? Infinity } : null;
 }
-/** Seconds of a source that a stretch takes, with some to spare. */
-const taken = (segment: Segment, reel: Reel): string => (framesToSeconds(segment.frames, reel.rate) * segment.speed + 0.5).toFixed(6);
-const soughtTo = (segment: Segment): string => Math.max(0, segment.sourceSeconds - 1e-4).toFixed(6);
+/** The part of a source that a piece takes, with some to spare. */
+const taken = (piece: Piece, reel: Reel): string[] => ['-ss', Math.max(0, decodedFrom(piece, reel.rate) - 1e-4).toFixed(6), '-t', (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) * piece.speed + 0.5).toFixed(6)];
 
-/** Only the sound of a reel: into a measurement of its loudness, or encoded into a file as the render will encode it. */
-export function soundArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null, range: FrameRange = { start: 0, end: reelFrames(reel) }, into?: { filters: string; encoder: readonly string[]; output: string }): string[] {
+/** Only the sound of a reel: into a measurement of its loudness, or encoded into a file. */
+export function soundArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null, range: FrameRange = { start: 0, end: reelFrames(reel) }, into?: { filters: string; format: OutputFormat; output: string }): string[] {
   const inputs = new Inputs();
   const graph = soundGraph(reel, inputs, (segment) => {
     const source = hears(segment, sources);
-    return source && inputs.add('-ss', soughtTo(segment), '-t', taken(segment, reel), '-vn', ...inputArguments(source.file));
+    return source && inputs.add(...taken(segment, reel), '-vn', ...inputArguments(source.file));
   }, musicOf(reel, sources, gain), range);
-  const ends = into ? ['-map', '[out]', ...into.encoder, into.output] : ['-map', '[out]', '-f', 'null', '-'];
+  const ends = into ? ['-map', '[out]', ...soundEncoder(into.format), ...plainly, into.output] : ['-map', '[out]', '-f', 'null', '-'];
   return ['-hide_banner', '-nostdin', '-nostats', '-y', ...inputs.args, '-filter_complex', `${graph.join(';')};[a]${into?.filters ?? 'ebur128=peak=true:framelog=verbose'}[out]`, ...ends];
 }
 
-/** The whole ffmpeg command for a reel: one input per stretch of picture or sound, sought to its start, one graph, one encode. */
-export function renderArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, output: string, { size, format = 'mp4', quality = 'good', range = { start: 0, end: reelFrames(reel) } }: Pick<RenderOptions, 'size' | 'format' | 'quality' | 'range'>, parts: Parts = nothing): string[] {
+/** The whole ffmpeg command for the pictures of a stretch: one input a piece, sought to its start, one graph, one encode. */
+function pictureArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, { pieces, range }: Stretch, output: string, { size, format, quality }: { size: Size; format: Exclude<OutputFormat, 'wav'>; quality: Quality }, parts: Parts): string[] {
   const inputs = new Inputs();
   const graph: string[] = [];
   const frames = range.end - range.start;
   const options = { rate: reel.rate, size };
-  const opened = new Map<string, number>();
-  const key = ({ id, media, startFrame, frames: length, speed }: Segment) => `${id} ${media} ${startFrame} ${length} ${speed}`;
-  const open = (segment: Segment, source: RenderSource): number => {
-    const from = source.photo ? ['-loop', '1', '-framerate', fpsOf(reel.rate), '-t', (framesToSeconds(segment.frames, reel.rate) + 0.2).toFixed(6)] : ['-ss', soughtTo(segment), '-t', taken(segment, reel)];
+  const open = (piece: Piece, source: RenderSource): number => {
+    const from = source.photo ? ['-loop', '1', '-framerate', fpsOf(reel.rate), '-t', (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) + 0.2).toFixed(6)] : taken(piece, reel);
     return inputs.add(...from, '-threads', '2', ...inputArguments(source.file));
   };
-  const picture = (segment: Segment, label: string) => {
-    const source = segment.media === null ? null : sources.get(segment.media)!;
-    const file = parts.ready.get(segment);
-    if (!source?.hasPicture) return void graph.push(blackChain(label, segment.frames, options));
-    const input = file ? inputs.add(...inputArguments(file)) : open(segment, source);
-    if (!file) opened.set(key(segment), input);
-    const look = lookOf(reel, segment);
-    const framing = framingOf(reel, segment, source, size);
-    const leaf: Leaf = { segment, input, shape: file && (segment.clip?.move || framing) ? size.width / size.height : source.width && source.height ? source.width / source.height : null, fit: fitOf(reel, segment), view: !file && framing ? cropParts(framing, segment.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view : null, source: { width: source.width ?? size.width, height: source.height ?? size.height }, table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null, ready: file !== undefined };
+  const picture = (piece: Piece, label: string) => {
+    const source = piece.media === null ? null : sources.get(piece.media)!;
+    if (!source?.hasPicture) return void graph.push(blackChain(label, piece.frames, options));
+    const file = parts.ready.get(piece);
+    const input = file ? inputs.add(...inputArguments(file)) : open(piece, source);
+    const look = lookOf(reel, piece);
+    const framing = framingOf(reel, piece, source, size);
+    const leaf: Leaf = { piece, input, shape: file && (piece.clip?.move || framing) ? size.width / size.height : source.width && source.height ? source.width / source.height : null, fit: fitOf(reel, piece), view: !file && framing ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view : null, source: { width: source.width ?? size.width, height: source.height ?? size.height }, table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null, ready: file !== undefined };
     graph.push(...leafChain(leaf, label, options));
   };
-  if (format !== 'wav') {
-    const pictures = picturesIn(reel, range);
-    for (const [index, segment] of pictures.entries()) {
-      if (!segment.cross) picture(segment, `v${index}`);
-      else {
-        picture(segment.cross.from, `v${index}f`);
-        picture(segment.cross.to, `v${index}t`);
-        graph.push(crossChain(`v${index}f`, `v${index}t`, `v${index}`, segment, reel.rate));
-      }
+  for (const [index, piece] of pieces.entries()) {
+    if (!piece.cross) picture(piece, `v${index}`);
+    else {
+      picture(piece.cross.from, `v${index}f`);
+      picture(piece.cross.to, `v${index}t`);
+      graph.push(crossChain(`v${index}f`, `v${index}t`, `v${index}`, piece, reel.rate));
     }
-    const early = range.start - pictures[0]!.startFrame;
-    const cut = early > 0 || pictures.reduce((sum, segment) => sum + segment.frames, 0) > frames ? `,trim=start_frame=${early}:end_frame=${early + frames},setpts=PTS-STARTPTS` : '';
-    graph.push(`${pictures.map((_, index) => `[v${index}]`).join('')}concat=n=${pictures.length}:v=1:a=0${cut}[v]`);
-    const titled = titleGraph(reel, size, inputs, parts.titles, range.start, frames);
-    graph.push(...titled.graph);
-    const last = format === 'gif' ? 'fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4' : 'null';
-    const logo = logoGraph(reel, size, inputs, sources, titled.label, frames);
-    graph.push(...logo.graph, `[${logo.label}]${parts.captions ? `${parts.captions},` : ''}${last}[seen]`);
   }
-  // Where picture and sound are of one stretch, one input gives both.
-  if (format !== 'gif' && format !== 'png') {
-    graph.push(...soundGraph(reel, inputs, (segment) => {
-      const source = hears(segment, sources);
-      return source && (opened.get(key(segment)) ?? open(segment, source));
-    }, musicOf(reel, sources, parts.gain), range));
-    graph.push(`[a]${parts.loudness || 'anull'}[out]`);
-  }
-  return ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', ...inputs.args, '-filter_complex', graph.join(';'), ...formatArguments(format, quality, fpsOf(reel.rate)), '-map_metadata', '-1', '-fflags', '+bitexact', '-flags:v', '+bitexact', '-flags:a', '+bitexact', output];
+  const early = range.start - pieces[0]!.startFrame;
+  const cut = early > 0 || pieces.reduce((sum, piece) => sum + piece.frames, 0) > frames ? `,trim=start_frame=${early}:end_frame=${early + frames},setpts=PTS-STARTPTS` : '';
+  graph.push(`${pieces.map((_, index) => `[v${index}]`).join('')}concat=n=${pieces.length}:v=1:a=0${cut}[v]`);
+  const titled = titleGraph(reel, size, inputs, parts.titles, range.start, frames);
+  const logo = logoGraph(reel, size, inputs, sources, titled.label, frames);
+  const last = format === 'gif' ? 'fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4' : 'null';
+  graph.push(...titled.graph, ...logo.graph, `[${logo.label}]${parts.captions ? `${parts.captions},` : ''}${last}[seen]`);
+  return ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', ...inputs.args, '-filter_complex', graph.join(';'), '-map', '[seen]', ...pictureEncoder(format, quality, fpsOf(reel.rate)), ...plainly, output];
 }

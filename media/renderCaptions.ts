@@ -24,10 +24,9 @@ export function captionCanvas(font: CaptionFont, width = 16, height = 16): SKRSC
 /**
  * Captions as a filter that lets libass set them, with the fonts that ship with the application.
  * @param folder for the ASS file and the fonts
- * @param from frame of the reel with which the pictures begin
- * @returns the filter, or null when there is nothing to say
+ * @returns the ASS file, and the filter for pictures that begin at a frame of the reel; null when there is nothing to say
  */
-export async function captionFilter(reel: Reel, wordsOf: (media: string) => readonly Word[], size: Reel['size'], folder: string, from: number): Promise<string | null> {
+export async function captionFilter(reel: Reel, wordsOf: (media: string) => readonly Word[], size: Reel['size'], folder: string): Promise<{ file: string; from(frame: number): string } | null> {
   const style = reel.captions;
   const lines = style ? captionLines(wordsInReel(reel, wordsOf), { ...captionRules, letters: style.letters }) : [];
   if (!style || lines.length === 0) return null;
@@ -36,7 +35,10 @@ export async function captionFilter(reel: Reel, wordsOf: (media: string) => read
   for (const subset of subsets) await copyFile(fileOf(style.font, subset), join(fonts, `${subset}.woff2`));
   const file = join(folder, 'captions.ass');
   // Half a frame early: a caption begins with the frame that is nearest to its time.
-  const offset = framesToSeconds(from, reel.rate) + framesToSeconds(1, reel.rate) / 2;
-  await writeFile(file, captionsAss(captionCanvas(style.font), lines, style, size, undefined, Math.max(0, offset)));
-  return `ass=filename=${escaped(file)}:fontsdir=${escaped(fonts)}`;
+  await writeFile(file, captionsAss(captionCanvas(style.font), lines, style, size, undefined, framesToSeconds(1, reel.rate) / 2));
+  const from = (frame: number) => {
+    const start = framesToSeconds(frame, reel.rate).toFixed(6);
+    return `setpts=PTS+${start}/TB,ass=filename=${escaped(file)}:fontsdir=${escaped(fonts)},setpts=PTS-${start}/TB`;
+  };
+  return { file, from };
 }

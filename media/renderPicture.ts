@@ -1,6 +1,7 @@
 import type { Size, View } from '#core/framing';
 import type { Segment, Fade, Fit, Reel } from '#core/reel';
 import type { Rate } from '#core/time';
+import type { Piece } from './stretches';
 
 /** The pictures of a reel as filters. Every chain gives exactly the planned frames at the reel's rate, in the render's size. */
 export interface PictureOptions {
@@ -14,7 +15,7 @@ export const blackChain = (label: string, frames: number, { rate, size }: Pictur
   `color=black:s=${size.width}x${size.height}:r=${fpsOf(rate)},trim=end_frame=${frames},format=yuv420p,setsar=1[${label}]`;
 
 export interface Leaf {
-  segment: Segment;
+  piece: Piece;
   input: number;
   /** Shape of the source, width ÷ height; null when it is not known. */
   shape: number | null;
@@ -29,12 +30,13 @@ export interface Leaf {
 }
 
 /** One stretch of footage: rate, speed, shape, look, fades. */
-export function leafChain({ segment, input, shape, fit, table, view, source, ready }: Leaf, label: string, { rate, size }: PictureOptions): string[] {
-  const { frames, speed } = segment;
+export function leafChain({ piece, input, shape, fit, table, view, source, ready }: Leaf, label: string, { rate, size }: PictureOptions): string[] {
+  const { frames, speed } = piece;
+  const lead = ready ? 0 : (piece.lead ?? 0);
   const timed = ready ? `fps=${fpsOf(rate)}:start_time=0:round=near,` : `${speed !== 1 && speed > 0 ? `setpts=PTS/${speed},` : ''}fps=${fpsOf(rate)}:start_time=0:round=near,${speed === 0 ? 'trim=end_frame=1,' : ''}`;
   const end = [
     'setsar=1', ...(table ? ['format=gbrp', `lut3d=file=${escaped(table)}:interp=trilinear`] : []), 'format=yuv420p',
-    `tpad=stop_mode=clone:stop=${frames}`, `trim=end_frame=${frames}`, 'setpts=PTS-STARTPTS', ...fadeFilters(segment),
+    `tpad=stop_mode=clone:stop=${frames + lead}`, `trim=start_frame=${lead}:end_frame=${lead + frames}`, 'setpts=PTS-STARTPTS', ...fadeFilters(piece),
   ].join(',');
   const graph: string[] = [];
   const { width, height } = size;

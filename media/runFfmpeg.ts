@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { Cancelled, MediaError, closing } from './process';
+import { Cancelled, MediaError, closing, diskFull } from './process';
 
 /** Runs ffmpeg to its end, with its progress in seconds. @returns its log */
 export async function runFfmpeg(args: string[], signal?: AbortSignal, onSeconds?: (seconds: number) => void): Promise<string> {
@@ -13,7 +13,7 @@ export async function runFfmpeg(args: string[], signal?: AbortSignal, onSeconds?
   });
   const [code] = await ended;
   if (signal?.aborted) throw new Cancelled();
-  if (/No space left on device/i.test(words)) throw new MediaError('The disk is full. Free some space and render again; nothing was left half done.');
+  if (/No space left on device/i.test(words)) throw new MediaError(diskFull);
   if (code !== 0) throw new MediaError('The render stopped before its end. Try again; if it stops again, a piece of the footage may be damaged.', { cause: new Error(words) });
   return words;
 }

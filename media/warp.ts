@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { affineOf, type Affine, type Size, type View } from '#core/framing';
-import { Cancelled, MediaError, closing, inputArguments } from './process';
+import { Cancelled, MediaError, closing, diskFull, inputArguments } from './process';
 
 export interface WarpJob {
   file: string;
@@ -9,6 +9,8 @@ export interface WarpJob {
   /** Where the piece begins in its source, in seconds, and how fast it runs. */
   sourceSeconds: number;
   speed: number;
+  /** Frames of the result that are decoded before it and dropped. */
+  lead?: number;
   /** Frames a second of the result, as ffmpeg writes it. */
   fps: string;
   /** A source that is decoded at this size; the result has `frame`'s. */
@@ -29,7 +31,9 @@ export interface WarpJob {
  */
 export async function warpPiece(job: WarpJob, output: string, signal?: AbortSignal): Promise<void> {
   const { source, frame, views } = job;
-  const from = job.photo ? [] : ['-ss', Math.max(0, job.sourceSeconds - 1e-4).toFixed(6), '-t', ((views.length / evaluate(job.fps)) * Math.max(job.speed, 0.01) + 0.5).toFixed(6)];
+  let lead = job.photo || job.speed === 0 ? 0 : (job.lead ?? 0);
+  const inSource = (frames: number) => (frames / evaluate(job.fps)) * job.speed;
+  const from = job.photo ? [] : ['-ss', Math.max(0, job.sourceSeconds - inSource(lead) - 1e-4).toFixed(6), '-t', (Math.max(inSource(views.length + lead), 0.01) + 0.5).toFixed(6)];
   const rate = job.photo ? '' : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,`;
   const decoder = spawn('ffmpeg', ['-v', 'error', '-nostdin', ...from, ...inputArguments(job.file), '-map', '0:v:0', '-vf', `${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`, '-f', 'rawvideo', '-'], { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' });
   const encoder = spawn('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${frame.width}x${frame.height}`, '-r', job.fps, '-i', 'pipe:0', '-c:v', 'libx264', '-preset', 'ultrafast', '-qp', '0', '-f', 'matroska', '-fflags', '+bitexact', output], { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' });
@@ -57,6 +61,7 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   try {
     for await (const picture of frames(decoder.stdout, (source.width * source.height * 3) / 2)) {
       last = picture;
+      if (lead-- > 0) continue;
       if (done < views.length) await show(picture);
       if (done >= views.length || job.photo || job.speed === 0) break;
     }
@@ -73,7 +78,7 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   encoder.stdin.end();
   const [code] = await ended[1]!;
   if (signal?.aborted) throw new Cancelled();
-  if (/No space left on device/i.test(words)) throw new MediaError('The disk is full. Free some space and render again; nothing was left half done.');
+  if (/No space left on device/i.test(words)) throw new MediaError(diskFull);
   if (code !== 0) throw new MediaError('A piece could not be steadied or moved.', { cause: new Error(words) });
 }
 

@@ -2,7 +2,7 @@ import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, Validate, ValidateIf, ValidateNested, ValidatorConstraint, type ValidationArguments, type ValidatorConstraintInterface } from 'class-validator';
 import { captionFontNames } from '#core/captions';
-import { outputFormats, qualities, transitionKinds, type CaptionFont, type OutputFormat, type Quality, type ReelCommand, type TransitionKind } from '#core/reel';
+import { framingSubjects, outputFormats, qualities, transitionKinds, type CaptionFont, type OutputFormat, type Quality, type ReelCommand, type TransitionKind } from '#core/reel';
 
 /** Edits of a reel as the screens send them, a class for each; what fits the reel is decided in `core/reel`. */
 const itemId = /^[0-9a-f][0-9a-f-]{35}(\.\d+)*$/;
@@ -214,7 +214,7 @@ class IsPath implements ValidatorConstraintInterface {
   }
 }
 class FramingDto {
-  @Matches(/^(auto|fixed|stack|face:[\d.]{1,40})$/) subject!: string;
+  @Matches(framingSubjects) subject!: string;
   @IsNumber() @Min(1) @Max(4) zoom!: number;
   @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => KeyDto) keys!: KeyDto[];
   @Validate(IsPath) path!: [number, number, number][];

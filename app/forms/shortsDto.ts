@@ -2,7 +2,7 @@ import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { materials, type Material } from '#core/shorts';
-import { qualities, shapes, type FramingSubject, type Quality, type Shape } from '#core/reel';
+import { framingSubjects, qualities, shapes, type FramingSubject, type Quality, type Shape } from '#core/reel';
 import { CaptionStyleDto, LogoDto } from './reelDto';
 
 const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
@@ -59,7 +59,7 @@ export class FramingDto {
   @IsNumber() @Min(0) end!: number;
   @IsInt() @Min(16) @Max(4096) width!: number;
   @IsInt() @Min(16) @Max(4096) height!: number;
-  @Matches(/^(auto|fixed|stack|face:[\d.]{1,40})$/) subject!: FramingSubject;
+  @Matches(framingSubjects) subject!: FramingSubject;
   @IsNumber() @Min(1) @Max(4) zoom!: number;
   @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => KeyDto) keys!: KeyDto[];
 }

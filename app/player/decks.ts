@@ -7,6 +7,8 @@ export interface Deck {
   gain: GainNode | null;
   /** When it was last asked for. */
   used: number;
+  /** Where it is to stand when the seek under way has ended. */
+  next: number | null;
 }
 
 /** Further off than this an element is sought anew; nearer, it is led back by its pace, which nobody hears. In seconds. */
@@ -39,6 +41,7 @@ export class Decks {
       deck ??= idle.find((each) => each.address === address) ?? (this.decks.length < this.most ? this.make() : (idle[0] ?? this.decks.reduce((oldest, each) => (each.used < oldest.used ? each : oldest))));
       deck.element.pause();
       deck.clip = clip;
+      deck.next = null;
       if (deck.address !== address) {
         deck.address = address;
         deck.element.src = address;
@@ -47,11 +50,21 @@ export class Decks {
     deck.used = ++this.clock;
     const { element } = deck;
     const go = () => {
-      if (Math.abs(element.currentTime - seconds) > tolerance) element.currentTime = seconds + 0.001;
+      deck.next = null;
+      if (Math.abs(element.currentTime - seconds) <= tolerance) return;
+      // A new seek would drop the one under way before its picture is seen: a long drag would show nothing.
+      if (element.seeking && element.readyState > 0) deck.next = seconds;
+      else element.currentTime = seconds + 0.001;
     };
     element.onloadedmetadata = go;
     if (element.readyState > 0) go();
     return deck;
+  }
+
+  private goOn(deck: Deck): void {
+    if (deck.next === null) return;
+    deck.element.currentTime = deck.next + 0.001;
+    deck.next = null;
   }
 
   /** Lets an element run at its clip's speed, near the second where it should be. */
@@ -99,7 +112,9 @@ export class Decks {
     element.preservesPitch = true;
     if (element instanceof HTMLVideoElement) element.playsInline = true;
     for (const event of ['seeked', 'loadeddata', 'error']) element.addEventListener(event, this.onPicture);
-    const deck: Deck = { element, clip: null, address: '', gain: null, used: 0 };
+    const deck: Deck = { element, clip: null, address: '', gain: null, used: 0, next: null };
+    // After the picture that was sought has been drawn.
+    element.addEventListener('seeked', () => requestAnimationFrame(() => this.goOn(deck)));
     this.decks.push(deck);
     if (this.context) this.wireOne(deck, this.context);
     return deck;

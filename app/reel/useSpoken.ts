@@ -35,14 +35,18 @@ export function useSpoken() {
     }
   }, [load]);
 
-  /** What stood there before each change of this visit, so that it can be taken back. */
+  /** What stood there before each change of this visit, so that it can be taken back; and what was taken back, so that it can be done again. */
   const before = useRef<{ media: string; words: Word[]; at: number }[]>([]);
+  const after = useRef<{ media: string; words: Word[] }[]>([]);
 
   /** Changes the words of a file on the version that is known here; what the server refuses is said. */
   const change = useCallback((media: string, values: Change, back = false) => {
     queue.current = queue.current.then(async () => {
       const known = latest.current.get(media);
-      if (known && !back) before.current.push({ media, words: known.words, at: Date.now() });
+      if (known && !back) {
+        before.current.push({ media, words: known.words, at: Date.now() });
+        after.current = [];
+      }
       const form = new FormData();
       for (const [name, value] of Object.entries({ ...values, version: String(known?.version ?? 0) })) form.set(name, value);
       const answer = await fetch(`/media/${media}/words`, { method: 'POST', body: form }).catch(() => null);
@@ -52,11 +56,20 @@ export function useSpoken() {
     });
   }, [load]);
 
+  const put = useCallback((media: string, own: readonly Word[]) => change(media, { intent: 'import', text: JSON.stringify({ words: own }) }, true), [change]);
   const undo = useCallback(() => {
     const last = before.current.pop();
-    if (last) change(last.media, { intent: 'import', text: JSON.stringify({ words: last.words }) }, true);
-  }, [change]);
+    if (!last) return;
+    after.current.push({ media: last.media, words: latest.current.get(last.media)?.words ?? [] });
+    put(last.media, last.words);
+  }, [put]);
+  const redo = useCallback(() => {
+    const next = after.current.pop();
+    if (!next) return;
+    before.current.push({ media: next.media, words: latest.current.get(next.media)?.words ?? [], at: Date.now() });
+    put(next.media, next.words);
+  }, [put]);
   const lastChange = useCallback(() => before.current.at(-1)?.at ?? 0, []);
 
-  return useMemo(() => ({ words, need, change, undo, lastChange, problem, forget: () => setProblem(null), reload: load }), [words, need, change, undo, lastChange, problem, load]);
+  return useMemo(() => ({ words, need, change, undo, redo, canRedo: () => after.current.length > 0, lastChange, problem, forget: () => setProblem(null), reload: load }), [words, need, change, undo, redo, lastChange, problem, load]);
 }

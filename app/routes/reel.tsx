@@ -32,6 +32,7 @@ import { TitlesPanel } from '../reel/TitlesPanel';
 import { FramePanel } from '../shorts/FramePanel';
 import { useFraming } from '../shorts/useFraming';
 import type { LiveReel } from '../reel/useReel';
+import { useOneHistory } from '../reel/useOneHistory';
 import { useReelDesk, type MusicBeatsOf } from '../reel/useReelDesk';
 import { VersionsPanel, type Step } from '../reel/VersionsPanel';
 import { requireReel } from '../server/reel.server';
@@ -135,7 +136,9 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
   const act = (edit: () => boolean) => {
     if (edit()) did(which);
   };
+  const history = useOneHistory(desk);
   const step = (direction: 'undo' | 'redo') => () => {
+    if (direction === 'undo' ? history.wordsWereLast() : history.wordsAreNext()) return history[direction]();
     const [from, to] = direction === 'undo' ? [past.current, future.current] : [future.current, past.current];
     const where = from.pop() ?? [which];
     to.push(where);
@@ -217,8 +220,8 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
               )}
               <SnapMenu snaps={snaps} on={snapping} onToggle={setSnapping} onSet={setSnap} />
               <IconButton label={inPlace ? 'Trims leave everything in place' : 'Trims let what follows move'} keys="T" aria-pressed={inPlace} className={inPlace ? 'bg-line' : ''} onClick={() => setInPlace(!inPlace)}><UnfoldHorizontal size={16} /></IconButton>
-              <IconButton label="Take back" keys="Ctrl Z" disabled={!reel.canUndo && !upper.reel?.canUndo} onClick={step('undo')}><Undo2 size={16} /></IconButton>
-              <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!reel.canRedo && !upper.reel?.canRedo} onClick={step('redo')}><Redo2 size={16} /></IconButton>
+              <IconButton label="Take back" keys="Ctrl Z" disabled={!reel.canUndo && !upper.reel?.canUndo && !history.wordsWereLast()} onClick={step('undo')}><Undo2 size={16} /></IconButton>
+              <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!reel.canRedo && !upper.reel?.canRedo && !history.canRedo()} onClick={step('redo')}><Redo2 size={16} /></IconButton>
             </span>
             <TakeAway address={`/projects/${params.projectId}/reels/${reel.id}`} />
             <RenderMenu desk={lower} pace={loaderData.pace} />

@@ -9,7 +9,7 @@ import { findMedia, keyOf, type MediaRow } from '#data/media';
 import { listPeople } from '#data/people';
 import { findProject } from '#data/projects';
 import { findBestReading, loadDerived } from '#data/readings';
-import { createReel } from '#data/reels';
+import { createReel, deleteReel } from '#data/reels';
 import type { ShortsDocument, StoredShort } from '#data/schema';
 import { changeShortSet, createShortSet, listHouseStyles, type ShortSet } from '#data/shorts';
 import { loadTranscript } from '#data/words';
@@ -73,6 +73,9 @@ export async function ensureReels(set: ShortSet): Promise<ShortSet> {
     made.set(short.id, await createReel(set.projectId, style ? dressed(reel, style.document, style.name, sources) : reel));
   }
   const saved = await changeShortSet(set.id, (document) => ({ ...document, shorts: document.shorts.map((short) => ({ ...short, reelId: short.reelId ?? made.get(short.id) ?? null })) }));
+  // Another window may have made the same reels a moment before.
+  const kept = new Set(saved?.document.shorts.map((short) => short.reelId));
+  for (const id of made.values()) if (!kept.has(id)) await deleteReel(set.projectId, id);
   await enqueueFraming(set.projectId, set.id, `Shorts from ${source.name}`);
   return saved ?? set;
 }

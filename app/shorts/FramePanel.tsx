@@ -14,21 +14,22 @@ interface FramePanelProps {
   /** The chosen piece, or all of them, framed anew with other wishes. */
   onFrame(wanted: Partial<Pick<Framing, 'subject' | 'zoom' | 'keys'>>, all?: boolean): void;
 }
-interface Face { id: string; x: number; y: number; width: number; height: number }
+/** Something in the picture that can be followed. */
+interface Thing { subject: FramingSubject; name: string; x: number; y: number; width: number; height: number }
 
 const fits: [Fit, string][] = [['fill', 'Fill, following'], ['blur', 'Whole, over a blurred copy'], ['bars', 'Whole, with bars']];
 
 /** What the frame shows of a wider picture: what it follows, how close, and where it was put by hand. */
 export function FramePanel({ desk, framing, busy, problem, act, onFrame }: FramePanelProps) {
   const { document: reel, segment, clip, live, player } = desk;
-  const [faces, setFaces] = useState<Face[]>([]);
+  const [things, setThings] = useState<Thing[]>([]);
   const source = segment ? segment.sourceSeconds + (player.time - segment.startSeconds) * segment.speed : 0;
   const rounded = Math.round(source * 2) / 2;
   const media = segment?.media ?? null;
   useEffect(() => {
     if (!media || player.playing) return;
     const stop = new AbortController();
-    fetch(`/media/${media}/framing?at=${rounded}`, { signal: stop.signal }).then(async (answer) => answer.ok && setFaces((await answer.json()) as Face[]), () => undefined);
+    fetch(`/media/${media}/framing?at=${rounded}`, { signal: stop.signal }).then(async (answer) => answer.ok && setThings((await answer.json()) as Thing[]), () => undefined);
     return () => stop.abort();
   }, [media, rounded, player.playing]);
   if (!reel || !clip) return null;
@@ -49,16 +50,20 @@ export function FramePanel({ desk, framing, busy, problem, act, onFrame }: Frame
             <select className={inputLook} value={subject} disabled={busy} onChange={(event) => choose(event.target.value as FramingSubject)}>
               <option value="auto">who speaks, else what stands out</option><option value="fixed">nothing: it stays where it is put</option><option value="stack">two speakers, one above the other</option>
               {subject.startsWith('face:') && <option value={subject}>one face</option>}
+              {subject.startsWith('thing:') && <option value={subject}>one {subject.split(':').at(-1)}</option>}
             </select>
           </label>
-          {faces.length > 0 && item && (
+          {things.length > 0 && item && (
             <div>
-              <p className="mb-1 text-xs text-muted">Faces here; press one to follow it</p>
+              <p className="mb-1 text-xs text-muted">Faces and things here; press one to follow it</p>
               <div className="relative w-full overflow-hidden rounded bg-black" style={{ aspectRatio: shape }}>
                 <video src={`/media/${item.id}#t=${rounded}`} key={`${item.id} ${rounded}`} muted preload="metadata" className="h-full w-full opacity-70" aria-hidden tabIndex={-1} />
-                {faces.map((face, index) => (
-                  <button key={face.id} type="button" aria-label={`Follow face ${index + 1}`} aria-pressed={subject === `face:${face.id}`} onClick={() => choose(subject === `face:${face.id}` ? 'auto' : `face:${face.id}`)} className={`absolute rounded border-2 ${subject === `face:${face.id}` ? 'border-lamp' : 'border-faces hover:border-text'}`} style={{ left: `${face.x * 100}%`, top: `${face.y * 100}%`, width: `${face.width * 100}%`, height: `${face.height * 100}%` }} />
-                ))}
+                {things.map((thing, index) => {
+                  const chosen = subject === thing.subject;
+                  const count = things.slice(0, index + 1).filter((each) => each.name === thing.name).length;
+                  const edge = chosen ? 'border-lamp' : thing.name === 'face' ? 'border-faces' : 'border-motion/70';
+                  return <button key={thing.subject} type="button" aria-label={`Follow ${thing.name} ${count}`} title={thing.name} aria-pressed={chosen} onClick={() => choose(chosen ? 'auto' : thing.subject)} className={`absolute rounded border-2 hover:border-text ${edge}`} style={{ left: `${thing.x * 100}%`, top: `${thing.y * 100}%`, width: `${thing.width * 100}%`, height: `${thing.height * 100}%` }} />;
+                })}
               </div>
             </div>
           )}

@@ -23,6 +23,7 @@ import { RenderShorts } from './RenderShorts';
 import { ShortCards } from './ShortCards';
 import { ShortViewer } from './ShortViewer';
 import { StylePanel } from './StylePanel';
+import { useOneHistory } from '../reel/useOneHistory';
 import { useFraming } from './useFraming';
 import { WhyShort } from './WhyShort';
 import { WishForm } from './WishForm';
@@ -54,8 +55,7 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
   const desk = useReelDesk(short?.reel ?? null, items);
   const { player, document: reel, live } = desk;
   const framing = useFraming(desk);
-  // What was done last is taken back first: a correction of words, or an edit of the reel.
-  const undo = () => (desk.spoken.lastChange() > live.lastEdit() ? desk.spoken.undo() : live.undo());
+  const history = useOneHistory(desk);
   const act = (edit: () => boolean) => { edit(); };
   const choose = (id: string) => { player.pause(); setMarked(null); setLook(null); setSearch((now) => { now.set('short', id); return now; }, { replace: true, preventScrollReset: true }); };
   const step = (by: number) => { const next = shorts[(short ? shorts.indexOf(short) : 0) + by]; if (next) choose(next.id); };
@@ -112,7 +112,7 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
 
   useShortcuts({
     play: () => (player.playing ? player.pause() : player.play()), frameBack: () => player.seek(player.time - desk.step), frameOn: () => player.seek(player.time + desk.step), secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1), toStart: () => player.seek(0), toEnd: () => player.seek(desk.total),
-    previous: () => step(-1), next: () => step(1), thumbUp: () => short && thumb(short.id, set.thumbs[short.id] === 'up' ? null : 'up'), thumbDown: () => short && thumb(short.id, 'down'), takeOut: () => act(desk.actions.takeOut), addMarked, undo, redo: live.redo,
+    previous: () => step(-1), next: () => step(1), thumbUp: () => short && thumb(short.id, set.thumbs[short.id] === 'up' ? null : 'up'), thumbDown: () => short && thumb(short.id, 'down'), takeOut: () => act(desk.actions.takeOut), addMarked, undo: history.undo, redo: history.redo,
     panelWhyShort: () => setTab('why'), panelCaptions: () => setTab('captions'), panelFrame: () => setTab('frame'), panelStyle: () => setTab('style'), fullScreen: () => document.querySelector<HTMLButtonElement>('[data-fullscreen]')?.click(), help: () => setHelp(true),
   });
   const name = item?.name.replace(/\.\w+$/, '') ?? 'a recording that is gone';
@@ -127,8 +127,8 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
           <span className="tabular whitespace-nowrap text-muted" data-testid="shorts-count">{shorts.length} of {set.shorts.length} · {set.wish.minSeconds} to {set.wish.maxSeconds} s · {set.wish.shape}</span>
           <span className="ml-auto flex items-center gap-2">
             <select aria-label="Show only" className={`${inputLook} !h-[30px] w-28`} value={filter} onChange={(event) => { event.currentTarget.blur(); setFilter(event.target.value as Filter); }}><option value="">all of them</option><option value="praised">praised</option>{shortParts.map((part) => <option key={part} value={part}>more {partNames[part].toLowerCase()}</option>)}</select>
-            <IconButton label="Take back" keys="Ctrl Z" disabled={!live.reel?.canUndo && desk.spoken.lastChange() === 0} onClick={undo}><Undo2 size={16} /></IconButton>
-            <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!live.reel?.canRedo} onClick={live.redo}><Redo2 size={16} /></IconButton>
+            <IconButton label="Take back" keys="Ctrl Z" disabled={!live.reel?.canUndo && desk.spoken.lastChange() === 0} onClick={history.undo}><Undo2 size={16} /></IconButton>
+            <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo()} onClick={history.redo}><Redo2 size={16} /></IconButton>
             <FindAgain set={set} items={items} projectId={projectId} />
             <RenderShorts shorts={set.shorts} chosen={short?.id ?? ''} address={address} projectId={projectId} />
           </span>

@@ -4,6 +4,7 @@ import { overlap, type Range } from '#core/time';
 import { calmPath } from './calmPath';
 import { cropWidth } from './crop';
 import { boxAt, speakerIn, type MouthTrace } from './mouths';
+import { pointedAt, thingTrack } from './things';
 import type { Size } from './view';
 
 /** What is known of a source's pictures, for following something in them. */
@@ -106,6 +107,12 @@ function looksOf(watched: Watched, shot: Range, subject: FramingSubject, width: 
     const chosen = faces.find((track) => `face:${track.id}` === subject);
     if (chosen) return [faceLook(chosen, shot, 'one face')];
   }
+  const pointed = pointedAt(subject);
+  if (pointed) {
+    const track = thingTrack(watched.objects, pointed, shot);
+    const look = track ? thingLook(track, pointed.label) : thingIn(watched.objects, shot, pointed.label);
+    if (look) return [look];
+  }
   if (faces.length === 1) return [faceLook(faces[0]!, shot, 'the face')];
   if (faces.length > 1) {
     // All of them, where the crop is wide enough.
@@ -150,19 +157,20 @@ const samplesOf = (range: Range): number[] => {
   return Array.from({ length: count }, (_, index) => range.start + ((range.end - range.start) * index) / (count - 1));
 };
 
-/** The kind of thing that covers most of the picture over a shot, its largest one in every sample. */
-function thingIn(objects: readonly ObjectSample[], shot: Range): Look | null {
+const thingLook = (track: Pick<FaceTrack, 'boxes' | 'start' | 'end'>, label: string): Look =>
+  ({ start: track.start, end: track.end, what: label === 'person' ? 'a person' : `a ${label}`, hold: false, boxAt: (seconds) => boxAt(track, seconds) });
+
+/** The kind of thing that covers most of the picture over a shot, or a kind that is asked for; its largest one in every sample. */
+function thingIn(objects: readonly ObjectSample[], shot: Range, wanted?: string): Look | null {
   const within = objects.filter(({ time }) => time >= shot.start && time < shot.end);
   const weight = new Map<string, number>();
-  for (const { boxes } of within) for (const box of boxes) weight.set(box.label, (weight.get(box.label) ?? 0) + Math.sqrt(box.width * box.height) * box.score);
+  for (const { boxes } of within) for (const box of boxes) if (wanted === undefined || box.label === wanted) weight.set(box.label, (weight.get(box.label) ?? 0) + Math.sqrt(box.width * box.height) * box.score);
   const label = [...weight].sort((a, b) => b[1] - a[1])[0]?.[0];
   const boxes = label === undefined ? [] : within.flatMap(({ time, boxes: all }) => {
     const own = all.filter((box) => box.label === label).sort((a, b) => b.width * b.height - a.width * a.height)[0];
     return own ? [{ time, box: own }] : [];
   });
-  if (boxes.length === 0 || boxes.length < within.length / 3) return null;
-  const track = { boxes, start: shot.start, end: shot.end };
-  return { ...shot, what: label === 'person' ? 'a person' : `a ${label}`, hold: false, boxAt: (seconds) => boxAt(track, seconds) };
+  return label === undefined || boxes.length === 0 || boxes.length < within.length / 3 ? null : thingLook({ ...shot, boxes }, label);
 }
 
 /** Where the motion is, smoothed over two seconds, where there is any. */

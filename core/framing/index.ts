@@ -5,3 +5,4 @@ export * from './calmPath';
 export * from './mouths';
 export * from './crop';
 export * from './follow';
+export * from './things';

@@ -49,8 +49,9 @@ export interface FramingKey {
   y: number;
 }
 
-/** What a crop follows: who speaks (else the largest face, else a thing, else motion), one face by its track, two speakers over one another, or nothing. */
-export type FramingSubject = 'auto' | 'fixed' | 'stack' | `face:${string}`;
+/** What a crop follows: who speaks (else the largest face, else a thing, else motion), one face by its track, one thing by where it was pointed at, two speakers over one another, or nothing. */
+export type FramingSubject = 'auto' | 'fixed' | 'stack' | `face:${string}` | `thing:${string}`;
+export const framingSubjects = /^(auto|fixed|stack|face:[\d.]{1,40}|thing:\d{1,6}\.\d\d:[01]\.\d{3}:[01]\.\d{3}:[a-z ]{1,24})$/;
 
 /** Which part of a picture of another shape is shown; see `core/framing`. */
 export interface Framing {
