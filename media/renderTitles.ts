@@ -47,8 +47,10 @@ export function titleGraph(reel: Reel, size: Reel['size'], inputs: Inputs, files
     const motion = titleMotionFrames(title, reel.rate);
     const input = inputs.add('-loop', '1', '-framerate', `${reel.rate.num}/${reel.rate.den}`, '-t', seconds(title.frames), '-i', file);
     graph.push(`[${input}:v:0]format=rgba,trim=end_frame=${title.frames},setpts=PTS-STARTPTS,fade=t=in:start_frame=0:nb_frames=${motion}:alpha=1,fade=t=out:start_frame=${title.frames - motion}:nb_frames=${motion}:alpha=1,setpts=PTS+${seconds(from)}/TB[t${index}]`);
-    const left = `pow(1-min(1,max(0,n-${from})/${motion}),3)`;
-    graph.push(`[${label}][t${index}]overlay=x='${travel.x.toFixed(2)}*${left}':y='${travel.y.toFixed(2)}*${left}':eof_action=pass:repeatlast=0:enable='between(n,${from},${to - 1})'[o${index}]`);
+    // By time: ffmpeg 5.1 counts the frames of an overlay otherwise when it has been off for a while. Half a frame off every frame's own time.
+    const at = (frame: number) => seconds(frame - 0.5);
+    const left = `pow(1-min(1,max(0,(t-${seconds(from)})/${seconds(motion)})),3)`;
+    graph.push(`[${label}][t${index}]overlay=x='${travel.x.toFixed(2)}*${left}':y='${travel.y.toFixed(2)}*${left}':eof_action=pass:repeatlast=0:enable='between(t,${at(from)},${at(to)})'[o${index}]`);
     label = `o${index}`;
   }
   return { graph, label };

@@ -79,7 +79,6 @@ describe('a render in stretches', () => {
       for (let index = frame * 64 * 36; index < (frame + 1) * 64 * 36; index++) sum += Math.abs(one[index]! - many[index]!);
       return sum / (64 * 36);
     });
-    console.log(apart.map((value, frame) => `${frame}:${value.toFixed(1)}`).filter((each) => Number(each.split(':')[1]) > 0.5).join(' '));
     expect(apart.map((difference, frame) => (difference > 2 ? frame : -1)).filter((frame) => frame >= 0)).toEqual([]);
   });
   it('each frame of a source of another rate is the one nearest in time, over all cuts of the render', async () => {

@@ -36,7 +36,7 @@ describe('a crop on a thing', () => {
   const watched: Watched = { size: { width: 1920, height: 1080 }, tracks: [], objects: pond, motion: null, cuts: [], turns: [], mouths: [] };
   const frame = { width: 1080, height: 1920 };
   const follow = (subject: Parameters<typeof followPath>[3], over: Partial<Watched> = {}) => {
-    const { path, follows } = followPath({ ...watched, ...over }, { start: 0, end: 9 }, frame, subject);
+    const { path, follows } = followPath({ ...watched, ...over }, { start: 0, end: 9.9 }, frame, subject);
     return { follows, at: (seconds: number) => pathAt(path, seconds).x };
   };
   it('left alone it takes the larger boat; pointed at the other, it goes with that one', () => {
