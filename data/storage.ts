@@ -66,4 +66,7 @@ export const dataFolder = (): string => resolve(process.env.BRIGHT_REEL_DATA ?? 
 export const uploadFolder = (): string => join(dataFolder(), 'uploads');
 /** For files in the making; on the same disk as the store, so that adopting one is a rename. */
 export const scratchFolder = (): string => join(dataFolder(), 'scratch');
+/** Where a render is made; what is whole of it lies in a folder beside it until it is finished or forgotten. */
+export const renderPlace = ({ id, format }: { id: string; format: string }): string => join(scratchFolder(), `render-${id}.${format}`);
+export const partsOf = (place: string): string => `${place}.parts`;
 export const storage = (): Storage => new FolderStorage(join(dataFolder(), 'store'));

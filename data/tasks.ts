@@ -1,6 +1,9 @@
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
 import { and, asc, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
 import { database } from './db';
 import { renders, tasks } from './schema';
+import { partsOf, renderPlace, scratchFolder, storage } from './storage';
 
 export type Task = typeof tasks.$inferSelect;
 
@@ -60,6 +63,26 @@ export async function createRender(render: Omit<typeof renders.$inferInsert, 'id
 }
 export const findRender = async (id: string) => (await database().select().from(renders).where(eq(renders.id, id)))[0] ?? null;
 export const setRender = (id: string, values: Partial<typeof renders.$inferInsert>) => database().update(renders).set(values).where(eq(renders.id, id));
-export const deleteRender = (projectId: string, id: string) => database().delete(renders).where(and(eq(renders.id, id), eq(renders.projectId, projectId)));
+/** Forgets a render with its file and what was made of it. */
+export async function deleteRender(projectId: string, id: string): Promise<void> {
+  const [render] = await database().delete(renders).where(and(eq(renders.id, id), eq(renders.projectId, projectId))).returning();
+  if (!render) return;
+  if (render.storageKey) await storage().remove(render.storageKey);
+  await rm(partsOf(renderPlace(render)), { recursive: true, force: true });
+}
+
+/** Between two tries of a render so many days may pass before what is there of it is thrown away. */
+const partsDays = 7;
+/** Throws away what is left of renders that are finished, gone, or long forgotten. */
+export async function sweepParts(): Promise<void> {
+  for (const name of await readdir(scratchFolder()).catch(() => [])) {
+    const id = /^render-([0-9a-f-]{36})\.\w+\.parts$/.exec(name)?.[1];
+    if (!id) continue;
+    const folder = join(scratchFolder(), name);
+    const render = await findRender(id);
+    const age = Date.now() - (await stat(folder)).mtimeMs;
+    if (!render || render.storageKey || age > partsDays * 86_400_000) await rm(folder, { recursive: true, force: true });
+  }
+}
 export const listRenders = (projectId: string) =>
   database().select({ render: renders, task: tasks }).from(renders).leftJoin(tasks, eq(tasks.id, renders.taskId)).where(eq(renders.projectId, projectId)).orderBy(desc(renders.createdAt));

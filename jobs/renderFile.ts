@@ -1,5 +1,4 @@
 import { mkdir, rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
 import { clipsOf, speechInReel, type Reel } from '#core/reel';
 import { readerVersion, type Run } from '#core/readings';
 import { loadTables } from '#data/looks';
@@ -7,7 +6,7 @@ import { findFile, findMedia, keyOf } from '#data/media';
 import { findProject } from '#data/projects';
 import { findBestReading, loadCameraPath, loadDerived } from '#data/readings';
 import { loadRevision } from '#data/reels';
-import { scratchFolder, storage } from '#data/storage';
+import { partsOf, renderPlace, scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
 import { loadTranscript } from '#data/words';
 import type { Word } from '#core/words';
@@ -27,10 +26,10 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
     if (source) sources.set(media, source);
   }
   await mkdir(scratchFolder(), { recursive: true });
-  const output = join(scratchFolder(), `render-${render.id}.${render.format}`);
+  const output = renderPlace(render);
   try {
     const measured = await renderReel(reel, sources, output, {
-      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), wordsOf: await wordsOf(reel), resumable: true, signal, onProgress: progress,
+      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), wordsOf: await wordsOf(reel), keepIn: partsOf(output), signal, onProgress: progress,
       tables: await loadTables(render.projectId, tablesOf(reel)),
       pathOf: async (media) => {
         const row = await findMedia(media);

@@ -1,7 +1,7 @@
 import { Logger, run, type TaskList } from 'graphile-worker';
 import pino from 'pino';
 import { database } from '#data/db';
-import { requeue, staleTasks } from '#data/tasks';
+import { requeue, staleTasks, sweepParts } from '#data/tasks';
 import { enqueueAgain } from './queue';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
@@ -53,6 +53,7 @@ const runners = await Promise.all([
 log.info('ready');
 const sweep = setInterval(() => void takeUpLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));
 await takeUpLost();
+await sweepParts().catch((error: Error) => log.error(error.message));
 
 async function stop() {
   clearInterval(sweep);

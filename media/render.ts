@@ -41,8 +41,8 @@ export interface RenderOptions {
   pathOf?(media: string): Promise<CameraPath | null>;
   /** Words of a source with their times in it; for captions. */
   wordsOf?(media: string): readonly Word[];
-  /** Keeps what is whole when it breaks off, so that the same call goes on there. */
-  resumable?: boolean;
+  /** A folder that keeps what is whole when it breaks off, so that the same call goes on there. */
+  keepIn?: string;
   /** Another length of the stretches; for tests. */
   stretchSeconds?: number;
   signal?: AbortSignal;
@@ -64,7 +64,7 @@ export async function renderReel(reel: Reel, sources: ReadonlyMap<string, Render
   const range = { start: Math.max(0, asked.start), end: Math.min(total, format === 'png' ? asked.start + 1 : asked.end) };
   if (range.end <= range.start) throw new MediaError('The range holds no frame of the reel.');
   await refuseMissing(reel, sources);
-  const scratch = `${output}.parts`;
+  const scratch = options.keepIn ?? `${output}.parts`;
   const part = `${output}.part`;
   await mkdir(scratch, { recursive: true });
   let finished = false;
@@ -86,7 +86,7 @@ export async function renderReel(reel: Reel, sources: ReadonlyMap<string, Render
     return format === 'gif' || format === 'png' ? { integratedLufs: null, truePeakDb: null } : await measureLoudness(output, options.signal);
   } finally {
     await rm(part, { force: true });
-    if (finished || !options.resumable) await rm(scratch, { recursive: true, force: true });
+    if (finished || !options.keepIn) await rm(scratch, { recursive: true, force: true });
   }
 }
 

@@ -93,14 +93,14 @@ describe('a render in stretches', () => {
     const stop = new AbortController();
     const file = `broken.${format}`;
     const parts = () => (existsSync(at(`${file}.parts`)) ? readdirSync(at(`${file}.parts`)).filter((name) => name.startsWith('picture-') && name.endsWith(format)) : []);
-    await expect(render(file, { format, quality: 'draft', stretchSeconds: 2, resumable: true, signal: stop.signal, onProgress: () => parts().length >= 2 && stop.abort() })).rejects.toThrow(/Cancelled/);
+    await expect(render(file, { format, quality: 'draft', stretchSeconds: 2, keepIn: at(`${file}.parts`), signal: stop.signal, onProgress: () => parts().length >= 2 && stop.abort() })).rejects.toThrow(/Cancelled/);
     const kept = parts();
     expect(kept.length).toBeGreaterThanOrEqual(2);
     expect(existsSync(at(file))).toBe(false);
     const times = kept.map((name) => statSync(at(`${file}.parts/${name}`)).mtimeMs);
     const shares: number[] = [];
     let again: number[] = [];
-    await render(file, { format, quality: 'draft', stretchSeconds: 2, resumable: true, onProgress: (share) => {
+    await render(file, { format, quality: 'draft', stretchSeconds: 2, keepIn: at(`${file}.parts`), onProgress: (share) => {
       if (shares.length === 0) again = kept.map((name) => statSync(at(`${file}.parts/${name}`)).mtimeMs);
       shares.push(share);
     } });
@@ -111,9 +111,9 @@ describe('a render in stretches', () => {
   });
   it('footage that was exchanged meanwhile is encoded anew', async () => {
     const stop = new AbortController();
-    await expect(render('changed.mp4', { stretchSeconds: 2, resumable: true, signal: stop.signal, onProgress: (share) => share > 0.5 && stop.abort() })).rejects.toThrow(/Cancelled/);
+    await expect(render('changed.mp4', { stretchSeconds: 2, keepIn: at('changed.parts'), signal: stop.signal, onProgress: (share) => share > 0.5 && stop.abort() })).rejects.toThrow(/Cancelled/);
     ffmpeg('-f', 'lavfi', '-i', 'color=white:s=320x180:r=25:d=12', '-f', 'lavfi', '-i', 'sine=440:d=12', '-pix_fmt', 'yuv420p', at('film25.mp4'));
-    const grey = decodeGray(await render('changed.mp4', { stretchSeconds: 2, resumable: true }), 2, 2);
+    const grey = decodeGray(await render('changed.mp4', { stretchSeconds: 2, keepIn: at('changed.parts') }), 2, 2);
     expect(Math.min(...grey.slice(0, 400))).toBeGreaterThan(230);
   });
 });

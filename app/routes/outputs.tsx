@@ -4,7 +4,6 @@ import { Form, Link, useFetcher } from 'react-router';
 import { formatNames } from '#core/reel';
 import { formatClock } from '#core/time';
 import { isId } from '#data/projects';
-import { storage } from '#data/storage';
 import { listPosts } from '#data/posts';
 import { activeTask, deleteRender, findRender, listRenders, setRender } from '#data/tasks';
 import { enqueueRender } from '#jobs/queue';
@@ -39,10 +38,7 @@ export async function action({ params, request }: Route.ActionArgs) {
   }
   const id = form.get('delete');
   const render = typeof id === 'string' && isId(id) ? await findRender(id) : null;
-  if (render && render.projectId === project.id) {
-    await deleteRender(project.id, render.id);
-    if (render.storageKey) await storage().remove(render.storageKey);
-  }
+  if (render) await deleteRender(project.id, render.id);
   return null;
 }
 
