@@ -68,22 +68,24 @@ export async function renderReel(reel: Reel, sources: ReadonlyMap<string, Render
   const part = `${output}.part`;
   await mkdir(scratch, { recursive: true });
   let finished = false;
+  let measured: MeasuredSound | null = null;
   try {
     const call: Call = { reel, sources, options, scratch, range };
-    if (format === 'wav') await renderSound(call, part, format);
+    if (format === 'wav') measured = await renderSound(call, part, format);
+    else if (format === 'gif' || format === 'png') await rename((await renderPictures(call, format))[0]!.file, part);
     else {
-      const pictures = await renderPictures(call, format);
-      if (format === 'mp4' || format === 'webm') {
-        const sound = join(scratch, `sound-${await soundName(call, format)}.${format}`);
-        if (!(await isThere(sound))) await whole(sound, (half) => renderSound(call, half, format));
-        const list = join(scratch, 'list.ffconcat');
-        await writeList(list, pictures, reel.rate);
-        await runFfmpeg(['-v', 'error', '-nostdin', '-y', ...inputGuard, '-f', 'concat', '-safe', '0', '-i', list, ...inputArguments(sound), '-map', '0:v:0', '-map', '1:a:0', '-c', 'copy', ...container(format), ...plainly, part], options.signal);
-      } else await rename(pictures[0]!.file, part);
+      const sound = join(scratch, `sound-${await soundName(call, format)}.${format}`);
+      const [pictures] = await together(options.signal, [
+        (signal) => renderPictures({ ...call, options: { ...options, signal } }, format),
+        async (signal) => { if (!(await isThere(sound))) await whole(sound, async (half) => { measured = await renderSound({ ...call, options: { ...options, signal } }, half, format); }); },
+      ]);
+      const list = join(scratch, 'list.ffconcat');
+      await writeList(list, pictures, reel.rate);
+      await runFfmpeg(['-v', 'error', '-nostdin', '-y', ...inputGuard, '-f', 'concat', '-safe', '0', '-i', list, ...inputArguments(sound), '-map', '0:v:0', '-map', '1:a:0', '-c', 'copy', ...container(format), ...plainly, part], options.signal);
     }
     await rename(part, output);
     finished = true;
-    return format === 'gif' || format === 'png' ? { integratedLufs: null, truePeakDb: null } : await measureLoudness(output, options.signal);
+    return format === 'gif' || format === 'png' ? { integratedLufs: null, truePeakDb: null } : (measured ?? (await measureLoudness(output, options.signal)));
   } finally {
     await rm(part, { force: true });
     if (finished || !options.keepIn) await rm(scratch, { recursive: true, force: true });
@@ -101,6 +103,20 @@ interface Call {
 /** Nothing in a file says when or by what it was made. */
 const plainly = ['-map_metadata', '-1', '-fflags', '+bitexact', '-flags:v', '+bitexact', '-flags:a', '+bitexact'];
 const isThere = (file: string): Promise<boolean> => stat(file).then((stats) => stats.size > 0, () => false);
+/** Two jobs side by side; when one fails the other is stopped, and has stopped when this throws. */
+async function together<A, B>(signal: AbortSignal | undefined, [one, other]: [(signal: AbortSignal) => Promise<A>, (signal: AbortSignal) => Promise<B>]): Promise<[A, B]> {
+  const stop = new AbortController();
+  const both = signal ? AbortSignal.any([signal, stop.signal]) : stop.signal;
+  const first: { error?: unknown } = {};
+  const kept = <T>(job: Promise<T>) => job.catch((error: unknown) => {
+    if (!('error' in first)) first.error = error;
+    stop.abort();
+    return undefined as T;
+  });
+  const ended = await Promise.all([kept(one(both)), kept(other(both))]);
+  if ('error' in first) throw first.error;
+  return ended;
+}
 /** Makes a file under another name, so that what bears its own is whole. */
 async function whole(file: string, make: (half: string) => Promise<unknown>): Promise<void> {
   const half = `${file}.half`;
@@ -158,17 +174,20 @@ async function renderPictures({ reel, sources, options, scratch, range }: Call, 
 /** How much longer a frame takes that is seen through a moving view than one that is only encoded. */
 const warpEffort = 1.5;
 
-/** The sound, at the wished loudness, as it is encoded in the finished file. */
-async function renderSound({ reel, sources, options, scratch, range }: Call, output: string, format: OutputFormat): Promise<void> {
+/** The sound, at the wished loudness, as it is encoded in the finished file. @returns what was measured in it */
+async function renderSound({ reel, sources, options, scratch, range }: Call, output: string, format: OutputFormat): Promise<MeasuredSound> {
   const { signal } = options;
   const gain = await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start);
   const encode = (filters: string, file: string) => runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }), signal);
-  const filters = await filtersForLoudness(reel.loudnessLufs, async (tried) => {
-    if (!tried) return readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range), signal));
-    await encode(tried, output);
-    return measureLoudness(output, signal);
-  });
-  await encode(filters || 'anull', output);
+  // What the file holds now, so that the last try need not be made twice.
+  const now = { filters: '', measured: { integratedLufs: null, truePeakDb: null } as MeasuredSound };
+  const heard = async (filters: string) => {
+    await encode(filters, output);
+    now.filters = filters;
+    return (now.measured = await measureLoudness(output, signal));
+  };
+  const filters = (await filtersForLoudness(reel.loudnessLufs, async (tried) => (tried ? heard(tried) : readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range), signal))))) || 'anull';
+  return now.filters === filters ? now.measured : heard(filters);
 }
 
 /** A name for the sound that will be made. */
