@@ -3,7 +3,10 @@
  * one real file for pictures. Needs DATABASE_URL (an empty database) and a built application; prints ratios to a budget.
  */
 import { spawn } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { createServer } from 'node:net';
 import { chromium, type Page } from '@playwright/test';
 import { displayTraceNames, lookHz, readerVersion, summarize } from '#core/readings';
@@ -25,6 +28,19 @@ const frameMilliseconds = 1000 / 60;
 const row = (name: string, milliseconds: number, budget: number) => console.log(`${name.padEnd(58)} ${(milliseconds / budget).toFixed(2)} of the budget  (${milliseconds.toFixed(0)} ms of ${budget.toFixed(0)}; ${(milliseconds / frameMilliseconds).toFixed(1)} frames of 60 a second)`);
 
 const bytes = (values: Float32Array) => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
+
+/** A film that turns white for three frames and beeps at the same moment, once a second, and a reel of ten pieces of it. */
+async function makeFlashes(projectId: string): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));
+  const file = join(folder, 'flashes.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', "color=black:s=1280x720:r=30:d=40,drawbox=c=white:t=fill:enable='lt(mod(t+0.6\\,1)\\,0.099)'", '-f', 'lavfi', '-i', "aevalsrc='0.8*sin(2*PI*1000*t)*lt(mod(t+0.6\\,1)\\,0.1)':s=48000:d=40", '-pix_fmt', 'yuv420p', '-g', '60', '-c:a', 'aac', '-b:a', '192k', '-movflags', '+faststart', file]);
+  const item = await bringIn(projectId, file, 'flashes.mp4', { copy: true, binId: null });
+  rmSync(folder, { recursive: true });
+  const made = threeMinutes(1);
+  await database().insert(readings).values({ ...keyOf(item), version: readerVersion, probe: { kind: 'video', durationSeconds: 40, rate: { num: 30, den: 1 }, width: 1280, height: 720, hasSound: true, videoCodec: 'h264', audioCodec: 'aac', format: 'mp4' }, summary: summarize({ durationSeconds: 40, hz: 10, traces: made.traces, runs: [] }), faces: [], objects: [], warnings: [], tookSeconds: 0 });
+  const pieces = Array.from({ length: 10 }, (_, index) => ({ media: item.id, start: ((index * 7) % 10) * 3.6 + 0.1, end: ((index * 7) % 10) * 3.6 + 3.1, name: 'flashes' }));
+  return createReel(projectId, assembleReel('Flashes', pieces, new Map([[item.id, { id: item.id, name: 'flashes', durationSeconds: 40 }]]), rates['30'], { width: 1280, height: 720 }, () => crypto.randomUUID()));
+}
 
 async function makeProject(): Promise<{ projectId: string; reelId: string }> {
   const project = await createProject('Two hours');
@@ -80,6 +96,7 @@ const frameStep = (page: Page) => page.evaluate(() => new Promise<number>((resol
 await migrateDatabase();
 await migrateQueue();
 const { projectId, reelId } = await makeProject();
+const flashes = await makeFlashes(projectId);
 const port = await freePort();
 const server = spawn('node', ['node_modules/.bin/react-router-serve', 'build/server/index.js'], { env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production' }, stdio: 'ignore' });
 try {
@@ -103,7 +120,35 @@ try {
     const draw = CanvasRenderingContext2D.prototype.drawImage as (this: CanvasRenderingContext2D, ...given: unknown[]) => void;
     CanvasRenderingContext2D.prototype.drawImage = function (this: CanvasRenderingContext2D, ...given: unknown[]) {
       if (given[0] instanceof HTMLVideoElement && !given[0].seeking) ((window as unknown as { viewed: number[] }).viewed ??= []).push(performance.now());
-      return draw.apply(this, given);
+      draw.apply(this, given);
+      const watch = window as unknown as { lights?: number[]; lit?: boolean };
+      if (!watch.lights || !(given[0] instanceof HTMLVideoElement) || this.canvas.width < 200) return;
+      const lit = this.getImageData(this.canvas.width / 2, this.canvas.height / 2, 1, 1).data[0]! > 128;
+      if (lit && !watch.lit) watch.lights.push(performance.now());
+      watch.lit = lit;
+    };
+    // What elements give to the loudspeakers is listened to on its way, for the first loud sample behind silence.
+    const wire = AudioContext.prototype.createMediaElementSource;
+    AudioContext.prototype.createMediaElementSource = function (element) {
+      const node = wire.call(this, element);
+      const ear = this.createAnalyser();
+      ear.fftSize = 4096;
+      node.connect(ear);
+      const heard = new Float32Array(4096);
+      let last = -Infinity;
+      setInterval(() => {
+        const beeps = (window as unknown as { beeps?: number[] }).beeps;
+        if (!beeps || element.paused) return;
+        ear.getFloatTimeDomainData(heard);
+        const at = heard.findIndex((value) => Math.abs(value) > 0.2);
+        // It is heard a little later than it is computed.
+        const now = performance.now() - ((heard.length - at) / this.sampleRate) * 1000 + this.outputLatency * 1000;
+        if (at > 480 && now - last > 500) {
+          last = now;
+          beeps.push(now);
+        }
+      }, 20);
+      return node;
     };
   });
   const first: number[] = [];
@@ -189,6 +234,21 @@ try {
   // What comes before the first second is starting up.
   const gaps = shown.slice(1).map((at, index) => at - shown[index]!).slice(20);
   row('a frame of a playing reel of 720p, mean', gaps.reduce((sum, gap) => sum + gap, 0) / Math.max(1, gaps.length), 1000 / 30);
+
+  await page.goto(`${base}/projects/${projectId}/reels/${flashes}`);
+  await page.locator('[data-piece]').first().waitFor();
+  await page.waitForTimeout(2000);
+  await page.evaluate(() => void Object.assign(window, { lights: [], beeps: [] }));
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(29_000);
+  const { lights, beeps } = await page.evaluate(() => { const { lights, beeps } = window as unknown as { lights: number[]; beeps: number[] }; return { lights, beeps }; });
+  const apart = lights.flatMap((light) => {
+    const beep = beeps.reduce((near, each) => (Math.abs(each - light) < Math.abs(near - light) ? each : near), Infinity);
+    return Math.abs(beep - light) < 400 ? [Math.abs(beep - light)] : [];
+  });
+  row(`picture and sound of a playing reel apart, median of ${apart.length}`, median(apart), 40);
+  row('the same, worst of twenty', worst(apart), 40);
   await browser.close();
 } finally {
   server.kill();
