@@ -1,8 +1,9 @@
-import { Maximize, Pause, Play, SkipBack, SkipForward } from 'lucide-react';
+import { Grid2x2, Maximize, Pause, Play, SkipBack, SkipForward } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { formatTimecode, secondsToFrames, type Rate } from '#core/time';
 import type { useReelPlayer } from '../player/useReelPlayer';
 import { IconButton } from '../ui/controls';
+import { SafeAreas } from '../ui/SafeAreas';
 
 interface ReelViewerProps {
   player: ReturnType<typeof useReelPlayer>;
@@ -24,6 +25,7 @@ const drawn = { column: 512, full: 1280 };
 export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', instead, onPrevious, onNext }: ReelViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const [full, setFull] = useState(false);
+  const [areas, setAreas] = useState(false);
   useEffect(() => {
     const onFull = () => setFull(document.fullscreenElement === frame.current && frame.current !== null);
     document.addEventListener('fullscreenchange', onFull);
@@ -33,18 +35,20 @@ export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', 
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
   useEffect(() => player.setSize(width, height), [width, height]);
   return (
-    <div className="shrink-0 border-b border-line">
-      <div ref={frame} className={`relative bg-black ${full ? 'h-screen' : 'aspect-video'}`} data-testid={testId}>
+    <div className="shrink-0 border-b border-line" data-testid={testId}>
+      <div ref={frame} className={`relative bg-black ${full ? 'h-screen' : 'aspect-video'}`}>
         <canvas ref={player.screen} className="absolute inset-0 h-full w-full object-contain" role="img" aria-label="The reel at the playhead" />
         {instead}
-        {!instead && <span className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]" data-testid="timecode">{formatTimecode(secondsToFrames(player.time, rate), rate)}</span>}
+        {!instead && areas && <div className="pointer-events-none absolute inset-0 m-auto" style={{ aspectRatio: `${size.width} / ${size.height}`, ...(size.width / size.height >= 16 / 9 ? { width: '100%' } : { height: '100%' }) }}><SafeAreas size={size} /></div>}
       </div>
       <div className="flex h-9 items-center gap-1 px-2.5">
         <IconButton label="Piece before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
         <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
         <IconButton label="Piece after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
+        <IconButton label={size.height > size.width ? 'What phone players cover' : 'Safe areas'} aria-pressed={areas} className={areas ? 'bg-line' : ''} onClick={() => setAreas(!areas)}><Grid2x2 size={15} /></IconButton>
         <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
-        <span className="tabular ml-auto text-muted">{place}</span>
+        <span className="tabular ml-1.5 text-[13px]" data-testid="timecode">{formatTimecode(secondsToFrames(player.time, rate), rate)}</span>
+        <span className="tabular ml-auto truncate text-muted">{place}</span>
       </div>
     </div>
   );

@@ -68,7 +68,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
           <Link to="../moments" relative="path" className="mb-4 mt-2 text-lamp underline">To the moments</Link>
         </>
       )}
-      <div className={empty ? '' : 'mb-3 flex items-start gap-6'}>{!empty && <h1 className="pt-1 text-sm font-semibold">Reels</h1>}<ImportReel projectId={params.projectId} items={items} /><Link to="../shorts" relative="path" className="inline-flex h-[30px] items-center gap-2 rounded-md border border-line px-3 hover:bg-line/60"><Scissors size={15} aria-hidden /> Shorts</Link><Link to="../variants" relative="path" className="inline-flex h-[30px] items-center gap-2 rounded-md border border-line px-3 hover:bg-line/60"><Layers size={15} aria-hidden /> Variants</Link></div>
+      <div className={empty ? 'flex flex-col items-center gap-3' : 'mb-3 flex items-start gap-6'}>{!empty && <h1 className="pt-1 text-sm font-semibold">Reels</h1>}<ImportReel projectId={params.projectId} items={items} /><span className="flex gap-3"><Link to="../shorts" relative="path" className="inline-flex h-[30px] items-center gap-2 rounded-md border border-line px-3 hover:bg-line/60"><Scissors size={15} aria-hidden /> Shorts</Link><Link to="../variants" relative="path" className="inline-flex h-[30px] items-center gap-2 rounded-md border border-line px-3 hover:bg-line/60"><Layers size={15} aria-hidden /> Variants</Link></span></div>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-4">
         {loaderData.reels.map(({ id, document, role, updatedAt }) => {
           const pieces = clipsOf(document);

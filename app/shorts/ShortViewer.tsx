@@ -1,10 +1,10 @@
 import { Maximize, Pause, Play, SkipBack, SkipForward, Smartphone } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import { clearOfPlayers } from '#core/captions';
 import { cropWidth, pathAt } from '#core/framing';
 import { formatClock } from '#core/time';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { IconButton } from '../ui/controls';
+import { SafeAreas } from '../ui/SafeAreas';
 
 /** The viewer's own size in the column. */
 const box = { width: 399, height: 400 };
@@ -61,14 +61,14 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
         {!full && <canvas ref={player.surround} width={box.width * 2} height={(box.height - 12) * 2} className="absolute left-0 top-1.5" style={{ width: box.width, height: box.height - 12, transform: held ? `translate(${held.dx}px, 0)` : undefined }} aria-hidden />}
         <div className={`relative ${full ? 'h-full' : 'overflow-hidden rounded-md outline outline-2 outline-text'}`} style={full ? { aspectRatio: `${size.width} / ${size.height}` } : { width, height }}>
           <canvas ref={player.screen} className="h-full w-full" style={held ? { transform: `translate(${held.dx}px, 0)` } : undefined} role="img" aria-label="The short at the playhead" />
-          {covers && <><span className="pointer-events-none absolute inset-x-0 top-0 border-b border-dashed border-text/60 bg-black/40" style={{ height: `${clearOfPlayers.top * 100}%` }} /><span className="pointer-events-none absolute inset-x-0 bottom-0 border-t border-dashed border-text/60 bg-black/40" style={{ height: `${(1 - clearOfPlayers.bottom) * 100}%` }} /></>}
+          {covers && <SafeAreas size={size} />}
         </div>
       </div>
       <div className="flex h-10 items-center gap-1 border-t border-line px-2.5">
         <IconButton label="Short before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
         <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
         <IconButton label="Short after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
-        <IconButton label="What phone players cover" aria-pressed={covers} className={covers ? 'bg-line' : ''} onClick={() => setCovers(!covers)}><Smartphone size={15} /></IconButton>
+        <IconButton label={size.height > size.width ? 'What phone players cover' : 'Safe areas'} aria-pressed={covers} className={covers ? 'bg-line' : ''} onClick={() => setCovers(!covers)}><Smartphone size={15} /></IconButton>
         <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
         <span className="ml-1 truncate text-muted" data-testid="follows" title={canDrag ? 'Drag the picture to frame it by hand' : undefined}>{follows}</span>
         <span className="tabular ml-auto text-muted" data-testid="timecode">{formatClock(player.time, true)}</span>

@@ -38,8 +38,9 @@ export interface TitleLayout {
   box: { x: number; y: number; width: number; height: number };
 }
 
-/** Graphics stay inside 90 % of the picture (EBU R 95, graphics safe area for 16:9). */
-const safe = 0.05;
+/** Graphics stay inside 90 % of the picture, action inside 93 % (EBU R 95, safe areas for 16:9; from memory): so much is left at every edge. */
+export const safeAreas = { graphics: 0.05, action: 0.035 };
+const safe = safeAreas.graphics;
 const lineHeight = 1.16;
 /** Sizes in hundredths of the picture's shorter side. Common practice, no source. */
 const sizes: Record<Title['kind'], { text: number; sub: number }> = { opening: { text: 9.5, sub: 4.2 }, lower: { text: 4.8, sub: 3.2 }, end: { text: 8, sub: 4 } };
