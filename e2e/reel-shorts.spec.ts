@@ -47,6 +47,10 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
     await field.fill(before.replace(/^\S+/, 'Regatta'));
     await field.press('Enter');
     await expect(line).toContainText('Regatta');
+    await page.keyboard.press('Control+z');
+    await expect(line).not.toContainText('Regatta');
+    await page.keyboard.press('Control+Shift+z');
+    await expect(line).toContainText('Regatta');
     await line.locator('[data-word]').nth(1).click();
     await expect(page.getByTestId('word-strip').getByRole('slider').first()).toBeVisible();
     await page.getByRole('button', { name: 'Important: in its own colour' }).click();

@@ -1,9 +1,9 @@
 import { FileInput, Hand, Link2, Star, Unlink, Volume2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { easyReading, fastestReading, lineText, type CaptionLine } from '#core/captions';
+import { easyReading, fastestReading, lineText, tappedTimes, type CaptionLine, type HeardWord } from '#core/captions';
 import { mainTrack, segmentAt } from '#core/reel';
-import { formatClock, framesToSeconds } from '#core/time';
-import { doubtfulUnder, spread } from '#core/words';
+import { formatClock, framesToSeconds, secondsToFrames } from '#core/time';
+import { doubtfulUnder } from '#core/words';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import { WordStrip } from './WordStrip';
@@ -21,16 +21,16 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   const media = reel ? (mainTrack(reel).items.find((item) => item.kind === 'clip')?.media ?? null) : null;
   const { change, problem, forget } = spoken;
   const reelAddress = desk.reel ? `/projects/${desk.reel.projectId}/reels/${desk.reel.id}` : null;
-  const [word, setWord] = useState<number | null>(null);
+  const [word, setWord] = useState<Pick<HeardWord, 'media' | 'index'> | null>(null);
   const [editing, setEditing] = useState<number | null>(null);
   const [taps, setTaps] = useState<number[] | null>(null);
   const current = useRef<HTMLLIElement>(null);
   const here = captions.findLastIndex((line) => line.start <= player.time + 0.02);
   useEffect(() => void (player.playing && current.current?.scrollIntoView({ block: 'nearest' })), [here, player.playing]);
-  const chosen = captions.flatMap((line) => line.words).find((each) => each.index === word && each.media === media) ?? null;
+  const isChosen = (each: HeardWord) => each.index === word?.index && each.media === word.media;
+  const chosen = captions.flatMap((line) => line.words).find(isChosen) ?? null;
   const ofChosen = chosen ? (captions.find((line) => line.words.includes(chosen)) ?? null) : null;
-  const say = (values: { intent: string } & Record<string, string>) => media && change(media, values);
-  const flag = (values: Record<string, string>) => chosen && say({ intent: 'flag', index: String(chosen.index), ...values });
+  const flag = (values: Record<string, string>) => chosen && change(chosen.media, { intent: 'flag', index: String(chosen.index), ...values });
   const stopAt = useRef<ReturnType<typeof setTimeout> | null>(null);
   /** Plays one caption and stops behind it. */
   const hear = (line: CaptionLine) => {
@@ -40,19 +40,16 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
     stopAt.current = setTimeout(() => player.pause(), (line.words.at(-1)!.end - line.words[0]!.start + 0.3) * 1000);
   };
   useEffect(() => () => { if (stopAt.current) clearTimeout(stopAt.current); }, []);
+  /** The first frame on which a time has come, as captions count it: the nearest. */
+  const show = (seconds: number) => reel && player.seek(framesToSeconds(secondsToFrames(seconds, reel.rate), reel.rate) + 1e-3);
   const tap = () => {
     if (!taps) return;
-    const at = sourceAt(player.time);
-    if (taps.length === 0 || at > taps.at(-1)! + 0.1) setTaps([...taps, at]);
+    const at = player.exact();
+    if (taps.length < captions.length && (taps.length === 0 || at > taps.at(-1)! + 0.1)) setTaps([...taps, at]);
   };
   const finishTaps = () => {
     player.pause();
-    if (taps?.length) {
-      // A tap a caption; its words share the time up to the next one.
-      const lines = captions.slice(0, taps.length);
-      const words = lines.flatMap((line, index) => spread(line.words.map((each) => each.text), taps[index]!, Math.max(taps[index]! + 0.3, taps[index + 1] ?? taps[index]! + (line.words.at(-1)!.end - line.words[0]!.start))));
-      say({ intent: 'retime', from: String(lines[0]!.words[0]!.index), starts: words.map((each) => each.start.toFixed(3)).join(','), end: words.at(-1)!.end.toFixed(3) });
-    }
+    for (const { media: of, from, starts, end } of tappedTimes(captions, taps ?? [], sourceAt)) change(of, { intent: 'retime', from: String(from), starts: starts.map((start) => start.toFixed(3)).join(','), end: end.toFixed(3) });
     setTaps(null);
   };
   useEffect(() => {
@@ -63,27 +60,27 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   });
   if (!reel || !media) return null;
   if (!reel.captions) return <div className="space-y-3"><p className="text-muted">This short has no captions.</p><Button onClick={onStyle}>Give it captions</Button></div>;
-  const known = spoken.words.get(media);
+  const known = spoken.words.get(word?.media ?? media);
   if (!known) return <p className="text-muted">Looking for words…</p>;
   const fast = captions.filter((line) => line.pace > fastestReading + 0.05).length;
   const doubtful = captions.flatMap((line) => line.words).filter((each) => each.confidence < doubtfulUnder).length;
   return (
     <div className="flex min-h-full flex-col">
       {problem && <p role="alert" className="mb-2 flex rounded-md bg-raised px-3 py-2 text-shake">{problem}<button type="button" className="ml-auto text-muted" onClick={forget}>×</button></p>}
-      {captions.length === 0 ? <TypeIn desk={desk} onType={(text, start, end) => say({ intent: 'type', text, start: start.toFixed(3), end: end.toFixed(3) })} /> : (
+      {captions.length === 0 ? <TypeIn desk={desk} onType={(text, start, end) => change(media, { intent: 'type', text, start: start.toFixed(3), end: end.toFixed(3) })} /> : (
         <p className="mb-2 text-xs text-muted">{captions.length} captions{doubtful ? `, ${doubtful} doubtful ${doubtful === 1 ? 'word' : 'words'}, dotted` : ''}{fast ? `, ${fast} faster than can be read` : ''}. Double-click to correct.</p>
       )}
       <ol className="space-y-1">
         {captions.map((line, index) => (
-          <li key={`${line.words[0]!.index}-${line.words.length}`} ref={index === here ? current : undefined} className={`rounded px-1.5 py-1 ${index === here ? 'bg-raised' : ''}`} data-caption={index}>
+          <li key={`${line.words[0]!.media} ${line.words[0]!.index}-${line.words.length}`} ref={index === here ? current : undefined} className={`rounded px-1.5 py-1 ${index === here ? 'bg-raised' : ''}`} data-caption={index}>
             <div className="flex items-start gap-2">
-              <button type="button" className="tabular pt-0.5 text-xs text-muted hover:text-text" onClick={() => player.seek(line.start + 1e-3)}>{formatClock(line.start, true)}</button>
-              {editing === index ? <EditLine line={line} onCancel={() => setEditing(null)} onSave={(text) => { setEditing(null); if (text !== lineText(line.words)) say({ intent: 'correct', from: String(line.words[0]!.index), to: String(line.words.at(-1)!.index + 1), text }); }} /> : (
+              <button type="button" className="tabular pt-0.5 text-xs text-muted hover:text-text" onClick={() => show(line.start)}>{formatClock(line.start, true)}</button>
+              {editing === index ? <EditLine line={line} onCancel={() => setEditing(null)} onSave={(text) => { setEditing(null); if (text !== lineText(line.words)) change(line.words[0]!.media, { intent: 'correct', from: String(line.words[0]!.index), to: String(line.words.at(-1)!.index + 1), text }); }} /> : (
                 <span className="leading-5" onDoubleClick={() => setEditing(index)}>
                   {line.words.map((each, at) => (
-                    <span key={each.index}>
-                      <button type="button" onClick={() => { setWord(each.index); player.seek(each.start + 1e-3); }} title={each.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : undefined} data-word={each.index}
-                        className={`rounded px-px hover:bg-line ${each.index === word ? 'bg-line' : ''} ${each.emphasis ? 'font-semibold' : ''} ${each.confidence < doubtfulUnder ? 'underline decoration-dotted underline-offset-2' : ''}`} style={player.time >= each.start && player.time < each.end ? { color: reel.captions!.lit } : each.emphasis ? { color: reel.captions!.emphasis } : undefined}>{each.text}</button>
+                    <span key={`${each.media} ${each.index}`}>
+                      <button type="button" onClick={() => { setWord(each); show(each.start); }} title={each.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : undefined} data-word={each.index}
+                        className={`rounded px-px hover:bg-line ${isChosen(each) ? 'bg-line' : ''} ${each.emphasis ? 'font-semibold' : ''} ${each.confidence < doubtfulUnder ? 'underline decoration-dotted underline-offset-2' : ''}`} style={player.time >= each.start && player.time < each.end ? { color: reel.captions!.lit } : each.emphasis ? { color: reel.captions!.emphasis } : undefined}>{each.text}</button>
                       {at === line.firstRow - 1 && line.firstRow < line.words.length ? <br /> : ' '}
                     </span>
                   ))}
@@ -93,7 +90,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
             </div>
             {ofChosen === line && chosen && (
               <div className="mt-1.5 space-y-1.5">
-                <WordStrip media={media} words={known.words} from={line.words[0]!.index} to={line.words.at(-1)!.index + 1} chosen={chosen.index} time={sourceAt(player.time)} onRetime={(at, start) => say({ intent: 'retime', from: String(at), starts: start.toFixed(3), end: Math.max(start + 0.05, known.words[at]!.end).toFixed(3) })} />
+                <WordStrip media={chosen.media} words={known.words} from={line.words[0]!.index} to={line.words.at(-1)!.index + 1} chosen={chosen.index} time={sourceAt(player.time)} onRetime={(at, start) => change(chosen.media, { intent: 'retime', from: String(at), starts: start.toFixed(3), end: Math.max(start + 0.05, known.words[at]!.end).toFixed(3) })} />
                 <div className="flex flex-wrap items-center gap-1" role="group" aria-label={`The word “${chosen.text}”`}>
                   <IconButton label="Hear this caption" onClick={() => hear(line)}><Volume2 size={14} /></IconButton>
                   <IconButton label={chosen.emphasis ? 'No longer important' : 'Important: in its own colour'} aria-pressed={chosen.emphasis ?? false} className={chosen.emphasis ? 'bg-line' : ''} onClick={() => flag({ emphasis: String(!chosen.emphasis) })}><Star size={14} /></IconButton>
@@ -107,15 +104,15 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
         ))}
       </ol>
       {captions.length > 0 && (
-        <div className="sticky -bottom-3 mt-auto flex items-center gap-2 bg-[#12191f] pb-3 pt-2">
+        <div className="sticky -bottom-3 mt-auto flex flex-wrap items-center gap-2 bg-[#12191f] pb-3 pt-2">
           {taps ? (
             <><Button look="lamp" keys="T" onClick={tap}><Hand size={14} aria-hidden /> {taps.length < captions.length ? `Caption ${taps.length + 1} begins` : 'All are tapped'}</Button><Button onClick={finishTaps}>Keep these times</Button><Button look="quiet" onClick={() => setTaps(null)}>Leave them</Button></>
           ) : <Button title="Play, and press T where each caption should begin" onClick={() => { setTaps([]); player.seek(0); player.play(); }}><Hand size={14} aria-hidden /> Tap the times</Button>}
-          {!taps && <BringText onText={(text) => say({ intent: 'import', text })} />}
+          {!taps && <BringText onText={(text) => change(media, { intent: 'import', text })} />}
           {!taps && reelAddress && <span className="ml-auto text-xs text-muted">as {['srt', 'vtt', 'ass'].map((format) => <a key={format} href={`${reelAddress}/export/${format}`} download className="ml-1.5 uppercase underline hover:text-text">{format}</a>)}</span>}
         </div>
       )}
-      {captions.length === 0 && <div className="mt-2"><BringText onText={(text) => say({ intent: 'import', text })} /></div>}
+      {captions.length === 0 && <div className="mt-2"><BringText onText={(text) => change(media, { intent: 'import', text })} /></div>}
     </div>
   );
 }

@@ -3,3 +3,4 @@ export * from './lines';
 export * from './style';
 export * from './layout';
 export * from './ass';
+export * from './tapped';

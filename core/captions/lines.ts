@@ -20,11 +20,19 @@ function breakCost(word: HeardWord, next: HeardWord, pause: number): number {
  */
 export function captionLines(words: readonly HeardWord[], rules: CaptionRules = captionRules): CaptionLine[] {
   const lines: HeardWord[][] = [];
-  for (const sentence of sentences(words)) {
-    // One sentence may go over a cut of the reel; captions do too only where the words follow closely.
-    lines.push(...part(words.slice(sentence.from, sentence.to), rules));
-  }
+  for (const sentence of sentences(words)) for (const run of spokenInARow(words.slice(sentence.from, sentence.to))) lines.push(...part(run, rules));
   return timed(lines.map((own) => ({ start: own[0]!.start, end: own.at(-1)!.end, words: own, firstRow: rowBreak(own, rules), pace: 0 })));
+}
+
+/** A caption may go over a cut of the reel, but only with words that follow one another in the recording: they are corrected as one. */
+function spokenInARow(words: readonly HeardWord[]): HeardWord[][] {
+  const runs: HeardWord[][] = [];
+  for (const [at, word] of words.entries()) {
+    const before = words[at - 1];
+    if (before && before.media === word.media && before.index + 1 === word.index) runs.at(-1)!.push(word);
+    else runs.push([word]);
+  }
+  return runs;
 }
 
 function part(words: readonly HeardWord[], { letters, longestSeconds }: CaptionRules): HeardWord[][] {
