@@ -49,7 +49,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   };
   const finishTaps = () => {
     player.pause();
-    for (const { media: of, from, starts, end } of tappedTimes(captions, taps ?? [], sourceAt)) change(of, { intent: 'retime', from: String(from), starts: starts.map((start) => start.toFixed(3)).join(','), end: end.toFixed(3) });
+    for (const { media: of, from, starts, end } of tappedTimes(captions, taps ?? [], desk.segments.map((each) => ({ start: each.startSeconds, end: each.endSeconds })), sourceAt)) change(of, { intent: 'retime', from: String(from), starts: starts.map((start) => start.toFixed(3)).join(','), end: end.toFixed(3) });
     setTaps(null);
   };
   useEffect(() => {

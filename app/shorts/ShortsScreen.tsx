@@ -124,7 +124,7 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
         <div className="flex h-12 shrink-0 items-center gap-3 px-4">
           <Link to={`/projects/${projectId}/shorts`} className="text-muted hover:text-text" aria-label="All shorts"><ArrowLeft size={16} /></Link>
           <h1 className="truncate text-base font-semibold">Shorts from “{name}”</h1>
-          <span className="tabular whitespace-nowrap text-muted" data-testid="shorts-count">{shorts.length === set.shorts.length ? shorts.length : `${shorts.length} of ${set.shorts.length}`}{set.shorts.length < set.wish.count ? ` found of ${set.wish.count} wished` : ''} · {set.wish.minSeconds} to {set.wish.maxSeconds} s · {set.wish.shape}</span>
+          <span className="tabular whitespace-nowrap text-muted" data-testid="shorts-count">{shorts.length} of {set.shorts.length < set.wish.count && shorts.length === set.shorts.length ? `${set.wish.count} wished` : set.shorts.length} · {set.wish.minSeconds} to {set.wish.maxSeconds} s · {set.wish.shape}</span>
           <span className="ml-auto flex items-center gap-2">
             <select aria-label="Show only" className={`${inputLook} !h-[30px] w-28`} value={filter} onChange={(event) => { event.currentTarget.blur(); setFilter(event.target.value as Filter); }}><option value="">all of them</option><option value="praised">praised</option>{shortParts.map((part) => <option key={part} value={part}>more {partNames[part].toLowerCase()}</option>)}</select>
             <IconButton label="Take back" keys="Ctrl Z" disabled={!live.reel?.canUndo && desk.spoken.lastChange() === 0} onClick={history.undo}><Undo2 size={16} /></IconButton>

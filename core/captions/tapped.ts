@@ -1,3 +1,4 @@
+import type { Range } from '#core/time';
 import { spread } from '#core/words';
 import type { CaptionLine } from './types';
 
@@ -15,16 +16,21 @@ const shortest = 0.3;
 
 /**
  * New times of words out of taps, one where each caption begins: its words share the time up to the next tap, the last
- * one's the time that they took before. Words that do not follow one another in their recording come apart.
+ * one's the time that they took before. Words stay in the pieces in which they are said, and before the first caption
+ * that was not tapped; those that do not follow one another in their recording come apart.
  * @param taps in seconds of the reel, rising
+ * @param pieces of the reel, in its seconds
  * @param sourceAt the second of the footage that is shown at a second of the reel
  */
-export function tappedTimes(lines: readonly CaptionLine[], taps: readonly number[], sourceAt: (seconds: number) => number): Retiming[] {
+export function tappedTimes(lines: readonly CaptionLine[], taps: readonly number[], pieces: readonly Range[], sourceAt: (seconds: number) => number): Retiming[] {
   const runs: Retiming[] = [];
   let last: { media: string; index: number; start: number } | null = null;
+  const untapped = lines[taps.length]?.words[0]?.start ?? Infinity;
   for (const [index, line] of lines.slice(0, taps.length).entries()) {
-    const tap = taps[index]!;
-    const end = Math.max(tap + shortest, taps[index + 1] ?? tap + line.words.at(-1)!.end - line.words[0]!.start);
+    const [first, final] = [line.words[0]!, line.words.at(-1)!];
+    const room = { start: pieceAt(pieces, first.start).start, end: Math.min(untapped, pieceAt(pieces, final.start).end) };
+    const tap = Math.max(room.start, Math.min(taps[index]!, room.end - shortest));
+    const end = Math.max(tap + shortest, Math.min(room.end, taps[index + 1] ?? tap + final.end - first.start));
     for (const [at, { start, end: until }] of spread(line.words.map((word) => word.text), tap, end).entries()) {
       const word = line.words[at]!;
       const begins = sourceAt(start);
@@ -40,3 +46,5 @@ export function tappedTimes(lines: readonly CaptionLine[], taps: readonly number
   }
   return runs;
 }
+
+const pieceAt = (pieces: readonly Range[], seconds: number): Range => pieces.find((piece) => seconds < piece.end - 1e-6) ?? { start: 0, end: Infinity };
