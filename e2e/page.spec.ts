@@ -255,7 +255,7 @@ test('axe finds nothing on any screen', async ({ page }) => {
     return (await page.locator('main li a').first().getAttribute('href'))!;
   };
   const first = await reel();
-  const screens = ['/', `${demo}/footage`, `${demo}/footage/people`, `${demo}/moments`, `${demo}/moments?panel=mix`, `${demo}/moments?panel=words&at=30`, `${demo}/moments?panel=markers`, `${demo}/moments?ask=boats+not+shaky&panel=found`, `${demo}/moments?view=scenes`, `${demo}/moments?view=silence&panel=silence`, `${demo}/moments?reel=${first.split('/').at(-1)!}`, `${demo}/reels`, first, `${demo}/music`, `${demo}/outputs`];
+  const screens = ['/', `${demo}/footage`, `${demo}/footage/people`, `${demo}/moments`, `${demo}/moments?panel=mix`, `${demo}/moments?panel=words&at=30`, `${demo}/moments?panel=markers`, `${demo}/moments?ask=boats+not+shaky&panel=found`, `${demo}/moments?view=scenes`, `${demo}/moments?view=silence&panel=silence`, `${demo}/moments?reel=${first.split('/').at(-1)!}`, `${demo}/reels`, first, `${demo}/music`, `${demo}/outputs`, `${demo}/shorts`, `${demo}/variants`];
   await page.goto(`${demo}/footage`);
   screens.push((await page.getByRole('link', { name: 'race-day.mp4' }).getAttribute('href'))!);
   for (const screen of screens) {

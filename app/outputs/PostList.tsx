@@ -34,7 +34,7 @@ export function PostList({ posts, tasks, address }: { posts: readonly PostLine[]
                 <td className="capitalize text-muted">{post.account.replaceAll('-', ' ')}</td>
                 <td className="tabular text-muted"><span suppressHydrationWarning>{post.scheduledAt ? new Date(post.scheduledAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) : 'at once'}</span></td>
                 <td role="status" className="text-muted">
-                  {post.link ? <a href={post.link} target="_blank" rel="noreferrer" className="underline hover:text-text">it is there</a>
+                  {post.link ? <a href={post.link} target="_blank" rel="noreferrer" className="underline hover:text-text" suppressHydrationWarning>{post.scheduledAt && new Date(post.scheduledAt) > new Date() ? 'lies there until then' : 'it is there'}</a>
                     : state === 'running' ? <span className="flex items-center gap-2"><span className="h-1 w-24 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} /></span>{live?.sentence ?? `${Math.round(progress * 100)} %`}</span>
                     : state === 'queued' ? 'waits for its turn' : state === 'done' ? 'done' : <span className="text-shake">{live?.sentence ?? post.sentence ?? 'failed'}</span>}
                 </td>
