@@ -21,14 +21,14 @@ const maybeSeconds = () => Transform(({ value }: { value: unknown }) => (value =
 export class ShortsWishDto {
   @IsUUID('all', { message: 'Choose a recording.' }) media!: string;
   @Type(() => Number) @IsInt({ message: 'Give a number of shorts, 1 to 20.' }) @Min(1, { message: 'Give a number of shorts, 1 to 20.' }) @Max(20, { message: 'Give a number of shorts, 1 to 20.' }) count!: number;
-  @seconds('Give a length in seconds.') @Min(3, { message: 'A short is at least 3 seconds long.' }) @Max(600) minSeconds!: number;
-  @seconds('Give a length in seconds.') @Min(5, { message: 'A short is at least 3 seconds long.' }) @Max(600, { message: 'A short is at most ten minutes long.' }) maxSeconds!: number;
+  @seconds('Give a length in seconds.') @Min(3, { message: 'A short is at least 3 seconds long.' }) @Max(600, { message: 'A short is at most ten minutes long.' }) minSeconds!: number;
+  @seconds('Give a length in seconds.') @Min(3, { message: 'A short is at least 3 seconds long.' }) @Max(600, { message: 'A short is at most ten minutes long.' }) maxSeconds!: number;
   @orNothing() @ValidateIf((_, value) => value !== null) @IsIn(materials) material!: Material | null;
   @IsIn(['stretch', 'pieces']) form!: 'stretch' | 'pieces';
   @on() @IsBoolean() cutPauses: boolean = false;
   @on() @IsBoolean() cutRepeats: boolean = false;
-  @maybeSeconds() @ValidateIf((_, value) => value !== null) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' }) @Min(0) from!: number | null;
-  @maybeSeconds() @ValidateIf((_, value) => value !== null) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' }) @Min(0) to!: number | null;
+  @maybeSeconds() @ValidateIf((_, value) => value !== null) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' }) @Min(0, { message: 'Give times as minutes and seconds, such as 2:00.' }) from!: number | null;
+  @maybeSeconds() @ValidateIf((_, value) => value !== null) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' }) @Min(0, { message: 'Give times as minutes and seconds, such as 58:30.' }) to!: number | null;
   @trimmed() @IsString() @Length(0, 300, { message: 'A request has at most 300 letters.' }) request: string = '';
   @IsIn(shapeNames) shape!: Shape;
   @orNothing() @ValidateIf((_, value) => value !== null) @IsUUID('all') houseStyle!: string | null;

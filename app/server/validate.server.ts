@@ -17,7 +17,9 @@ function collect(errors: ValidationError[], path = ''): Problems {
   const problems: Problems = {};
   for (const error of errors) {
     const field = path ? `${path}.${error.property}` : error.property;
-    const sentence = Object.values(error.constraints ?? {})[0];
+    // Of what is no number, bounds have nothing to say.
+    const { isNumber, isInt, ...others } = error.constraints ?? {};
+    const sentence = isNumber ?? isInt ?? Object.values(others)[0];
     if (sentence) problems[field] = sentence;
     Object.assign(problems, collect(error.children ?? [], field));
   }
