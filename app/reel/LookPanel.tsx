@@ -5,6 +5,7 @@ import { changesNothing, namedLooks } from '#core/look';
 import { plainLook, themes, type Look } from '#core/reel';
 import { colours } from '../page/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
+import { themeWithFaces } from './photoMoves';
 import type { ReelDesk } from './useReelDesk';
 
 interface LookPanelProps {
@@ -50,7 +51,7 @@ export function LookPanel({ desk, projectId, tables: first, act }: LookPanelProp
   return (
     <div>
       <label className="flex items-center justify-between gap-3">Theme
-        <select className={`${inputLook} w-64`} value={document.theme ?? ''} onChange={(event) => act(() => live.edit({ type: 'theme', theme: event.target.value || null }))}>
+        <select className={`${inputLook} w-64`} value={document.theme ?? ''} onChange={(event) => void themeWithFaces(document, event.target.value || null, (media) => desk.itemOf(media)?.probe?.kind === 'photo').then((command) => act(() => live.edit(command)))}>
           <option value="">none</option>
           {themes.map((theme) => <option key={theme.name} value={theme.name}>{theme.name}: {theme.says}</option>)}
         </select>

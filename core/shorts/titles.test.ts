@@ -59,7 +59,7 @@ describe('titles out of what is said', () => {
 });
 
 describe('reasons', () => {
-  const none: Hook = { kind: 'none', strength: 0 } as Hook;
+  const none: Hook = { kind: 'none', strength: 0 };
   const quiet = recording(say(subjects[0]!, 1), 60);
   const loud = recording(say(subjects[0]!, 1), 60, (traces) => traces.bursts.fill(0.8, 280, 300));
   const shares = (over: Partial<Record<ShortPart, number>>) => ({ ...Object.fromEntries(shortParts.map((part) => [part, 0])), ...over }) as Record<ShortPart, number>;
