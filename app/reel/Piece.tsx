@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type DragEvent, type PointerEvent as ReactPointerEvent } from 'react';
 import type { Footage } from '#core/moments';
-import { snapTrim, type Segment, type SnapKind } from '#core/reel';
+import { snapTrim, type Difference, type Segment, type SnapKind } from '#core/reel';
 import { drawFrame, drawPhoto, onSheet } from '../page/sheets';
 import type { Item } from '../routes/project';
 import type { Moving } from './CutFrames';
@@ -18,6 +18,8 @@ export interface PieceProps {
   also: boolean;
   played: number | null;
   snaps: ReadonlySet<SnapKind>;
+  /** What another version has otherwise about it. */
+  change?: Difference['kind'] | undefined;
   onPick(share: number, how: 'only' | 'add' | 'upTo'): void;
   onDropHere(id: string): void;
   onMoving(moving: Moving | null): void;
@@ -29,8 +31,10 @@ const snapPixels = 8;
 
 const transitionWords = { dissolve: 'Dissolve', black: 'Dip to black', white: 'Dip to white', push: 'Push', wipe: 'Wipe' };
 
+const changeNames: Record<Difference['kind'], string> = { added: 'new', gone: 'goes', moved: 'moved', trimmed: 'trimmed', changed: 'changed', reel: '' };
+
 /** A piece of the main track: its pictures, its sound; its edges can be drawn, its place changed. */
-export function Piece({ desk, segment, item, reading, width, height, selected, also, played, snaps, onPick, onDropHere, onMoving, onMoved }: PieceProps) {
+export function Piece({ desk, segment, item, reading, width, height, selected, also, played, snaps, change, onPick, onDropHere, onMoving, onMoved }: PieceProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const sheets = item?.sheets ?? null;
   const photo = item?.probe?.kind === 'photo';
@@ -125,6 +129,8 @@ export function Piece({ desk, segment, item, reading, width, height, selected, a
         className={`relative block w-full overflow-hidden rounded ${segment.media === null ? 'border border-dashed border-line' : 'bg-raised'} ${selected ? 'outline outline-2 outline-offset-1 outline-text' : also ? 'outline outline-2 outline-offset-1 outline-muted' : ''}`} style={{ height }}>
         <span className="sr-only">{segment.media === null ? 'Gap' : segment.name}, {length} seconds{speed && `, ${speed}`}</span>
         {sheets || photo ? <canvas ref={canvas} className="absolute inset-0 h-full" style={{ width }} aria-hidden /> : <span className="text-xs text-muted" aria-hidden={segment.media === null}>{segment.media === null ? 'gap' : item ? '' : 'missing'}</span>}
+        {change && <span className="absolute inset-x-0 top-0 h-1 bg-lamp" aria-hidden />}
+        {change && <span className={width > 64 ? 'absolute left-1 top-0 rounded-b bg-lamp px-1.5 text-xs leading-4 text-ground' : 'sr-only'}>{changeNames[change]}</span>}
         {width > 44 && segment.media !== null && (
           <span aria-hidden className="absolute bottom-1 left-1 flex max-w-[calc(100%-8px)] gap-1 rounded bg-black/70 px-1.5 text-xs">
             {width > 84 && <span className="truncate">{segment.name}</span>}

@@ -1,5 +1,5 @@
 import { Fragment, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import type { MovedClip, Segment, SnapKind } from '#core/reel';
+import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import { useReadings } from '../page/useReadings';
 import type { Moving } from './CutFrames';
@@ -14,6 +14,8 @@ interface ReelStripsProps {
   snaps?: ReadonlySet<SnapKind>;
   /** What is cut off stays as a gap, and nothing moves. */
   inPlace?: boolean;
+  /** Pieces that differ from another version. */
+  differences?: readonly Difference[] | null;
   /** Does an edit and notes that it was done. */
   act(edit: () => boolean): void;
   onMoving?(moving: Moving | null): void;
@@ -27,7 +29,7 @@ const narrowest = 14, between = 2;
 const none: ReadonlySet<SnapKind> = new Set();
 
 /** A reel set like text: whole pieces wrap from line to line, each as wide as it is long. */
-export function ReelStrips({ desk, compact = false, snaps = none, inPlace = false, act, onMoving = () => undefined, onTitle }: ReelStripsProps) {
+export function ReelStrips({ desk, compact = false, snaps = none, inPlace = false, differences = null, act, onMoving = () => undefined, onTitle }: ReelStripsProps) {
   const { segments, above, beside, itemOf, document, rate, live } = desk;
   const { time } = desk.player;
   const selectedId = desk.segment?.id ?? null;
@@ -82,7 +84,7 @@ export function ReelStrips({ desk, compact = false, snaps = none, inPlace = fals
                   return (
                     <Fragment key={segment.id}>
                       {gone(segment.id).map(dimmed)}
-                      <Piece desk={desk} segment={segment} item={segment.media === null ? null : itemOf(segment.media)} reading={readingOf(segment.media)} width={widthOf(segment)} height={compact ? heights.compact : heights.full} selected={segment.id === selectedId} also={chosen.has(segment.id)} snaps={snaps}
+                      <Piece desk={desk} segment={segment} item={segment.media === null ? null : itemOf(segment.media)} reading={readingOf(segment.media)} width={widthOf(segment)} height={compact ? heights.compact : heights.full} selected={segment.id === selectedId} also={chosen.has(segment.id)} snaps={snaps} change={differences?.find((each) => each.clip === segment.id)?.kind}
                         played={time >= segment.startSeconds && time < segment.endSeconds ? (time - segment.startSeconds) / length : null}
                         onPick={(share, how) => pick(segment.id, segment.startSeconds + Math.min(0.999, share) * length, how)} onDropHere={(id) => act(() => live.edit({ type: 'move', clip: id, to: index }))}
                         onMoving={onMoving} onMoved={({ clip, what, frames }) => act(() => live.edit(what === 'roll' || what === 'slip' ? { type: what, clip, frames } : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) }))} />

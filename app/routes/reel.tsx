@@ -181,7 +181,7 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
           <button type="button" className="ml-auto text-muted hover:text-text" aria-label="Put this message away" onClick={own.live.forgetProblem}><X size={14} /></button>
         </p>
       )}
-      <ReelStrips desk={own} compact={two} snaps={snapping ? snaps : noSnaps} inPlace={inPlace} act={act} onMoving={setMoving} onTitle={(id) => { setTitle(id); setTab('titles'); }} />
+      <ReelStrips desk={own} compact={two} differences={differences} snaps={snapping ? snaps : noSnaps} inPlace={inPlace} act={act} onMoving={setMoving} onTitle={(id) => { setTitle(id); setTab('titles'); }} />
     </>
   );
   const extent = (own: typeof lower) => <span className="tabular whitespace-nowrap text-muted">{formatClock(own.total, true)}</span>;
