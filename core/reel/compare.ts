@@ -17,7 +17,7 @@ const spot = (reel: Reel, id: string): { clip: Clip; index: number; track: numbe
   return null;
 };
 const clips = (reel: Reel) => reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip'));
-const plain = ({ id: _, sourceIn: __, frames: ___, name: ____, ...rest }: Clip) => JSON.stringify(Object.entries(rest).sort(([a], [b]) => a.localeCompare(b)));
+const plain = ({ id: _, sourceIn: __, frames: ___, name: ____, into: _____, ...rest }: Clip) => JSON.stringify(Object.entries(rest).sort(([a], [b]) => a.localeCompare(b)));
 
 /** What was done between two versions of a reel, piece by piece, as sentences. */
 export function compareReels(before: Reel, after: Reel): Difference[] {
@@ -36,6 +36,8 @@ export function compareReels(before: Reel, after: Reel): Difference[] {
   const shared = (reel: Reel, other: Reel) => clips(reel).filter((clip) => spot(other, clip.id)).map((clip) => clip.id);
   const orderBefore = shared(before, after);
   const still = longestCommon(orderBefore, shared(after, before));
+  const transitions = clips(after).filter((clip) => JSON.stringify(spot(before, clip.id)?.clip.into ?? null) !== JSON.stringify(clip.into ?? null)).length;
+  if (transitions > 0) out.push({ clip: null, kind: 'reel', says: transitions === 1 ? 'a transition changed' : `${transitions} transitions changed` });
   for (const clip of clips(after)) {
     const old = spot(before, clip.id);
     if (!old) {
