@@ -1,8 +1,7 @@
-import { Grid2x2, Maximize, Pause, Play, SkipBack, SkipForward } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { formatTimecode, secondsToFrames, type Rate } from '#core/time';
+import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
 import type { useReelPlayer } from '../player/useReelPlayer';
-import { IconButton } from '../ui/controls';
 import { SafeAreas } from '../ui/SafeAreas';
 
 interface ReelViewerProps {
@@ -24,13 +23,8 @@ const drawn = { column: 512, full: 1280 };
 /** The reel at its playhead, played from its footage without a render. */
 export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', instead, onPrevious, onNext }: ReelViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
-  const [full, setFull] = useState(false);
+  const full = useFullScreen(frame);
   const [areas, setAreas] = useState(false);
-  useEffect(() => {
-    const onFull = () => setFull(document.fullscreenElement === frame.current && frame.current !== null);
-    document.addEventListener('fullscreenchange', onFull);
-    return () => document.removeEventListener('fullscreenchange', onFull);
-  }, []);
   const scale = Math.min(1, (full ? drawn.full : drawn.column) / Math.max(size.width, size.height));
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
   useEffect(() => player.setSize(width, height), [width, height]);
@@ -42,11 +36,7 @@ export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', 
         {!instead && areas && <div className="pointer-events-none absolute inset-0 m-auto" style={{ aspectRatio: `${size.width} / ${size.height}`, ...(size.width / size.height >= 16 / 9 ? { width: '100%' } : { height: '100%' }) }}><SafeAreas size={size} /></div>}
       </div>
       <div className="flex h-9 items-center gap-1 px-2.5">
-        <IconButton label="Piece before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
-        <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
-        <IconButton label="Piece after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
-        <IconButton label={size.height > size.width ? 'What phone players cover' : 'Safe areas'} aria-pressed={areas} className={areas ? 'bg-line' : ''} onClick={() => setAreas(!areas)}><Grid2x2 size={15} /></IconButton>
-        <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
+        <PlayerButtons player={player} steps="Piece" size={size} areas={areas} onAreas={setAreas} frame={frame} onPrevious={onPrevious} onNext={onNext} />
         <span className="tabular ml-1.5 text-[13px]" data-testid="timecode">{formatTimecode(secondsToFrames(player.time, rate), rate)}</span>
         <span className="tabular ml-auto truncate text-muted">{place}</span>
       </div>

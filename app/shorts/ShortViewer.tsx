@@ -1,9 +1,8 @@
-import { Maximize, Pause, Play, SkipBack, SkipForward, Smartphone } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { cropWidth, pathAt } from '#core/framing';
 import { formatClock } from '#core/time';
+import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
 import type { ReelDesk } from '../reel/useReelDesk';
-import { IconButton } from '../ui/controls';
 import { SafeAreas } from '../ui/SafeAreas';
 
 /** The viewer's own size in the column. */
@@ -22,17 +21,12 @@ interface ShortViewerProps {
 export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: ShortViewerProps) {
   const { player, document: reel, segment } = desk;
   const frame = useRef<HTMLDivElement>(null);
-  const [full, setFull] = useState(false);
+  const full = useFullScreen(frame);
   const [covers, setCovers] = useState(false);
   const [held, setHeld] = useState<{ x: number; y: number; dx: number; dy: number } | null>(null);
   const size = reel?.size ?? { width: 9, height: 16 };
   const scale = Math.min((box.width - 12) / size.width, (box.height - 12) / size.height);
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
-  useEffect(() => {
-    const onFull = () => setFull(document.fullscreenElement === frame.current && frame.current !== null);
-    document.addEventListener('fullscreenchange', onFull);
-    return () => document.removeEventListener('fullscreenchange', onFull);
-  }, []);
   const ratio = full ? 2.6 : 2;
   useEffect(() => player.setSize(Math.round(width * ratio), Math.round(height * ratio)), [width, height, ratio]);
   const item = segment?.media ? desk.itemOf(segment.media) : null;
@@ -65,11 +59,7 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
         </div>
       </div>
       <div className="flex h-10 items-center gap-1 border-t border-line px-2.5">
-        <IconButton label="Short before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
-        <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
-        <IconButton label="Short after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
-        <IconButton label={size.height > size.width ? 'What phone players cover' : 'Safe areas'} aria-pressed={covers} className={covers ? 'bg-line' : ''} onClick={() => setCovers(!covers)}><Smartphone size={15} /></IconButton>
-        <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
+        <PlayerButtons player={player} steps="Short" size={size} areas={covers} onAreas={setCovers} frame={frame} onPrevious={onPrevious} onNext={onNext} />
         <span className="ml-1 truncate text-muted" data-testid="follows" title={canDrag ? 'Drag the picture to frame it by hand' : undefined}>{follows}</span>
         <span className="tabular ml-auto text-muted" data-testid="timecode">{formatClock(player.time, true)}</span>
       </div>
