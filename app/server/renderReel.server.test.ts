@@ -43,7 +43,7 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
     expect((await ask({ pattern: '{n} {name}' })).renders.map(({ name, range, seconds }) => [name, range, seconds])).toEqual([['01 Launch', { start: 0, end: 50 }, 2], ['02 Paddle', { start: 50, end: 125 }, 3], ['03 Finish', { start: 125, end: 225 }, 4]]);
   });
   it.each([[{ from: '125', to: '100' }, /range holds no frame/, 'Pond'], [{}, /empty/, 'Empty'], [{ format: 'avi' }, /./, 'Pond']])('%j is refused with a sentence and nothing is queued', async (values, sentence, name) => {
-    const { problem, renders } = await ask(values as Record<string, string>, name);
+    const { problem, renders } = await ask(values, name);
     expect(problem).toMatch(sentence);
     expect(renders).toEqual([]);
   });
