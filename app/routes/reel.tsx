@@ -3,8 +3,8 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { data, Link, redirect, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { compareReels, paceOf, snapKinds, type SnapKind } from '#core/reel';
-import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
+import { compareReels, estimateOutput, paceOf, snapKinds, type SnapKind } from '#core/reel';
+import { formatClock, framesToSeconds } from '#core/time';
 import { downbeats } from '#core/sound';
 import { readerVersion } from '#core/readings';
 import { listTables } from '#data/looks';
@@ -52,10 +52,16 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const [beats, slots, reels, other, versions, tables, renders, houses] = await Promise.all([
     beatsUnder(reel.projectId, reel.document.music?.media), montageOfReel(reel.id), reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId), listHouseStyles(reel.projectId),
   ]);
-  const done = renders.flatMap(({ render, task }) => (task?.state === 'done' && task.startedAt && task.endedAt ? [{ format: render.format, quality: render.quality, width: render.width, height: render.height, seconds: render.seconds, tookSeconds: (task.endedAt.getTime() - task.startedAt.getTime()) / 1000 }] : [])).slice(0, 5);
+  // What a render had to do is in the version that was rendered; one that was taken up again took longer than it says.
+  const finished = renders.filter(({ task }) => task?.state === 'done' && task.startedAt && task.endedAt && task.attempts === 1).slice(0, 5);
+  const done = (await Promise.all(finished.map(async ({ render, task }) => {
+    const version = await loadRevision(render.reelId, render.revision);
+    const { format, quality, width, height, range } = render;
+    return version && { guess: estimateOutput(version.document, { format, quality, size: { width, height }, ...(range ? { range } : {}) }).seconds, tookSeconds: (task!.endedAt!.getTime() - task!.startedAt!.getTime()) / 1000 };
+  }))).filter((each) => each !== null);
   return {
     styles: houses.map(({ id, name, shared, projectId, document }) => ({ id, name, shared, own: projectId === reel.projectId, document })),
-    reel, reels, other, tables, beats, slots, pace: paceOf(done, framesPerSecond(reel.document.rate)),
+    reel, reels, other, tables, beats, slots, pace: paceOf(done),
     versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
   };
 }

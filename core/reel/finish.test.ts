@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import { adviseEnding, beatFrames, fitToMusic, applyCommand, assembleReel, compareReels, endWithMusic, estimateOutput, locate, pieceName, shapeOf, sizeOf, snapPlace, snapTrim, mainTrack, type Reel, type ReelCommand, type SnapKind, type Source } from '.';
+import { adviseEnding, beatFrames, fitToMusic, applyCommand, assembleReel, compareReels, endWithMusic, estimateOutput, locate, paceOf, pieceName, shapeOf, sizeOf, snapPlace, snapTrim, mainTrack, type Reel, type ReelCommand, type SnapKind, type Source } from '.';
 
 const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 40 }]]);
 const start = (): Reel => {
@@ -131,6 +131,18 @@ describe('outputs', () => {
     expect(of('best').bytes).toBeGreaterThan(of('draft').bytes);
     expect(of('best', 2560).seconds).toBeGreaterThan(of('best').seconds);
     expect(estimateOutput(start(), { format: 'wav', quality: 'good', size: start().size }).bytes).toBeGreaterThan(8 * 192_000);
+  });
+  it('what has to be moved or graded takes longer, and what this machine took before counts', () => {
+    const seconds = (reel: Reel, pace = 1) => estimateOutput(reel, { format: 'mp4', quality: 'good', size: start().size }, pace).seconds;
+    // 200 frames of 0.92 megapixels at 0.011 s each, a hundredth of the length, and one second.
+    expect(seconds(start())).toBeCloseTo(200 * 0.9216 * 0.011 + 0.08 + 1, 6);
+    const steadied = edit(start(), { type: 'steady', clip: 'A', steady: { position: 1, rotation: 1, scale: 1, edges: 'crop' } });
+    expect(seconds(steadied) - seconds(start())).toBeCloseTo(100 * 0.9216 * 0.025, 6);
+    const crop = (path: [number, number, number][]) => edit(start(), { type: 'framing', framings: [{ clip: 'A', framing: { subject: 'auto', zoom: 1, keys: [], path } }] });
+    expect(seconds(crop([[0, 0.5, 0.5], [4, 0.5, 0.5]]))).toBeCloseTo(seconds(start()), 6);
+    expect(seconds(crop([[0, 0.4, 0.5], [4, 0.6, 0.5]]))).toBeCloseTo(seconds(steadied), 6);
+    expect([paceOf([]), paceOf([{ guess: 10, tookSeconds: 30 }, { guess: 10, tookSeconds: 5 }, { guess: 20, tookSeconds: 20 }, { guess: 1, tookSeconds: 1 }])]).toEqual([1, 1]);
+    expect(seconds(start(), 2) - 1.08).toBeCloseTo(2 * (seconds(start()) - 1.08), 6);
   });
   it('names of separate pieces follow the pattern and are file names', () => {
     expect(pieceName('{reel} {n} {name}', 'Pond', 'Start / finish?', 3, 12)).toBe('Pond 03 Start - finish-');

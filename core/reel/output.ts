@@ -1,5 +1,5 @@
 import { framesPerSecond, framesToSeconds } from '#core/time';
-import { reelFrames, type Reel } from './types';
+import { mainTrack, reelFrames, type Reel } from './types';
 
 export const outputFormats = ['mp4', 'webm', 'gif', 'wav', 'png'] as const;
 export type OutputFormat = (typeof outputFormats)[number];
@@ -32,8 +32,16 @@ const secondsPerMegapixel: Record<OutputFormat, Record<Quality, number>> = {
   mp4: { draft: 0.006, good: 0.011, best: 0.022 }, webm: { draft: 0.03, good: 0.055, best: 0.1 }, gif: { draft: 0.01, good: 0.01, best: 0.01 }, wav: { draft: 0, good: 0, best: 0 }, png: { draft: 0.01, good: 0.01, best: 0.01 },
 };
 
-/** What a colour table adds: ffmpeg looks every pixel up. */
-const secondsPerGraded = 0.033;
+/** What a colour table adds: ffmpeg looks every pixel up. And what a moving view adds, of a crop, a steadied piece, a photo. */
+const secondsPerGraded = 0.033, secondsPerMoved = 0.025;
+
+/** Frames of the main track that are seen through a view that moves. */
+const movingFrames = (reel: Reel): number => mainTrack(reel).items.reduce((sum, item) => {
+  if (item.kind !== 'clip') return sum;
+  const { framing, steady, move } = item;
+  const crops = framing !== undefined && (framing.below !== undefined || framing.path.some(([, x, y]) => x !== framing.path[0]![1] || y !== framing.path[0]![2]));
+  return steady || move || crops ? sum + item.frames : sum;
+}, 0);
 
 export interface Wanted {
   format: OutputFormat;
@@ -49,7 +57,8 @@ export function estimateOutput(reel: Reel, { format, quality, size, range }: Wan
   const length = framesToSeconds(frames, reel.rate);
   const pixels = size.width * size.height;
   const graded = format !== 'wav' && (reel.look !== undefined || reel.tracks.some((track) => track.items.some((item) => item.kind === 'clip' && item.look)));
-  const seconds = ((pixels * frames) / 1e6) * (secondsPerMegapixel[format][quality] + (graded ? secondsPerGraded : 0)) * pace + length * 0.01 + 1;
+  const moving = format === 'wav' ? 0 : movingFrames(reel) / Math.max(1, reelFrames(reel));
+  const seconds = ((pixels * frames) / 1e6) * (secondsPerMegapixel[format][quality] + (graded ? secondsPerGraded : 0) + moving * secondsPerMoved) * pace + length * 0.01 + 1;
   const sound = { mp4: 24_000, webm: 16_000, gif: 0, wav: 192_000, png: 0 }[format] * length;
   const picture = format === 'mp4' || format === 'webm' ? (pixels * framesPerSecond(reel.rate) * length * bitsPerPixel[format][quality]) / 8 : format === 'gif' ? pixels * Math.min(12, framesPerSecond(reel.rate)) * length * 0.35 : format === 'png' ? pixels * 1.6 : 0;
   return { bytes: Math.round(picture + sound + 2000), seconds };
@@ -62,8 +71,8 @@ export function pieceName(pattern: string, reel: string, name: string, number: n
   return text.replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-').replace(/\s+/g, ' ').trim().slice(0, 120) || `${number}`;
 }
 
-/** How this machine compares with the table of estimates, from files that it made: 1 is the same, 2 takes twice as long. */
-export function paceOf(done: readonly { format: OutputFormat; quality: Quality; width: number; height: number; seconds: number; tookSeconds: number }[], fps: number): number {
-  const ratios = done.filter((each) => each.tookSeconds > 2).map((each) => each.tookSeconds / (((each.width * each.height * each.seconds * fps) / 1e6) * secondsPerMegapixel[each.format][each.quality] + each.seconds * 0.01 + 1)).filter((ratio) => Number.isFinite(ratio) && ratio > 0).sort((a, b) => a - b);
+/** How this machine compares with the table of estimates, from files that it made: 1 is the same, 2 takes twice as long. @param done guesses with a pace of 1, and what it took, in seconds */
+export function paceOf(done: readonly { guess: number; tookSeconds: number }[]): number {
+  const ratios = done.filter((each) => each.tookSeconds > 2 && each.guess > 0).map((each) => each.tookSeconds / each.guess).sort((a, b) => a - b);
   return ratios[ratios.length >> 1] ?? 1;
 }
