@@ -1,7 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { Word } from '#core/words';
 import { database } from './db';
-import { keyOf, type MediaRow } from './media';
+import { findMedia, keyOf, type MediaRow } from './media';
 import type { ReadingKey } from './readings';
 import { recognitions, transcripts } from './schema';
 
@@ -44,3 +44,12 @@ export async function saveTranscript(mediaId: string, words: Word[], source: 'co
 
 /** Back to what the recogniser heard. */
 export const dropTranscript = (mediaId: string) => database().delete(transcripts).where(eq(transcripts.mediaId, mediaId));
+
+/** Words of several items with their times, each looked up once; none for what is not there. */
+export async function loadSpoken(media: Iterable<string>): Promise<(media: string) => readonly Word[]> {
+  const spoken = new Map(await Promise.all([...new Set(media)].map(async (id) => {
+    const row = await findMedia(id);
+    return [id, row ? (await loadTranscript(row)).words : []] as const;
+  })));
+  return (id) => spoken.get(id) ?? [];
+}

@@ -8,8 +8,7 @@ import { findBestReading, loadCameraPath, loadDerived } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import { partsOf, renderPlace, scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
-import { loadTranscript } from '#data/words';
-import type { Word } from '#core/words';
+import { loadSpoken } from '#data/words';
 import { MediaError } from '#media/process';
 import { renderReel, type RenderSource } from '#media/render';
 import type { Work } from './runTask';
@@ -29,7 +28,7 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   const output = renderPlace(render);
   try {
     const measured = await renderReel(reel, sources, output, {
-      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), wordsOf: await wordsOf(reel), keepIn: partsOf(output), signal, onProgress: progress,
+      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), ...(reel.captions ? { wordsOf: await loadSpoken(clipsOf(reel).map((clip) => clip.media)) } : {}), keepIn: partsOf(output), signal, onProgress: progress,
       tables: await loadTables(render.projectId, tablesOf(reel)),
       pathOf: async (media) => {
         const row = await findMedia(media);
@@ -44,16 +43,6 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   } finally {
     await rm(output, { force: true });
   }
-}
-
-/** Words of what the reel shows; only asked for when they are shown as captions. */
-async function wordsOf(reel: Reel): Promise<(media: string) => readonly Word[]> {
-  const spoken = new Map<string, readonly Word[]>();
-  if (reel.captions) for (const media of new Set(clipsOf(reel).map((clip) => clip.media))) {
-    const row = await findMedia(media);
-    spoken.set(media, row ? (await loadTranscript(row)).words : []);
-  }
-  return (media) => spoken.get(media) ?? [];
 }
 
 const tablesOf = (reel: Reel): string[] => [...new Set([reel.look, ...clipsOf(reel).map((clip) => clip.look)].flatMap((look) => look?.lut ?? []))];

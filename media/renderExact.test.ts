@@ -4,18 +4,17 @@ import { lookTable, applyTable } from '#core/look';
 import { applyCommand, assembleReel, planPictures, reelFrames, titleAt, titleStyle, type Reel, type ReelCommand, type Segment, type Source } from '#core/reel';
 import { rates } from '#core/time';
 import { renderReel, type RenderOptions, type RenderSource } from './render';
-import { decodeGray, ffmpeg, testFolder } from './testMedia';
+import { decodeGray, ffmpeg, numberFilm, numbersIn, testFolder } from './testMedia';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
 const sources = new Map<string, RenderSource>();
 const known = new Map<string, Source>();
-const bits = 10;
 
 /** Every frame shows its own number: ten upright bars, white where the number's bit is set. The second film counts from 512. */
 beforeAll(() => {
   for (const [id, first] of [['a', 0], ['b', 512]] as const) {
-    ffmpeg('-f', 'lavfi', '-i', `color=black:s=320x180:r=25:d=12,format=gray,geq=lum='255*mod(floor((N+${first})/pow(2,floor(X/32))),2)'`, '-f', 'lavfi', '-i', `sine=${id === 'a' ? 440 : 880}:d=12`, '-pix_fmt', 'yuv420p', '-g', '25', '-crf', '12', at(`${id}.mp4`));
+    ffmpeg(...numberFilm(25, 12, first), '-f', 'lavfi', '-i', `sine=${id === 'a' ? 440 : 880}:d=12`, '-pix_fmt', 'yuv420p', '-g', '25', '-crf', '12', at(`${id}.mp4`));
     sources.set(id, { file: at(`${id}.mp4`), hasPicture: true, hasSound: true, photo: false, width: 320, height: 180, durationSeconds: 12 });
     known.set(id, { id, name: id, durationSeconds: 12 });
   }
@@ -44,11 +43,6 @@ async function render(reel: Reel, options: Partial<RenderOptions> = {}, ending =
   await renderReel(reel, sources, file, { size: reel.size, ...options });
   return file;
 }
-/** The number that each frame of a file shows. */
-function numbers(file: string): number[] {
-  const grey = decodeGray(file, bits, 1);
-  return Array.from({ length: grey.length / bits }, (_, frame) => Array.from({ length: bits }, (__, bit) => (grey[frame * bits + bit]! > 127 ? 2 ** bit : 0)).reduce((sum, value) => sum + value, 0));
-}
 /** The number that the plan wants to see. */
 const wanted = (segment: Segment): number[] => Array.from({ length: segment.frames }, (_, frame) => Math.round((segment.sourceSeconds + (frame / 25) * segment.speed) * 25) + (segment.media === 'b' ? 512 : 0));
 const run = (from: number, count: number) => Array.from({ length: count }, (_, index) => from + index);
@@ -57,25 +51,25 @@ describe('every cut on its exact frame', () => {
   it('after rolls, slips, trims, splits, overlays and held frames', async () => {
     const reel = edit(start(), { type: 'roll', clip: 'B', frames: 7 }, { type: 'slip', clip: 'C', frames: -13 }, { type: 'trim', clip: 'A', edge: 'in', frames: 11 }, { type: 'split', clip: 'B', at: 9, newId: 'B2' }, { type: 'hold', clip: 'B2', at: 5, frames: 6, newId: 'H' },
       { type: 'put', how: 'above', at: 20, clips: [{ id: 'O', media: 'b', name: 'over', sourceIn: 3, frames: 17 }] });
-    const seen = numbers(await render(reel));
+    const seen = numbersIn(await render(reel));
     expect(seen).toEqual(planPictures(reel).flatMap(wanted));
     // By hand: the first piece begins at frame 50 + 11; from frame 20 on the overlay shows 512 + 3.
     expect([seen[0], seen[19], seen[20], seen[36], seen.length]).toEqual([61, 80, 515, 531, reelFrames(reel)]);
   });
   it('at other speeds each frame is the source’s at that time, to one frame', async () => {
     const reel = edit(start(), { type: 'speed', clip: 'A', percent: 200 }, { type: 'speed', clip: 'B', percent: 50 });
-    const seen = numbers(await render(reel));
+    const seen = numbersIn(await render(reel));
     expect(seen).toHaveLength(25 + 100 + 30);
     planPictures(reel).flatMap(wanted).forEach((number, frame) => expect(Math.abs(seen[frame]! - number), `frame ${frame}`).toBeLessThanOrEqual(1));
     expect(seen.slice(125)).toEqual(run(200, 30));
   });
   it('a range is the same frames of the whole', async () => {
     const reel = start();
-    expect(numbers(await render(reel, { range: { start: 40, end: 70 } }))).toEqual([...run(90, 10), ...run(512 + 125, 20)]);
-    expect(numbers(await render(reel, { range: { start: 60, end: 61 }, format: 'png' }, 'png'))).toEqual([512 + 135]);
+    expect(numbersIn(await render(reel, { range: { start: 40, end: 70 } }))).toEqual([...run(90, 10), ...run(512 + 125, 20)]);
+    expect(numbersIn(await render(reel, { range: { start: 60, end: 61 }, format: 'png' }, 'png'))).toEqual([512 + 135]);
   });
   it('in WebM too', async () => {
-    expect(numbers(await render(start(), { format: 'webm', quality: 'draft' }, 'webm'))).toEqual(planPictures(start()).flatMap(wanted));
+    expect(numbersIn(await render(start(), { format: 'webm', quality: 'draft' }, 'webm'))).toEqual(planPictures(start()).flatMap(wanted));
   });
 });
 
@@ -154,7 +148,7 @@ describe('photos, shapes and titles', () => {
     const reel = assembleReel('Both', [{ media: 'p', start: 0, end: 1, name: 'P' }, { media: 'a', start: 4, end: 5, name: 'A' }], known, rates['25'], { width: 320, height: 180 }, () => `Q${next++}`);
     const [photo, film] = reel.tracks[0]!.items.map((item) => item.id);
     const moved = edit(reel, { type: 'stillMove', clip: photo!, move: { from: { x: 0, y: 0, width: 1, height: 1 }, to: { x: 0.3, y: 0.3, width: 0.5, height: 0.5 } } }, { type: 'transition', clip: film!, into: { kind: 'dissolve', frames: 10 } });
-    const seen = numbers(await render(moved));
+    const seen = numbersIn(await render(moved));
     expect(seen).toHaveLength(50);
     expect(seen.slice(30)).toEqual(run(105, 20));
   });

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { affineOf, type Size, type View } from '#core/framing';
-import { decodeGray, ffmpeg, testFolder } from './testMedia';
+import { decodeGray, ffmpeg, numberFilm, numbersIn, testFolder } from './testMedia';
 import { warpFrame, warpPiece, type WarpJob } from './warp';
 
 const folder = testFolder();
@@ -41,13 +41,11 @@ describe('a picture through a view', () => {
 });
 
 describe('a piece through moving views', () => {
-  const bits = 10;
-  beforeAll(() => void ffmpeg('-f', 'lavfi', '-i', `color=black:s=320x180:r=25:d=4,format=gray,geq=lum='255*mod(floor(N/pow(2,floor(X/32))),2)'`, '-pix_fmt', 'yuv420p', '-g', '10', '-crf', '10', at('numbers.mp4')));
+  beforeAll(() => void ffmpeg(...numberFilm(25, 4), '-pix_fmt', 'yuv420p', '-g', '10', '-crf', '10', at('numbers.mp4')));
   const numbers = async (name: string, over: Partial<WarpJob>) => {
     const file = at(name);
     await warpPiece({ file: at('numbers.mp4'), photo: false, sourceSeconds: 1, speed: 1, fps: '25/1', source: size, frame: size, views: Array.from({ length: 20 }, () => whole), blurBeyond: false, ...over }, file);
-    const grey = decodeGray(file, bits, 1);
-    return Array.from({ length: grey.length / bits }, (_, frame) => Array.from({ length: bits }, (__, bit) => (grey[frame * bits + bit]! > 127 ? 2 ** bit : 0)).reduce((sum, value) => sum + value, 0));
+    return numbersIn(file);
   };
   const run = (from: number, step = 1) => Array.from({ length: 20 }, (_, index) => from + index * step);
   it('has as many frames as views, each the source’s own', async () => expect(await numbers('plain.mkv', {})).toEqual(run(25)));

@@ -3,7 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { data, Link, redirect, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { compareReels, estimateOutput, paceOf, snapKinds, type SnapKind } from '#core/reel';
+import { compareReels, snapKinds, type SnapKind } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
 import { downbeats } from '#core/sound';
 import { readerVersion } from '#core/readings';
@@ -35,6 +35,7 @@ import type { LiveReel } from '../reel/useReel';
 import { useOneHistory } from '../reel/useOneHistory';
 import { useReelDesk, type MusicBeatsOf } from '../reel/useReelDesk';
 import { VersionsPanel, type Step } from '../reel/VersionsPanel';
+import { paceFrom } from '../server/pace.server';
 import { requireReel } from '../server/reel.server';
 import { startRender } from '../server/renderReel.server';
 import { check } from '../server/validate.server';
@@ -52,16 +53,9 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const [beats, slots, reels, other, versions, tables, renders, houses] = await Promise.all([
     beatsUnder(reel.projectId, reel.document.music?.media), montageOfReel(reel.id), reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId), listHouseStyles(reel.projectId),
   ]);
-  // What a render had to do is in the version that was rendered; one that was taken up again took longer than it says.
-  const finished = renders.filter(({ task }) => task?.state === 'done' && task.startedAt && task.endedAt && task.attempts === 1).slice(0, 5);
-  const done = (await Promise.all(finished.map(async ({ render, task }) => {
-    const version = await loadRevision(render.reelId, render.revision);
-    const { format, quality, width, height, range } = render;
-    return version && { guess: estimateOutput(version.document, { format, quality, size: { width, height }, ...(range ? { range } : {}) }).seconds, tookSeconds: (task!.endedAt!.getTime() - task!.startedAt!.getTime()) / 1000 };
-  }))).filter((each) => each !== null);
   return {
     styles: houses.map(({ id, name, shared, projectId, document }) => ({ id, name, shared, own: projectId === reel.projectId, document })),
-    reel, reels, other, tables, beats, slots, pace: paceOf(done),
+    reel, reels, other, tables, beats, slots, pace: await paceFrom(renders),
     versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
   };
 }

@@ -1,8 +1,7 @@
 import { approximateCanvas, captionFonts, captionLines, captionRules, captionsAss, type HeardWord } from '#core/captions';
 import { captionCues, wordsInReel, writeAss, writeChapters, writeEdl, writeOtio, writePieces, writeSrt, writeVtt, type SourceInfo } from '#core/formats';
 import { clipsOf, type Reel } from '#core/reel';
-import { findMedia } from '#data/media';
-import { loadTranscript } from '#data/words';
+import { loadSpoken } from '#data/words';
 import type { Word } from '#core/words';
 import { documentSources, requireReel } from '../server/reel.server';
 import type { Route } from './+types/reelExport';
@@ -27,16 +26,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   const reel = await requireReel(params.projectId, params.reelId);
   const writer = writers[params.format];
   if (!writer) return new Response(`A reel can be taken away as ${Object.keys(writers).join(', ')}.`, { status: 404 });
-  const text = await writer.write(reel.document, await documentSources(reel.projectId), () => wordsOf(reel.document));
+  const text = await writer.write(reel.document, await documentSources(reel.projectId), () => loadSpoken(clipsOf(reel.document).map((clip) => clip.media)));
   const name = `${reel.document.name}.${params.format === 'chapters' ? 'chapters.txt' : params.format}`;
   return new Response(text, { headers: { 'Content-Type': `${writer.type}; charset=utf-8`, 'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}` } });
-}
-
-async function wordsOf(reel: Reel): Promise<(media: string) => readonly Word[]> {
-  const spoken = new Map<string, readonly Word[]>();
-  for (const media of new Set(clipsOf(reel).map((clip) => clip.media))) {
-    const row = await findMedia(media);
-    spoken.set(media, row ? (await loadTranscript(row)).words : []);
-  }
-  return (media) => spoken.get(media) ?? [];
 }
