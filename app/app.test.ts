@@ -7,8 +7,11 @@ import { decideRange } from './page/decide';
 import { parseLength } from './page/MomentsBar';
 import { decodeRaw, decodeReading, encodeRaw, encodeReading } from './page/readingCodec';
 import { wrap } from './reel/ReelStrips';
+import { hangingLines } from './page/TakeOut';
 import { guard } from './server/guard.server';
+import { outside } from './server/readRange.server';
 import { parseRange } from './server/sendFile.server';
+import { waitingSentence } from './server/taskLines.server';
 import { check } from './server/validate.server';
 import { formatSize, formatTimeLeft } from './ui/format';
 import { timeLeftOf, type TaskLine } from './ui/RunningWork';
@@ -109,13 +112,13 @@ it('writes sizes and times', () => {
 });
 
 it('says no time left while one of the tasks has no pace yet', () => {
-  const task = (state: string, secondsLeft: number | null) => ({ id: '1', kind: 'read', title: '', state, progress: 0, secondsLeft, sentence: null, subject: '' }) as TaskLine;
+  const task = (state: string, secondsLeft: number | null) => ({ id: '1', kind: 'read', title: '', state, progress: 0, secondsLeft, sentence: null, subject: '', waits: null }) as TaskLine;
   expect(timeLeftOf([task('running', 20), task('running', 10), task('done', null)])).toBe(30);
   expect(timeLeftOf([task('running', 20), task('queued', null)])).toBeNull();
 });
 
 describe('who may come in', () => {
-  const ask = (host: string, password?: string) => guard({ headers: new Headers({ host, ...(password ? { authorization: `Basic ${Buffer.from(`me:${password}`).toString('base64')}` } : {}) }) } as Request)?.status ?? 200;
+  const ask = (host: string, password?: string) => guard({ method: 'GET', url: `http://${host}/`, headers: new Headers({ host, ...(password ? { authorization: `Basic ${Buffer.from(`me:${password}`).toString('base64')}` } : {}) }) } as Request)?.status ?? 200;
   it('on loopback only requests to this machine by its own names', () => {
     process.env.HOST = '127.0.0.1';
     expect([ask('127.0.0.1:4310'), ask('localhost:4310'), ask('pond.example')]).toEqual([200, 200, 403]);
@@ -128,6 +131,49 @@ describe('who may come in', () => {
     expect(ask('pond.example')).toBe(403);
     delete process.env.HOST;
   });
+  const send = (path: string, headers: Record<string, string>, method = 'POST') => guard(new Request(`http://127.0.0.1:4310${path}`, { method, headers: { host: '127.0.0.1:4310', ...headers } }))?.status ?? 200;
+  it.each(['/archives', '/upload', '/upload/x', '/projects/x/log', '/projects/x/reels/y/edits', '/projects/x/reels/import', '/projects/x/looks'])('pages of other sites may change nothing: %s', (path) => {
+    expect(send(path, { origin: 'http://127.0.0.1:4310', 'sec-fetch-site': 'same-origin' })).toBe(200);
+    // A tool outside a browser says nothing of the kind.
+    expect(send(path, {})).toBe(200);
+    for (const origin of ['https://evil.example', 'http://127.0.0.1:9999', 'http://localhost:4310', 'null', 'nonsense']) expect(send(path, { origin }), origin).toBe(403);
+    for (const site of ['cross-site', 'same-site']) expect(send(path, { 'sec-fetch-site': site }), site).toBe(403);
+    for (const method of ['PUT', 'PATCH', 'DELETE']) expect(send(path, { origin: 'https://evil.example' }, method), method).toBe(403);
+  });
+  it('reading is no change, and a link from elsewhere may lead here', () => expect(send('/projects/x', { 'sec-fetch-site': 'cross-site' }, 'GET')).toBe(200));
+  it('bodies have a bound, but for files and archives, which go to the disk as they come', () => {
+    expect(send('/projects/x/log', { 'content-length': '5000000' })).toBe(200);
+    expect(send('/projects/x/log', { 'content-length': String(40 * 1024 ** 2) })).toBe(413);
+    expect(send('/projects/x/log', { 'transfer-encoding': 'chunked' })).toBe(411);
+    for (const path of ['/upload', '/upload/abc', '/archives']) expect(send(path, { 'content-length': String(8e9) })).toBe(200);
+    expect(send('/uploads-of-mine', { 'content-length': String(8e9) })).toBe(413);
+  });
+});
+
+describe('what is said of waiting work', () => {
+  it('names what it waits for, also in another project', () => {
+    const running = { kind: 'read' as const, title: 'talk.mp4', project: 'Club night' };
+    expect(waitingSentence({ count: 1, running }, 'Club night')).toBe('waits until “talk.mp4” is read');
+    expect(waitingSentence({ count: 3, running }, 'Pond')).toBe('waits until “talk.mp4” of “Club night” is read, and 2 more before it');
+    expect(waitingSentence({ count: 2, running: null }, 'Pond')).toBe('waits for a worker; 2 before it');
+  });
+});
+
+describe('what is said before a file is taken out', () => {
+  it('names everything that goes with it, and nothing that does not', () => {
+    expect(hangingLines({ decisions: 1, markers: 2, words: 383, shorts: 5, montages: 0, reels: ['Cut', 'Selects'] })).toEqual([
+      '1 keep or drop', '2 markers', '383 words corrected or brought in', '5 shorts that were found', 'pieces of “Cut”, “Selects”: the reels stay, and show nothing there',
+    ]);
+    expect(hangingLines({ decisions: 0, markers: 0, words: 0, shorts: 0, montages: 0, reels: [] })).toEqual([]);
+  });
+});
+
+describe('a reading range', () => {
+  // A file of 4:12, as it was found: 9:00 to 10:00 cost it its reading.
+  it.each([
+    [540, 600, /lasts 4:12\.0\. The range would begin after its end/], [60, 600, /The range would end after that/], [251.5, null, /at least a second/], [100, 100.4, /at least a second/], [252, null, /begin after its end/],
+  ])('from %s to %s is refused', (from, to, sentence) => expect(outside('talk.mp4', 252, from, to)).toMatch(sentence));
+  it.each([[0, null], [60, 120], [0, 252], [250, 253]])('from %s to %s is read', (from, to) => expect(outside('talk.mp4', 252, from, to)).toBeNull());
 });
 
 it.each(Object.entries({ ...keySets, pageWithScenes: [...keySets.page, ...keySets.scenes], reelWithAnother: [...keySets.reel, ...keySets.twoReels] }))('no two shortcuts share a key: %s', (_, names) => {

@@ -16,8 +16,7 @@ import { createBin, createProject, findProject, listBins } from './projects';
 import { coarse, findEarlierReading, forgetReading, loadDerived, loadRaw, outdatedItems, saveReading } from './readings';
 import { createReel, openReel, saveRevision, stepRevision } from './reels';
 import { FolderStorage } from './storage';
-import { dropTranscript, loadTranscript, saveRecognition, saveTranscript } from './words';
-import { beat, createTask, endTask, requestCancel, requeue, staleTasks, startTask, findTask } from './tasks';
+import { loadTranscript, saveRecognition, saveTranscript, showText } from './words';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-data-'));
 const file = (name: string, text: string) => {
@@ -75,7 +74,7 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     const second = await bringIn(other, file('y.mp4', 'same content'), 'y.mp4', { copy: true });
     expect(second.fileHash).toBe(first.fileHash);
     expect((await addMedia(project, first.fileHash, 'again.mp4')).id).toBe(first.id);
-    await setProblem(first.fileHash, 'Cannot be read.');
+    await setProblem(keyOf(first), 'Cannot be read.');
     for (const id of [project, other]) expect((await listMedia(id, readerVersion))[0]!.problem).toBe('Cannot be read.');
   });
 
@@ -101,7 +100,7 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
 
   it('keeps another part of a file as a reading of its own, and a rough one until the whole is there', async () => {
     const row = await bringIn(project, file('range.mp4', 'ranged'), 'range.mp4', { copy: true });
-    await setReadingRange(project, row.id, 2, null);
+    await setReadingRange(project, row.id, 2, null, false);
     const ranged = (await findMedia(row.id))!;
     expect(keyOf(ranged)).toEqual({ hash: row.fileHash, parameters: '2.00-end' });
     const raw: RawReading = { durationSeconds: 9, hasPicture: false, hasSound: false, faces: [], objects: [], fine: new Float32Array(), look: new Float32Array(), traces: new Map(), range: { start: 2, end: 9 } };
@@ -144,14 +143,14 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
   it('words: heard once, corrected by hand, never overwritten silently, and back', async () => {
     const row = await bringIn(project, file('words.mp4', 'words'), 'words.mp4', { copy: true });
     const word = (text: string) => ({ text, start: 0, end: 1, confidence: 0.5 });
-    expect(await loadTranscript(row)).toEqual({ words: [], source: null, version: 0 });
+    expect(await loadTranscript(row)).toEqual({ words: [], source: null, language: null, version: 0 });
     await saveRecognition(keyOf(row), 'pocketsphinx', [word('for')]);
     expect(await loadTranscript(row)).toMatchObject({ source: 'pocketsphinx', version: 0 });
     expect(await saveTranscript(row.id, [word('four')], 'corrected', 0)).toBe(true);
     expect(await saveTranscript(row.id, [word('fore')], 'corrected', 0)).toBe(false);
     expect(await saveTranscript(row.id, [word('fore')], 'corrected', 1)).toBe(true);
     expect(await loadTranscript(row)).toMatchObject({ words: [{ text: 'fore' }], source: 'corrected', version: 2 });
-    await dropTranscript(row.id);
+    await showText(row.id, 'heard', (await loadTranscript(row)).version);
     expect((await loadTranscript(row)).words[0]!.text).toBe('for');
   });
 
@@ -224,26 +223,5 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     expect(await stepRevision(id, 'redo')).toBe(true);
     expect((await openReel(id))!.document.name).toBe('R1');
     expect(mainTrack((await openReel(id))!.document).items).toHaveLength(1);
-  });
-
-  it('tasks: started once, cancelled while waiting or running, found again when their worker is gone', async () => {
-    const make = () => createTask({ projectId: project, kind: 'read', subject: crypto.randomUUID(), title: 't', workSeconds: null });
-    const waiting = await make();
-    await requestCancel(project, waiting.id);
-    expect(await startTask(waiting.id, 'w')).toBeNull();
-    const running = await make();
-    expect((await startTask(running.id, 'w'))!.attempts).toBe(1);
-    expect(await beat(running.id, 0.5, 10)).toBe(false);
-    await requestCancel(project, running.id);
-    expect(await beat(running.id, 0.6, 8)).toBe(true);
-    await endTask(running.id, 'cancelled');
-    const lost = await make();
-    await startTask(lost.id, 'dead');
-    expect((await staleTasks(60)).some((task) => task.id === lost.id)).toBe(false);
-    await new Promise((wake) => setTimeout(wake, 60));
-    expect((await staleTasks(0.02)).some((task) => task.id === lost.id)).toBe(true);
-    await requeue(lost.id);
-    expect((await findTask(lost.id))!.state).toBe('queued');
-    await endTask(lost.id, 'done');
   });
 });

@@ -16,7 +16,7 @@ export function databaseUrl(): string {
 /** One pool per process. A lost connection is replaced at the next query. */
 export function database(): Database {
   if (!shared) {
-    const pool = new pg.Pool({ connectionString: databaseUrl(), max: 8, connectionTimeoutMillis: 5000 });
+    const pool = new pg.Pool({ connectionString: databaseUrl(), max: 16, connectionTimeoutMillis: 5000 });
     const lost = (error: Error) => console.error(`database connection lost: ${error.message}`);
     pool.on('error', lost);
     pool.on('connect', (client) => client.on('error', lost));
@@ -44,3 +44,6 @@ export async function closeDatabase(): Promise<void> {
   await shared?.$client.end();
   shared = null;
 }
+
+/** Whether a question gets an answer now. */
+export const databaseAnswers = (): Promise<boolean> => database().$client.query('select 1').then(() => true, () => false);

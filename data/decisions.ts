@@ -1,11 +1,12 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import type { Decision } from '#core/moments';
 import { database } from './db';
+import { present } from './media';
 import { decisions } from './schema';
 
 /** Decisions in force; `media` is the project's media id. */
 export async function listDecisions(projectId: string): Promise<Decision[]> {
-  const rows = await database().select().from(decisions).where(and(eq(decisions.projectId, projectId), isNull(decisions.removedAt))).orderBy(asc(decisions.createdAt));
+  const rows = await database().select().from(decisions).where(and(eq(decisions.projectId, projectId), isNull(decisions.removedAt), present(decisions.mediaId))).orderBy(asc(decisions.createdAt));
   return rows.map(({ id, mediaId, start, end, verdict }) => ({ id, media: mediaId, start, end, verdict }));
 }
 

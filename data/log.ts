@@ -1,6 +1,7 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { defaultLimits, defaultMix, defaultPieceLength, emptyBoard, photoSeconds, type Recipe, type SceneBoard } from '#core/moments';
 import { database } from './db';
+import { present } from './media';
 import { boards, markers, media, picks, recipes, type MarkerKind, type SilenceChoice } from './schema';
 
 /** What an editor notes while looking through the footage. Ids come from the browser, so that saving twice after a lost answer does no harm. */
@@ -14,7 +15,7 @@ export interface Marker {
 }
 
 export async function listMarkers(projectId: string): Promise<Marker[]> {
-  const rows = await database().select().from(markers).where(and(eq(markers.projectId, projectId), isNull(markers.removedAt))).orderBy(asc(markers.createdAt));
+  const rows = await database().select().from(markers).where(and(eq(markers.projectId, projectId), isNull(markers.removedAt), present(markers.mediaId))).orderBy(asc(markers.createdAt));
   return rows.map(({ id, mediaId, seconds, note, kind }) => ({ id, media: mediaId, seconds, note, kind }));
 }
 

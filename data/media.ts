@@ -1,5 +1,5 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
+import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import { database } from './db';
 import { isId } from './projects';
 import { rangeParameters, type ReadingKey } from './readings';
@@ -17,14 +17,14 @@ export async function listMedia(projectId: string, readerVersion: number) {
   const of = (table: typeof readings | typeof rough, ending: string) => and(eq(table.hash, media.fileHash), eq(table.version, readerVersion), eq(table.parameters, sql`${media.parameters} || ${ending}`));
   const rows = await database()
     .select({
-      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt, readFrom: media.readFrom, readTo: media.readTo, parameters: media.parameters, defaultIn: media.defaultIn, defaultOut: media.defaultOut, syncOffset: media.syncOffset,
+      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt, readFrom: media.readFrom, readTo: media.readTo, parameters: media.parameters, nextFrom: media.nextFrom, nextTo: media.nextTo, nextParameters: media.nextParameters, defaultIn: media.defaultIn, defaultOut: media.defaultOut, syncOffset: media.syncOffset,
       size: files.size,
       whole: { probe: readings.probe, summary: readings.summary, sheets: readings.sheets, warnings: readings.warnings, loudness: readings.loudness, proxyKey: readings.proxyKey, tookSeconds: readings.tookSeconds, readAt: readings.createdAt },
       rough: { probe: rough.probe, summary: rough.summary, sheets: rough.sheets, warnings: rough.warnings, loudness: rough.loudness, proxyKey: rough.proxyKey, tookSeconds: rough.tookSeconds, readAt: rough.createdAt },
     })
     .from(media).innerJoin(files, eq(files.hash, media.fileHash))
     .leftJoin(readings, of(readings, '')).leftJoin(rough, of(rough, '~coarse'))
-    .where(eq(media.projectId, projectId)).orderBy(asc(media.position), asc(media.createdAt));
+    .where(and(eq(media.projectId, projectId), isNull(media.removedAt))).orderBy(asc(media.position), asc(media.createdAt));
   return rows.map(({ whole, rough: first, ...row }) => {
     const { proxyKey, ...reading } = (whole?.probe ? whole : first) ?? { probe: null, summary: null, sheets: null, warnings: null, loudness: null, proxyKey: null, tookSeconds: null, readAt: null };
     return { ...row, ...reading, hasProxy: Boolean(proxyKey), isRough: !whole?.probe && Boolean(first?.probe) };
@@ -34,7 +34,7 @@ export type MediaItem = Awaited<ReturnType<typeof listMedia>>[number];
 
 export async function findMedia(id: string): Promise<MediaRow | null> {
   if (!isId(id)) return null;
-  return (await database().select().from(media).where(eq(media.id, id)))[0] ?? null;
+  return (await database().select().from(media).where(and(eq(media.id, id), isNull(media.removedAt))))[0] ?? null;
 }
 
 export const findFile = async (hash: string) => (await database().select().from(files).where(eq(files.hash, hash)))[0] ?? null;
@@ -43,19 +43,66 @@ export async function addFile(hash: string, size: number, storageKey: string): P
   await database().insert(files).values({ hash, size, storageKey }).onConflictDoNothing();
 }
 
-/** Puts a file into a project; a file that is already there keeps its place. */
+/** Puts a file into a project; one that is there keeps its place, one that was taken out comes back with all that hung on it. */
 export async function addMedia(projectId: string, fileHash: string, name: string, binId: string | null = null): Promise<MediaRow> {
   const existing = await database().select().from(media).where(and(eq(media.projectId, projectId), eq(media.fileHash, fileHash)));
-  if (existing[0]) return existing[0];
+  if (existing[0]?.removedAt) await bringBack(projectId, [existing[0].id]);
+  if (existing[0]) return { ...existing[0], removedAt: null };
   const [row] = await database().insert(media)
     .values({ projectId, fileHash, name, binId, position: sql`(select coalesce(max(${media.position}), 0) + 1 from ${media} where ${media.projectId} = ${projectId})` }).returning();
   return row!;
 }
 
-export const setProblem = (fileHash: string, problem: string | null) => database().update(media).set({ problem }).where(eq(media.fileHash, fileHash));
+/** What is wrong with a file, for every item that shows this reading of it. */
+export const setProblem = ({ hash, parameters }: ReadingKey, problem: string | null) =>
+  database().update(media).set({ problem }).where(and(eq(media.fileHash, hash), eq(media.parameters, parameters)));
 export const moveToBin = (projectId: string, ids: string[], binId: string | null) =>
   database().update(media).set({ binId }).where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
-export const removeMedia = (projectId: string, ids: string[]) => database().delete(media).where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
+const ofProject = (projectId: string, ids: string[]) => and(eq(media.projectId, projectId), inArray(media.id, ids));
+/** Takes items out of a project. Nothing is deleted: `bringBack` restores them with all that hung on them. */
+export const takeOut = (projectId: string, ids: string[]) =>
+  database().update(media).set({ removedAt: new Date() }).where(and(ofProject(projectId, ids), isNull(media.removedAt)));
+export const bringBack = (projectId: string, ids: string[]) => database().update(media).set({ removedAt: null }).where(ofProject(projectId, ids));
+
+/** Items that were taken out, the latest first. */
+export const listTakenOut = (projectId: string) =>
+  database()
+    .select({ id: media.id, name: media.name, removedAt: media.removedAt })
+    .from(media)
+    .where(and(eq(media.projectId, projectId), isNotNull(media.removedAt)))
+    .orderBy(desc(media.removedAt), asc(media.name));
+
+/** For conditions on rows that name an item: it is in its project still. */
+export const present = (mediaId: PgColumn) => sql`${mediaId} in (select id from media where removed_at is null)`;
+
+/** What hangs on an item and leaves the project with it, in numbers. */
+export interface Hanging {
+  decisions: number;
+  markers: number;
+  /** Words that somebody corrected or brought in. */
+  words: number;
+  shorts: number;
+  montages: number;
+  /** Names of reels that show or play it. */
+  reels: string[];
+}
+
+export async function whatHangsOn(projectId: string, ids: string[]): Promise<Hanging> {
+  const count = async (query: SQL) => Number((await database().execute<{ count: string }>(query)).rows[0]?.count ?? 0);
+  const list = sql`(${sql.join(ids.map((id) => sql`${id}::uuid`), sql`, `)})`;
+  const [decisions, markers, words, shorts, montages] = await Promise.all([
+    count(sql`select count(*) from decisions where project_id = ${projectId} and removed_at is null and media_id in ${list}`),
+    count(sql`select count(*) from markers where project_id = ${projectId} and removed_at is null and media_id in ${list}`),
+    count(sql`select coalesce(sum(jsonb_array_length(words)), 0) as count from transcripts where media_id in ${list}`),
+    count(sql`select coalesce(sum(jsonb_array_length(document->'shorts')), 0) as count from short_sets where project_id = ${projectId} and media_id in ${list}`),
+    count(sql`select count(*) from montages where project_id = ${projectId} and media_id in ${list}`),
+  ]);
+  // The document is searched as text: an id stands nowhere else.
+  const found = await database().execute<{ name: string }>(sql`
+    select r.name from reels r join reel_revisions v on v.reel_id = r.id and v.number = r.head
+    where r.project_id = ${projectId} and v.document::text ~ ${ids.join('|')} order by r.name`);
+  return { decisions, markers, words, shorts, montages, reels: found.rows.map(({ name }) => name) };
+}
 
 /** Kinds by file ending, for the time before a file was read. */
 export function kindByName(name: string): MediaKind {
@@ -63,9 +110,46 @@ export function kindByName(name: string): MediaKind {
   return /\.(mp3|wav|m4a|aac|flac|ogg|opus|aiff?)$/i.test(name) ? 'sound' : 'video';
 }
 
-/** Which stretch of an item is to be read; null for the whole. Decisions and reels made before stay as they are. */
-export const setReadingRange = (projectId: string, id: string, from: number | null, to: number | null) =>
-  database().update(media).set({ readFrom: from, readTo: to, parameters: rangeParameters(from, to) }).where(and(eq(media.projectId, projectId), eq(media.id, id)));
+/**
+ * Which stretch of an item is to be read; null for an end of the file. What was read before stays until `adoptRange` puts
+ * the new reading in its place; without any reading there is nothing to keep, and the range holds at once. Decisions and
+ * reels made before stay as they are.
+ * @param read whether the item has a reading, whole or rough
+ */
+export async function setReadingRange(projectId: string, id: string, from: number | null, to: number | null, read: boolean): Promise<MediaRow | null> {
+  const next = { nextFrom: from, nextTo: to, nextParameters: rangeParameters(from, to) };
+  const now = { readFrom: from, readTo: to, parameters: next.nextParameters, ...noNext };
+  const [row] = await database().update(media).set(read ? next : now).where(and(eq(media.projectId, projectId), eq(media.id, id))).returning();
+  return row ?? null;
+}
+
+const noNext = { nextFrom: null, nextTo: null, nextParameters: null };
+const waitsFor = ({ hash, parameters }: ReadingKey) => and(eq(media.fileHash, hash), eq(media.nextParameters, parameters));
+
+/** Whether another item waits for this reading or shows it. */
+export async function isWantedElsewhere({ hash, parameters }: ReadingKey, id: string): Promise<boolean> {
+  const same = or(eq(media.parameters, parameters), eq(media.nextParameters, parameters));
+  const rows = await database().select({ id: media.id }).from(media).where(and(eq(media.fileHash, hash), ne(media.id, id), isNull(media.removedAt), same)).limit(1);
+  return rows.length > 0;
+}
+
+/** A stretch was read: it takes the place of what its items showed. */
+export const adoptRange = (key: ReadingKey) =>
+  database()
+    .update(media)
+    .set({ readFrom: sql`${media.nextFrom}`, readTo: sql`${media.nextTo}`, parameters: sql`${media.nextParameters}`, problem: null, ...noNext })
+    .where(waitsFor(key));
+
+/** A stretch will not be read after all: what was shown stays; an item without any reading goes back to the whole file. */
+export async function dropRange(key: ReadingKey): Promise<void> {
+  await database().update(media).set(noNext).where(waitsFor(key));
+  if (key.parameters === '') return;
+  const unread = sql`not exists (select 1 from readings r where r.hash = ${media.fileHash} and r.parameters in (${media.parameters}, ${media.parameters} || '~coarse'))`;
+  await database()
+    .update(media)
+    .set({ readFrom: null, readTo: null, parameters: '' })
+    .where(and(eq(media.fileHash, key.hash), eq(media.parameters, key.parameters), unread));
+}
 
 /** Where items begin on the common clock of their synced bin. */
 export async function setSyncOffsets(projectId: string, offsets: ReadonlyMap<string, number>): Promise<void> {

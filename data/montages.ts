@@ -2,6 +2,7 @@ import { and, desc, eq, sql } from 'drizzle-orm';
 import type { Montage } from '#core/montage';
 import { hearingVersion, type MusicHearing } from '#core/sound';
 import { database } from './db';
+import { present } from './media';
 import { hearings, montages } from './schema';
 
 /** What was heard in a piece of music, if it was, by this version. */
@@ -27,13 +28,13 @@ export async function loadMontage(projectId: string, mediaId: string): Promise<S
 
 /** The music that was cut to last. */
 export async function lastMontage(projectId: string): Promise<string | null> {
-  const [row] = await database().select({ media: montages.mediaId }).from(montages).where(eq(montages.projectId, projectId)).orderBy(desc(montages.updatedAt)).limit(1);
+  const [row] = await database().select({ media: montages.mediaId }).from(montages).where(and(eq(montages.projectId, projectId), present(montages.mediaId))).orderBy(desc(montages.updatedAt)).limit(1);
   return row?.media ?? null;
 }
 
 /** The music whose slots a reel follows. */
 export async function montageOfReel(reelId: string): Promise<string | null> {
-  const [row] = await database().select({ media: montages.mediaId }).from(montages).where(eq(montages.reelId, reelId)).limit(1);
+  const [row] = await database().select({ media: montages.mediaId }).from(montages).where(and(eq(montages.reelId, reelId), present(montages.mediaId))).limit(1);
   return row?.media ?? null;
 }
 

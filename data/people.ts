@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import { faceTracks, groupPeople, showsWho, type FaceTrack, type LookedTrack } from '#core/picture';
 import { readerVersion, runsOf } from '#core/readings';
 import { database } from './db';
@@ -36,7 +36,7 @@ interface ProjectTrack extends LookedTrack {
 
 /** Faces followed through all footage of a project, where they are large enough to tell who it is. */
 async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
-  const items = await database().select().from(media).where(eq(media.projectId, projectId)).orderBy(asc(media.position), asc(media.createdAt));
+  const items = await database().select().from(media).where(and(eq(media.projectId, projectId), isNull(media.removedAt))).orderBy(asc(media.position), asc(media.createdAt));
   const found: ProjectTrack[] = [];
   for (const item of items) {
     const reading = await findReading(keyOf(item), readerVersion);

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { ReadingRules } from '#core/readings';
 import { database } from './db';
 import { bins, media, projects } from './schema';
@@ -8,7 +8,7 @@ export type Project = typeof projects.$inferSelect;
 export const listProjects = () =>
   database()
     .select({ id: projects.id, name: projects.name, createdAt: projects.createdAt, items: sql<number>`count(${media.id})::int` })
-    .from(projects).leftJoin(media, eq(media.projectId, projects.id)).groupBy(projects.id).orderBy(desc(projects.createdAt));
+    .from(projects).leftJoin(media, and(eq(media.projectId, projects.id), isNull(media.removedAt))).groupBy(projects.id).orderBy(desc(projects.createdAt));
 
 export async function createProject(name: string, id?: string): Promise<Project> {
   const [project] = await database().insert(projects).values({ name, ...(id ? { id } : {}) }).onConflictDoNothing().returning();

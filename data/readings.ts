@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, lt, notExists, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull, lt, notExists, sql } from 'drizzle-orm';
 import type { CameraPath } from '#core/picture';
 import { derive, displayTraceNames, fineHz, lookHz, readerVersion, summarize, type Derived, type DisplayTraces, type LoudnessSummary, type RawReading, type RawTraceName, type ReadingRules, type Run } from '#core/readings';
 import { database, type Database } from './db';
@@ -79,8 +79,25 @@ export async function findEarlierReading({ hash, parameters }: ReadingKey, versi
 export async function outdatedItems(version: number): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
   const current = database().select({ one: sql`1` }).from(readings).where(and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), eq(readings.version, version)));
   return database().selectDistinctOn([media.fileHash, media.parameters], { projectId: media.projectId, hash: media.fileHash, parameters: media.parameters, name: media.name })
-    .from(media).innerJoin(readings, and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), lt(readings.version, version))).where(notExists(current));
+    .from(media).innerJoin(readings, and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), lt(readings.version, version))).where(and(isNull(media.removedAt), notExists(current)));
 }
+
+/** Photos that were read before it was noted how they lie, each once. */
+export async function photosOfUnknownLie(version: number): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
+  const same = and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), eq(readings.version, version));
+  return database()
+    .selectDistinctOn([media.fileHash, media.parameters], { projectId: media.projectId, hash: media.fileHash, parameters: media.parameters, name: media.name })
+    .from(media)
+    .innerJoin(readings, same)
+    .where(sql`${readings.probe}->>'kind' = 'photo' and not ${readings.probe} ? 'orientation'`);
+}
+
+/** Notes how a photo lies that was read upright. */
+export const setOrientation = (key: ReadingKey, version: number, orientation: number) =>
+  database()
+    .update(readings)
+    .set({ probe: sql`${readings.probe} || jsonb_build_object('orientation', ${orientation}::int)` })
+    .where(ofReading(readings, key, version));
 
 /** The reading of an item, or the rough one while there is no other. */
 export const findBestReading = async (key: ReadingKey, version: number) => (await findReading(key, version)) ?? findReading(coarse(key), version);

@@ -11,6 +11,8 @@ export interface OpenReel {
   document: Reel;
   canUndo: boolean;
   canRedo: boolean;
+  /** Id of the edit that was saved last, as its sender named it. */
+  lastEdit: string | null;
 }
 
 export const listReels = (projectId: string) =>
@@ -41,21 +43,30 @@ export async function openReel(id: string): Promise<OpenReel | null> {
     .innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head))).where(eq(reels.id, id));
   if (!row) return null;
   const [child] = await database().select({ number: max(reelRevisions.number) }).from(reelRevisions).where(and(eq(reelRevisions.reelId, id), eq(reelRevisions.parent, row.reel.head)));
-  return { id, projectId: row.reel.projectId, head: row.reel.head, document: row.revision.document, canUndo: row.revision.parent !== null, canRedo: child?.number != null };
+  return { id, projectId: row.reel.projectId, head: row.reel.head, document: row.revision.document, canUndo: row.revision.parent !== null, canRedo: child?.number != null, lastEdit: row.reel.lastEdit };
 }
 
 export const loadRevision = async (reelId: string, number: number) =>
   (await database().select().from(reelRevisions).where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, number))))[0] ?? null;
 
-/** Adds a revision on top of `head`. False when somebody else was quicker: nothing is overwritten. */
-export async function saveRevision(reelId: string, head: number, document: Reel, command: ReelCommand): Promise<boolean> {
+/**
+ * Adds a revision on top of `head`. False when somebody else was quicker: nothing is overwritten.
+ * @param edit by which one that comes twice is known
+ */
+export async function saveRevision(
+  reelId: string,
+  head: number,
+  document: Reel,
+  command: ReelCommand,
+  edit: string | null = null,
+): Promise<boolean> {
   return database().transaction(async (tx) => {
     const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
     if (!reel || reel.head !== head) return false;
     const [last] = await tx.select({ number: max(reelRevisions.number) }).from(reelRevisions).where(eq(reelRevisions.reelId, reelId));
     const number = (last?.number ?? 0) + 1;
     await tx.insert(reelRevisions).values({ reelId, number, parent: head, document, command });
-    await tx.update(reels).set({ head: number, name: document.name, updatedAt: new Date() }).where(eq(reels.id, reelId));
+    await tx.update(reels).set({ head: number, name: document.name, lastEdit: edit, updatedAt: new Date() }).where(eq(reels.id, reelId));
     return true;
   });
 }
@@ -71,7 +82,7 @@ export async function replaceFirst(reelId: string, document: Reel): Promise<bool
 }
 
 /** Moves the head one revision back, or forward to its newest child. */
-export async function stepRevision(reelId: string, direction: 'undo' | 'redo'): Promise<boolean> {
+export async function stepRevision(reelId: string, direction: 'undo' | 'redo', edit: string | null = null): Promise<boolean> {
   return database().transaction(async (tx) => {
     const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
     if (!reel) return false;
@@ -80,7 +91,7 @@ export async function stepRevision(reelId: string, direction: 'undo' | 'redo'): 
     const target = direction === 'undo' ? row?.parent : row?.number;
     if (target == null) return false;
     const [next] = await tx.select().from(reelRevisions).where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, target)));
-    await tx.update(reels).set({ head: target, name: next!.document.name, updatedAt: sql`now()` }).where(eq(reels.id, reelId));
+    await tx.update(reels).set({ head: target, name: next!.document.name, lastEdit: edit, updatedAt: sql`now()` }).where(eq(reels.id, reelId));
     return true;
   });
 }

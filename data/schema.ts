@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
 import type { FaceSample, ObjectSample } from '#core/picture';
@@ -47,12 +48,16 @@ export const media = pgTable('media', {
   name: text('name').notNull(), position: integer('position').notNull().default(0),
   /** The stretch that is to be read; the whole file when null. `parameters` is the same as part of the reading's key. */
   readFrom: doublePrecision('read_from'), readTo: doublePrecision('read_to'), parameters: text('parameters').notNull().default(''),
+  /** Another stretch that is being read; it takes the place of the one above once it is there. Null parameters: none. */
+  nextFrom: doublePrecision('next_from'), nextTo: doublePrecision('next_to'), nextParameters: text('next_parameters'),
   /** What of it is wanted at all, as its editor said; null for the ends of the file. */
   defaultIn: doublePrecision('default_in'), defaultOut: doublePrecision('default_out'),
   /** Where it begins on the common clock of its synced bin, in seconds; null while that is not known. */
   syncOffset: doublePrecision('sync_offset'),
   /** One sentence when the file cannot be used. */
   problem: text('problem'), createdAt: created(),
+  /** When it was taken out of the project; everything that hangs on it stays, so that it can be brought back. */
+  removedAt: moment('removed_at'),
 }, (table) => [index('media_project').on(table.projectId, table.position)]);
 
 export interface StoredProbe {
@@ -61,6 +66,8 @@ export interface StoredProbe {
   rate: Rate | null;
   width: number;
   height: number;
+  /** Of photos: EXIF's value; 1 for upright. Missing in readings that are older than it. */
+  orientation?: number;
   hasSound: boolean;
   videoCodec: string | null;
   audioCodec: string | null;
@@ -101,8 +108,16 @@ export const recognitions = pgTable('recognitions', {
 /** Words of an item that somebody corrected or brought in; they stand before what a recogniser heard. */
 export const transcripts = pgTable('transcripts', {
   mediaId: uuid('media_id').primaryKey().references(() => media.id, { onDelete: 'cascade' }), source: text('source').notNull(), words: jsonb('words').$type<Word[]>().notNull(),
+  /** BCP 47; null when nobody said and it could not be told. */
+  language: text('language'),
   version: integer('version').notNull().default(1), updatedAt: moment('updated_at').notNull().defaultNow(),
 });
+
+/** Texts of an item that another one took the place of; each can be shown again. */
+export const transcriptVersions = pgTable('transcript_versions', {
+  id: id(), mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }), source: text('source').notNull(), language: text('language'),
+  words: jsonb('words').$type<Word[]>().notNull(), createdAt: created(),
+}, (table) => [index('transcript_versions_media').on(table.mediaId)]);
 
 /** What a person decided about a stretch; taken back by undo, never deleted. */
 export const decisions = pgTable('decisions', {
@@ -160,7 +175,9 @@ export const reels = pgTable('reels', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
   name: text('name').notNull(),
   /** The project's pile of good pieces; null for any other reel. */
-  role: text('role').$type<'selects'>(), head: integer('head').notNull().default(0), createdAt: created(), updatedAt: moment('updated_at').notNull().defaultNow(),
+  role: text('role').$type<'selects'>(), head: integer('head').notNull().default(0),
+  /** The edit or step that was saved last, so that one that comes twice is known. */
+  lastEdit: uuid('last_edit'), createdAt: created(), updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 /** Append-only: undo moves the reel's head to a parent, nothing is ever lost. */
@@ -176,8 +193,16 @@ export const tasks = pgTable('tasks', {
   kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
   state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
   sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
+  /** Its place in its lane: lower goes first. Projects take turns. */
+  rank: integer('rank').notNull().default(0),
+  /** The run that has it: another one each time a worker takes it. */
   workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),
-}, (table) => [index('tasks_state').on(table.state), index('tasks_subject').on(table.subject)]);
+}, (table) => [
+  index('tasks_state').on(table.state),
+  index('tasks_subject').on(table.subject),
+  // What waits or runs is there once.
+  uniqueIndex('tasks_active').on(table.kind, table.subject).where(sql`state in ('queued', 'running')`),
+]);
 
 export const renders = pgTable('renders', {
   id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),

@@ -1,5 +1,6 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
 import { database } from './db';
+import { present } from './media';
 import type { HouseStyle } from '#core/reel';
 import { houseStyles, shortSets, type ShortsDocument } from './schema';
 
@@ -11,10 +12,10 @@ export async function createShortSet(projectId: string, mediaId: string, documen
 
 export async function findShortSet(projectId: string, id: string): Promise<ShortSet | null> {
   if (!/^[0-9a-f-]{36}$/.test(id)) return null;
-  return (await database().select().from(shortSets).where(and(eq(shortSets.projectId, projectId), eq(shortSets.id, id))))[0] ?? null;
+  return (await database().select().from(shortSets).where(and(eq(shortSets.projectId, projectId), eq(shortSets.id, id), present(shortSets.mediaId))))[0] ?? null;
 }
 
-export const listShortSets = (projectId: string) => database().select().from(shortSets).where(eq(shortSets.projectId, projectId)).orderBy(desc(shortSets.createdAt));
+export const listShortSets = (projectId: string) => database().select().from(shortSets).where(and(eq(shortSets.projectId, projectId), present(shortSets.mediaId))).orderBy(desc(shortSets.createdAt));
 
 /** Changes a set as it stands, one after the other, so that two windows lose nothing. Null when it is gone. */
 export async function changeShortSet(id: string, change: (document: ShortsDocument) => ShortsDocument): Promise<ShortSet | null> {

@@ -2,22 +2,117 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, asc, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
 import { database } from './db';
-import { renders, tasks } from './schema';
+import { dropRange } from './media';
+import { projects, renders, tasks } from './schema';
 import { partsOf, renderPlace, scratchFolder, storage } from './storage';
 
 export type Task = typeof tasks.$inferSelect;
 
 export const findTask = async (id: string): Promise<Task | null> => (await database().select().from(tasks).where(eq(tasks.id, id)))[0] ?? null;
 
-export async function createTask(task: Pick<Task, 'projectId' | 'kind' | 'subject' | 'title'> & { workSeconds: number | null }): Promise<Task> {
-  return (await database().insert(tasks).values(task).returning())[0]!;
+/** Kinds of work that wait for one another; what is in another lane goes on beside them. */
+export const lanes = {
+  reading: ['read'],
+  rendering: ['render'],
+  /** Somebody waits for these on a screen, and they are short. */
+  short: ['match', 'hear', 'frame', 'sync'],
+  /** These wait for a line, not for the processor. */
+  line: ['post', 'fetch'],
+  /** Words take as long as somebody speaks; nothing else waits for them. */
+  words: ['words'],
+} as const satisfies Record<string, readonly Task['kind'][]>;
+export type Lane = keyof typeof lanes;
+const laneOf = (kind: Task['kind']): readonly Task['kind'][] =>
+  Object.values(lanes).find((kinds: readonly Task['kind'][]) => kinds.includes(kind)) ?? [kind];
+
+/** How often the queue tries a task before it gives up. */
+const maxAttempts = 4;
+/** The queue's priorities are 16 bits wide. */
+const lastRank = 32_000;
+const isActive = inArray(tasks.state, ['queued', 'running']);
+type Transaction = Parameters<Parameters<ReturnType<typeof database>['transaction']>[0]>[0];
+
+/** Puts a job for a task into the queue, in the place of any that is there; one that a dead worker holds is let go. */
+const addJob = (tx: Transaction, { id, kind, rank }: Pick<Task, 'id' | 'kind' | 'rank'>) =>
+  tx.execute(sql`select graphile_worker.add_job(${kind}::text, json_build_object('taskId', ${id}::text),
+    job_key := ${id}::text, max_attempts := ${maxAttempts}::int, priority := ${Math.min(rank, lastRank)}::int)`);
+
+/**
+ * The place of a new task: behind the project's own ones, but no further back than where the lane stands, so that the
+ * projects take turns (start-time fair queueing with weights of one: Goyal, Vin and Cheng 1996, from memory).
+ */
+async function nextRank(tx: Transaction, projectId: string | null, kind: Task['kind']): Promise<number> {
+  const own = projectId === null ? sql`false` : eq(tasks.projectId, projectId);
+  const [lane] = await tx
+    .select({ now: sql<number | null>`min(${tasks.rank})`, own: sql<number | null>`max(${tasks.rank}) filter (where ${own})` })
+    .from(tasks)
+    .where(and(isActive, inArray(tasks.kind, [...laneOf(kind)])));
+  return Math.max(lane?.now ?? 0, (lane?.own ?? -1) + 1);
 }
 
-/** Work that is going on or waiting, oldest first, and what failed or ended lately. */
+export type NewTask = Pick<Task, 'projectId' | 'kind' | 'subject' | 'title'> & { workSeconds?: number | null };
+
+/** Puts a task into the queue, row and job together; one that waits or runs on the same subject already is given back. */
+export async function queueTask(task: NewTask): Promise<Task> {
+  for (;;) {
+    const made = await database().transaction(async (tx) => {
+      const rank = await nextRank(tx, task.projectId, task.kind);
+      const [row] = await tx.insert(tasks).values({ ...task, rank }).onConflictDoNothing().returning();
+      if (row) await addJob(tx, row);
+      return row;
+    });
+    // It may end between the two questions; then it is asked for anew.
+    const found = made ?? (await activeTask(task.kind, task.subject));
+    if (found) return found;
+  }
+}
+
+/**
+ * Work that is going on or waiting, oldest first, and what failed or ended lately; also readings of this project's files
+ * that another project asked for.
+ */
 export async function listTasks(projectId: string): Promise<Task[]> {
   const recent = sql`${tasks.endedAt} > now() - interval '1 day'`;
-  return database().select().from(tasks)
-    .where(and(eq(tasks.projectId, projectId), or(inArray(tasks.state, ['queued', 'running']), recent))).orderBy(asc(tasks.createdAt));
+  const ofOurFiles = sql`${tasks.kind} = 'read' and ${tasks.subject} in (select trim(file_hash || ' ' || parameters) from media where project_id = ${projectId})`;
+  return database()
+    .select()
+    .from(tasks)
+    .where(or(and(eq(tasks.projectId, projectId), or(isActive, recent)), and(isActive, ofOurFiles)))
+    .orderBy(asc(tasks.createdAt));
+}
+
+/** What a waiting task waits for. */
+export interface Ahead {
+  /** How many of its lane go first. */
+  count: number;
+  /** What runs in its lane now; null when no worker has taken anything of it. */
+  running: { kind: Task['kind']; title: string; project: string | null } | null;
+}
+
+/** For every waiting task of the installation, what goes before it. */
+export async function whatWaits(): Promise<Map<string, Ahead>> {
+  const rows = await database()
+    .select({ id: tasks.id, kind: tasks.kind, state: tasks.state, title: tasks.title, project: projects.name })
+    .from(tasks)
+    .leftJoin(projects, eq(projects.id, tasks.projectId))
+    .where(isActive)
+    .orderBy(asc(tasks.rank), asc(tasks.createdAt));
+  return aheadOf(rows);
+}
+
+type ActiveTask = Pick<Task, 'id' | 'kind' | 'state' | 'title'> & { project: string | null };
+
+/** @param rows what waits and runs, in the order in which the queue takes it */
+export function aheadOf(rows: readonly ActiveTask[]): Map<string, Ahead> {
+  const found = new Map<string, Ahead>();
+  for (const kinds of Object.values(lanes) as (readonly Task['kind'][])[]) {
+    const lane = rows.filter((row) => kinds.includes(row.kind));
+    const first = lane.find((row) => row.state === 'running');
+    const running = first ? { kind: first.kind, title: first.title, project: first.project } : null;
+    let count = lane.filter((row) => row.state === 'running').length;
+    for (const { id } of lane.filter((row) => row.state === 'queued')) found.set(id, { count: count++, running });
+  }
+  return found;
 }
 
 export const activeTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
@@ -26,37 +121,93 @@ export const activeTask = async (kind: Task['kind'], subject: string): Promise<T
 export const lastTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
   (await database().select().from(tasks).where(and(eq(tasks.kind, kind), eq(tasks.subject, subject))).orderBy(desc(tasks.createdAt)).limit(1))[0] ?? null;
 
-/** Takes a task for a worker. Null when it was cancelled or ended meanwhile. */
-export async function startTask(id: string, workerId: string): Promise<Task | null> {
-  const [task] = await database().update(tasks)
-    .set({ state: 'running', workerId, heartbeatAt: new Date(), startedAt: new Date(), progress: 0, secondsLeft: null, sentence: null, attempts: sql`${tasks.attempts} + 1` })
-    .where(and(eq(tasks.id, id), inArray(tasks.state, ['queued', 'running']), eq(tasks.cancelRequested, false))).returning();
+/**
+ * Takes a task for a run. Null when it was cancelled or ended meanwhile. A run that had it before has lost it.
+ * @param run names this run and no other
+ */
+export async function startTask(id: string, run: string): Promise<Task | null> {
+  const [task] = await database()
+    .update(tasks)
+    .set({ state: 'running', workerId: run, heartbeatAt: new Date(), startedAt: new Date(), progress: 0, secondsLeft: null, sentence: null, attempts: sql`${tasks.attempts} + 1` })
+    .where(and(eq(tasks.id, id), isActive, eq(tasks.cancelRequested, false)))
+    .returning();
   return task ?? null;
 }
 
-/** Writes progress and says whether somebody asked to stop. */
-export async function beat(id: string, progress: number, secondsLeft: number | null): Promise<boolean> {
-  const [task] = await database().update(tasks).set({ progress, secondsLeft, heartbeatAt: new Date() }).where(eq(tasks.id, id)).returning({ cancel: tasks.cancelRequested });
-  return task?.cancel ?? true;
+const ofRun = (id: string, run: string) => and(eq(tasks.id, id), eq(tasks.workerId, run));
+
+/** Writes progress and says how the run stands: 'cancel' when somebody asked to stop, 'lost' when another run has the task. */
+export async function heartbeat(id: string, run: string, progress: number, secondsLeft: number | null): Promise<'on' | 'cancel' | 'lost'> {
+  const [task] = await database().update(tasks).set({ progress, secondsLeft, heartbeatAt: new Date() }).where(ofRun(id, run)).returning({ cancel: tasks.cancelRequested });
+  return task ? (task.cancel ? 'cancel' : 'on') : 'lost';
 }
 
-export const saySentence = async (id: string, sentence: string): Promise<void> => void (await database().update(tasks).set({ sentence }).where(eq(tasks.id, id)));
+export const saySentence = async (id: string, run: string, sentence: string): Promise<void> =>
+  void (await database().update(tasks).set({ sentence }).where(ofRun(id, run)));
 
-export const endTask = (id: string, state: 'done' | 'failed' | 'cancelled', sentence: string | null = null) =>
-  database().update(tasks).set({ state, sentence, endedAt: new Date(), secondsLeft: null, ...(state === 'done' ? { progress: 1 } : {}) }).where(eq(tasks.id, id));
+/** Ends a task, unless another run has it by now. */
+export const endTask = (id: string, run: string, state: 'done' | 'failed' | 'cancelled', sentence: string | null = null) =>
+  database()
+    .update(tasks)
+    .set({ state, sentence, endedAt: new Date(), secondsLeft: null, ...(state === 'done' ? { progress: 1 } : {}) })
+    .where(ofRun(id, run));
+
+/** Puts a task back that its run could not end; its job is tried again by the queue. */
+export const giveBack = (id: string, run: string) =>
+  database().update(tasks).set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null }).where(ofRun(id, run));
 
 /** A waiting task ends at once; a running one when its worker hears of it. */
 export async function requestCancel(projectId: string, id: string): Promise<void> {
   const own = and(eq(tasks.id, id), eq(tasks.projectId, projectId));
-  await database().update(tasks).set({ cancelRequested: true }).where(own);
+  const [asked] = await database().update(tasks).set({ cancelRequested: true }).where(and(own, isActive)).returning();
   await database().update(tasks).set({ state: 'cancelled', endedAt: new Date() }).where(and(own, eq(tasks.state, 'queued')));
+  if (asked?.kind !== 'read') return;
+  const [hash, parameters = ''] = asked.subject.split(' ');
+  await dropRange({ hash: hash!, parameters });
 }
 
-/** Running tasks whose worker has not been heard of for `seconds`. */
-export const staleTasks = (seconds: number) =>
-  database().select().from(tasks).where(and(eq(tasks.state, 'running'), lt(tasks.heartbeatAt, sql`now() - make_interval(secs => ${seconds})`)));
+/** A task that cost its worker so often is not tried again. */
+const mostLosses = 5;
 
-export const requeue = (id: string) => database().update(tasks).set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null }).where(eq(tasks.id, id));
+/**
+ * Puts tasks back whose run has not been heard of for `seconds`, and those that wait without a job. Jobs of workers that
+ * are alive are left alone: a run that turns out to be alive after all hears at its next heartbeat that it lost the task.
+ * @returns what was put back, or ended because it lost its worker too often
+ */
+export async function takeUpLost(seconds: number): Promise<Task[]> {
+  return database().transaction(async (tx) => {
+    const stale = await tx
+      .select()
+      .from(tasks)
+      .where(and(eq(tasks.state, 'running'), lt(tasks.heartbeatAt, sql`now() - make_interval(secs => ${seconds})`)))
+      .for('update', { skipLocked: true });
+    const jobless = await tx
+      .select()
+      .from(tasks)
+      .where(
+        and(
+          eq(tasks.state, 'queued'),
+          sql`not exists (select 1 from graphile_worker.jobs j where j.key = ${tasks.id}::text and (j.attempts < j.max_attempts or j.locked_at is not null))`,
+        ),
+      )
+      .for('update', { skipLocked: true });
+    for (const task of [...stale, ...jobless]) {
+      const own = eq(tasks.id, task.id);
+      if (task.cancelRequested) {
+        await tx.update(tasks).set({ state: 'cancelled', workerId: null, secondsLeft: null, endedAt: new Date() }).where(own);
+        continue;
+      }
+      if (task.attempts >= mostLosses) {
+        const sentence = `The worker ended ${task.attempts} times while it did this. The file may be damaged; the log of the worker says more.`;
+        await tx.update(tasks).set({ state: 'failed', workerId: null, secondsLeft: null, endedAt: new Date(), sentence }).where(own);
+        continue;
+      }
+      await tx.update(tasks).set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null }).where(own);
+      await addJob(tx, task);
+    }
+    return [...stale, ...jobless];
+  });
+}
 
 export async function createRender(render: Omit<typeof renders.$inferInsert, 'id' | 'createdAt'>): Promise<string> {
   return (await database().insert(renders).values(render).returning({ id: renders.id }))[0]!.id;

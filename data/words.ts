@@ -1,9 +1,9 @@
-import { and, eq, sql } from 'drizzle-orm';
-import type { Word } from '#core/words';
+import { and, desc, eq, sql } from 'drizzle-orm';
+import { guessLanguage, type Word } from '#core/words';
 import { database } from './db';
 import { findMedia, keyOf, type MediaRow } from './media';
 import type { ReadingKey } from './readings';
-import { recognitions, transcripts } from './schema';
+import { recognitions, transcripts, transcriptVersions } from './schema';
 
 export const saveRecognition = (key: ReadingKey, recogniser: string, words: Word[]) =>
   database().insert(recognitions).values({ ...key, recogniser, words }).onConflictDoUpdate({ target: [recognitions.hash, recognitions.recogniser, recognitions.parameters], set: { words, createdAt: new Date() } });
@@ -22,6 +22,8 @@ export interface Transcript {
   words: Word[];
   /** 'corrected', 'imported', or the name of the recogniser; null when there are no words yet. */
   source: string | null;
+  /** BCP 47; null when it is not known. */
+  language: string | null;
   /** Goes up with every change by hand; 0 while there was none. */
   version: number;
 }
@@ -29,9 +31,9 @@ export interface Transcript {
 /** The words of an item: what a person made of them, else what a recogniser heard. */
 export async function loadTranscript(item: MediaRow): Promise<Transcript> {
   const [own] = await database().select().from(transcripts).where(eq(transcripts.mediaId, item.id));
-  if (own) return { words: own.words, source: own.source, version: own.version };
+  if (own) return { words: own.words, source: own.source, language: own.language, version: own.version };
   const heard = await findRecognition(keyOf(item));
-  return { words: heard?.words ?? [], source: heard?.recogniser ?? null, version: 0 };
+  return { words: heard?.words ?? [], source: heard?.recogniser ?? null, language: null, version: 0 };
 }
 
 /** @returns false when somebody else changed the words since `version` */
@@ -42,8 +44,72 @@ export async function saveTranscript(mediaId: string, words: Word[], source: 'co
   return saved.length > 0;
 }
 
-/** Back to what the recogniser heard. */
-export const dropTranscript = (mediaId: string) => database().delete(transcripts).where(eq(transcripts.mediaId, mediaId));
+/** So many words tell the language of a text. */
+const tellingWords = 300;
+/** The language that words are in, as far as it can be told. */
+export const languageOf = (words: readonly Word[], fileName = ''): string | null =>
+  guessLanguage(words.slice(0, tellingWords).map((word) => word.text).join(' '), fileName);
+
+/** A text that was shown before, or stands beside the one that is. */
+export interface OtherText {
+  id: string;
+  source: string;
+  language: string | null;
+  count: number;
+  createdAt: Date;
+}
+
+/** Texts of an item that another one took the place of, the latest first. */
+export const listOtherTexts = (mediaId: string): Promise<OtherText[]> =>
+  database()
+    .select({
+      id: transcriptVersions.id,
+      source: transcriptVersions.source,
+      language: transcriptVersions.language,
+      count: sql<number>`jsonb_array_length(${transcriptVersions.words})`,
+      createdAt: transcriptVersions.createdAt,
+    })
+    .from(transcriptVersions)
+    .where(eq(transcriptVersions.mediaId, mediaId))
+    .orderBy(desc(transcriptVersions.createdAt));
+
+/** What takes the place of the text of an item: a new one, one that was shown before, or what the recogniser heard. */
+export type TextChange = { words: Word[]; language: string | null } | { again: string } | 'heard';
+
+/**
+ * Shows another text. The one that stood there by hand is kept beside it, and its id returned, so that it can be shown
+ * again.
+ * @returns 'conflict' when somebody else changed the words since `version`, 'missing' when the other text is gone
+ */
+export async function showText(mediaId: string, change: TextChange, version: number): Promise<{ before: string | null } | 'conflict' | 'missing'> {
+  return database().transaction(async (tx) => {
+    // Two imports at once wait for one another, also where there is no text yet.
+    await tx.execute(sql`select id from media where id = ${mediaId} for update`);
+    const [own] = await tx.select().from(transcripts).where(eq(transcripts.mediaId, mediaId));
+    if ((own?.version ?? 0) !== version) return 'conflict';
+    let next: { words: Word[]; language: string | null; source: string } | null = null;
+    if (change !== 'heard' && 'again' in change) {
+      const chosen = and(eq(transcriptVersions.mediaId, mediaId), eq(transcriptVersions.id, change.again));
+      const [kept] = await tx.delete(transcriptVersions).where(chosen).returning();
+      if (!kept) return 'missing';
+      next = kept;
+    } else if (change !== 'heard') next = { ...change, source: 'imported' };
+    let before: string | null = null;
+    if (own) {
+      const { words, source } = own;
+      const language = own.language ?? languageOf(words);
+      const [kept] = await tx.insert(transcriptVersions).values({ mediaId, words, source, language }).returning({ id: transcriptVersions.id });
+      before = kept!.id;
+    }
+    if (!next) await tx.delete(transcripts).where(eq(transcripts.mediaId, mediaId));
+    else {
+      const { words, language, source } = next;
+      const row = { words, language, source, version: version + 1, updatedAt: new Date() };
+      await tx.insert(transcripts).values({ mediaId, ...row }).onConflictDoUpdate({ target: transcripts.mediaId, set: row });
+    }
+    return { before };
+  });
+}
 
 /** Words of several items with their times, each looked up once; none for what is not there. */
 export async function loadSpoken(media: Iterable<string>): Promise<(media: string) => readonly Word[]> {

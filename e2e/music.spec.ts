@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const slots = (page: Page) => page.locator('[data-slot]');
@@ -140,8 +140,8 @@ test('what has no beat says so and can be cut on marks; a broken file never gets
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByText('Nothing in here yet')).toBeVisible();
   await page.locator('input[type=file]').first().setInputFiles([join(folder, 'humming.m4a'), join(folder, 'broken.mp3')]);
-  await expect(page.getByRole('row', { name: /broken\.mp3/ })).toContainText('This is not a video', { timeout: 60_000 });
-  await expect(page.getByRole('row', { name: /humming\.m4a/ })).toContainText('0:08', { timeout: 60_000 });
+  await expect(page.getByRole('row', { name: /^Choose broken\.mp3/ })).toContainText('This is not a video', { timeout: 60_000 });
+  await expect(page.getByRole('row', { name: /^Choose humming\.m4a/ })).toContainText('0:08', { timeout: 60_000 });
   await page.getByRole('link', { name: 'Music' }).click();
   await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByTestId('tempo')).toHaveText('no beats heard');

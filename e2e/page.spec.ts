@@ -1,5 +1,5 @@
 import { createRequire } from 'node:module';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const dock = (page: Page) => page.getByRole('region', { name: /^Open reel/ });
@@ -186,7 +186,8 @@ test('filters and the bin change what the page shows; the playhead stays on its 
   await expect(page.getByTestId('count')).toHaveText(/moments?, /);
 });
 
-test('two windows: the mix of one is not overwritten silently by the other', async ({ page, context }) => {
+test('two windows: the mix of one is not overwritten silently by the other', async ({ page, allow, context }) => {
+  allow(/^409 POST \/projects\/[\w-]+\/log/);
   await open(page, '?panel=mix');
   const other = await context.newPage();
   await open(other, '?panel=mix');
@@ -232,7 +233,7 @@ test('two cameras in step: every piece of the steady reel stays in its place', a
   await page.goto(`${demo}/footage`);
   await page.getByRole('button', { name: /^Race day/ }).click();
   await page.getByText('Cameras in step').click();
-  const row = page.getByRole('row', { name: /builder-camera-b\.mp4/ });
+  const row = page.getByRole('row', { name: /^Choose builder-camera-b\.mp4/ });
   await expect(row).toContainText(/begins at 1:05\.[56]/, { timeout: 60_000 });
   await page.getByRole('link', { name: 'Moments' }).click();
   await expect(page.getByTestId('count')).toHaveText(/moments, /);

@@ -1,6 +1,6 @@
 // Runs before the tests that kill the worker for good (files go in the order of their names).
 import { execFileSync } from 'node:child_process';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const cards = (page: Page) => page.locator('[data-short]');
@@ -18,7 +18,8 @@ async function findShorts(page: Page) {
   await expect(cards(page)).toHaveCount(5);
 }
 
-test('from a long recording to five vertical captioned shorts: corrected, reframed, re-ranked, rendered, posted', async ({ page }) => {
+test('from a long recording to five vertical captioned shorts: corrected, reframed, re-ranked, rendered, posted', async ({ page, allow }) => {
+  allow(/^422 POST \/projects\/[\w-]+\/posts\.data/);
   test.setTimeout(600_000);
   await findShorts(page);
   for (let index = 0; index < 5; index++) await expect(card(page, index)).toContainText(/score \d+ · \w/);
@@ -133,7 +134,8 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
   });
 });
 
-test('wishes that nothing answers are said; a request in words is followed', async ({ page }) => {
+test('wishes that nothing answers are said; a request in words is followed', async ({ page, allow }) => {
+  allow(/^422 POST \/projects\/[\w-]+\/shorts\.data/);
   await page.goto(`${demo}/shorts`);
   const form = page.getByRole('form', { name: 'Shorts that are wished for' });
   await form.getByLabel('What to look for').fill('a green elephant');
@@ -153,7 +155,8 @@ test('wishes that nothing answers are said; a request in words is followed', asy
   await expect(page.getByRole('tabpanel')).toContainText(/tape/i);
 });
 
-test('footage comes in by link, goes on after a break, and never from inside a network', async ({ page }) => {
+test('footage comes in by link, goes on after a break, and never from inside a network', async ({ page, allow }) => {
+  allow(/^422 POST \/projects\/[\w-]+\/footage\.data/);
   await page.goto('/');
   await page.getByLabel('New project').fill('By link');
   await page.keyboard.press('Enter');

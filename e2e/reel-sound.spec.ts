@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 

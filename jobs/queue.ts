@@ -1,24 +1,40 @@
-import { makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
+import { makeWorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
-import type { ReadingKey } from '#data/readings';
+import { findFile } from '#data/media';
+import { forgetReading, photosOfUnknownLie, setOrientation, type ReadingKey } from '#data/readings';
+import { storage } from '#data/storage';
 import { checkLink } from '#media/fetchLink';
+import { probe } from '#media/probe';
 import { outlets, type OutletAccount } from '#media/outlets/index';
 import { recognisers } from '#media/recognisers';
-import { activeTask, createTask, type Task } from '#data/tasks';
+import { readOrientation } from '#media/upright';
+import { activeTask, queueTask, type Task } from '#data/tasks';
 
 /** Putting work into the queue; the worker takes it out. The web application imports this file and no other of this room. */
-let utils: Promise<WorkerUtils> | null = null;
-const queue = () => (utils ??= makeWorkerUtils({ pgPool: database().$client }));
-
 export async function migrateQueue(): Promise<void> {
-  await (await queue()).migrate();
+  const utils = await makeWorkerUtils({ pgPool: database().$client });
+  await utils.migrate();
 }
 
-/** Lower goes first: somebody waits for a render, words come after everything. */
-const priorities: Record<Task['kind'], number> = { match: -20, hear: -20, frame: -20, post: -15, fetch: -15, render: -10, sync: -5, read: 0, words: 10 };
+/** How long a file that lies in the store is, as its probe says; null when it is not there or cannot be told. */
+export async function lengthOf(hash: string): Promise<number | null> {
+  const file = await findFile(hash);
+  if (!file) return null;
+  return probe(await storage().localPath(file.storageKey)).then((info) => info.durationSeconds, () => null);
+}
 
-async function enqueue(task: Task): Promise<void> {
-  await (await queue()).addJob(task.kind, { taskId: task.id }, { jobKey: task.id, maxAttempts: 4, priority: priorities[task.kind] });
+/** Photos that were read by an earlier version as if they were upright are read again where their EXIF says otherwise. */
+export async function renewTurnedPhotos(version: number): Promise<void> {
+  for (const { projectId, name, ...key } of await photosOfUnknownLie(version)) {
+    const file = await findFile(key.hash);
+    const orientation = file ? await readOrientation(await storage().localPath(file.storageKey)) : 1;
+    if (orientation === 1) {
+      await setOrientation(key, version, 1);
+      continue;
+    }
+    await forgetReading(key, version);
+    await enqueueReading(projectId, key, name, 1);
+  }
 }
 
 /** A task names what it reads as "HASH PARAMETERS", and for words "HASH PARAMETERS LANGUAGE". */
@@ -30,11 +46,7 @@ export function keyOfSubject(subject: string): ReadingKey & { language: string |
 
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */
 export async function enqueueReading(projectId: string, key: ReadingKey, title: string, workSeconds: number | null = null): Promise<Task> {
-  const active = await activeTask('read', subjectOf(key));
-  if (active) return active;
-  const task = await createTask({ projectId, kind: 'read', subject: subjectOf(key), title, workSeconds });
-  await enqueue(task);
-  return task;
+  return queueTask({ projectId, kind: 'read', subject: subjectOf(key), title, workSeconds });
 }
 
 /** Languages that the recogniser of this machine has, as BCP 47 tags; the first is the usual one. */
@@ -58,43 +70,32 @@ export async function enqueueWords(projectId: string, key: ReadingKey, title: st
   if (active) return active;
   const { languages } = hearingLanguages();
   const language = languages.find((each) => each === wanted) ?? languages[0]!;
-  const task = await createTask({ projectId, kind: 'words', subject: subjectOf(key, language), title, workSeconds: null });
-  await enqueue(task);
-  return task;
-}
-
-/** A task on a subject, or the one that waits or runs on it already. */
-async function enqueueOnce(kind: Task['kind'], projectId: string, subject: string, title: string): Promise<Task> {
-  const active = await activeTask(kind, subject);
-  if (active) return active;
-  const task = await createTask({ projectId, kind, subject, title, workSeconds: null });
-  await enqueue(task);
-  return task;
+  return queueTask({ projectId, kind: 'words', subject: subjectOf(key, language), title });
 }
 
 /** Asks for the recordings of a bin to be brought into step, once. */
 export async function enqueueSync(projectId: string, binId: string, title: string): Promise<Task> {
-  return enqueueOnce('sync', projectId, binId, title);
+  return queueTask({ projectId, kind: 'sync', subject: binId, title });
 }
 
 /** Asks where one recording lies in another, by content, once. */
 export async function enqueueMatch(projectId: string, reference: string, other: string, title: string): Promise<Task> {
-  return enqueueOnce('match', projectId, `${reference} ${other}`, title);
+  return queueTask({ projectId, kind: 'match', subject: `${reference} ${other}`, title });
 }
 
 /** Asks for the beats of a piece of music, once; the subject is its content. */
 export async function enqueueHearing(projectId: string, hash: string, title: string): Promise<Task> {
-  return enqueueOnce('hear', projectId, hash, title);
+  return queueTask({ projectId, kind: 'hear', subject: hash, title });
 }
 
 /** Asks for the pictures of a set of shorts to be framed, once. */
 export async function enqueueFraming(projectId: string, setId: string, title: string): Promise<Task> {
-  return enqueueOnce('frame', projectId, setId, title);
+  return queueTask({ projectId, kind: 'frame', subject: setId, title });
 }
 
 /** Hands a finished file to an outlet. */
 export async function enqueuePost(projectId: string, postId: string, title: string): Promise<Task> {
-  return enqueueOnce('post', projectId, postId, title);
+  return queueTask({ projectId, kind: 'post', subject: postId, title });
 }
 
 /** Accounts of all outlets of this installation, with what each takes; of an outlet that is away nothing, and why. */
@@ -107,16 +108,9 @@ export async function outletAccounts(): Promise<{ accounts: (OutletAccount & { o
 /** Brings a file in from an address, once at a time. @throws MediaError when it is no address that may be asked */
 export async function enqueueLink(projectId: string, address: string, binId: string | null): Promise<Task> {
   const url = checkLink(address);
-  return enqueueOnce('fetch', projectId, `${binId ?? '-'} ${url.href}`, decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname);
+  return queueTask({ projectId, kind: 'fetch', subject: `${binId ?? '-'} ${url.href}`, title: decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname });
 }
 
 export async function enqueueRender(projectId: string, renderId: string, title: string, workSeconds: number): Promise<Task> {
-  const task = await createTask({ projectId, kind: 'render', subject: renderId, title, workSeconds });
-  await enqueue(task);
-  return task;
-}
-
-/** Puts a task back that lost its worker. */
-export async function enqueueAgain(task: Task): Promise<void> {
-  await (await queue()).addJob(task.kind, { taskId: task.id }, { jobKey: task.id, maxAttempts: 4, priority: priorities[task.kind] });
+  return queueTask({ projectId, kind: 'render', subject: renderId, title, workSeconds });
 }

@@ -6,7 +6,7 @@ import { readMedia, type ReadOptions, type ReadResult } from '#media/read';
 import { readCoarse } from '#media/readCoarse';
 import { probe } from '#media/probe';
 import { MediaError } from '#media/process';
-import { findFile, setProblem } from '#data/media';
+import { adoptRange, dropRange, findFile, setProblem } from '#data/media';
 import { coarse, findEarlierReading, findReading, forgetReading, loadRaw, readingFolder, saveReading, type ReadingKey } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { enqueueWords, keyOfSubject } from './queue';
@@ -20,10 +20,15 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   const { hash, parameters } = keyOfSubject(task.subject);
   const key = { hash, parameters };
   const known = await findReading(key, readerVersion);
-  if (known) return null;
+  if (known) {
+    await adoptRange(key);
+    return null;
+  }
   const file = await findFile(key.hash);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
-  const folder = join(scratchFolder(), `read-${task.id}`);
+  // Each run has a folder of its own: an earlier one of the same task may be alive still.
+  await sweepFolders(`read-${task.id}-`);
+  const folder = join(scratchFolder(), `read-${task.id}-${task.attempts}`);
   const local = await storage().localPath(file.storageKey);
   const range = parseRange(key.parameters);
   try {
@@ -35,11 +40,15 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
     await keep(result, key, folder, (Date.now() - started) / 1000, earlier);
     await forgetReading(coarse(key), readerVersion);
     if (earlier) await forgetReading(key, earlier.version);
-    await setProblem(key.hash, null);
+    await adoptRange(key);
+    await setProblem(key, null);
     if (task.projectId && result.raw.hasSound && result.probe.kind === 'video') await enqueueWords(task.projectId, key, task.title);
     return result.warnings[0] ?? null;
   } catch (error) {
-    if (error instanceof MediaError) await setProblem(key.hash, error.message);
+    if (error instanceof MediaError) {
+      await setProblem(key, error.message);
+      await dropRange(key);
+    }
     throw error;
   } finally {
     await rm(folder, { recursive: true, force: true });
@@ -90,8 +99,14 @@ async function keep(result: ReadResult, key: ReadingKey, folder: string, tookSec
 
 /** What the database keeps of a reading. */
 export function storedParts({ raw, sheets, loudness, warnings, probe: info }: ReadResult) {
-  const { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format } = info;
-  return { raw, sheets, loudness, warnings, probe: { kind, durationSeconds, rate, width, height, hasSound, videoCodec, audioCodec, format } };
+  const { kind, durationSeconds, rate, width, height, orientation, hasSound, videoCodec, audioCodec, format } = info;
+  return { raw, sheets, loudness, warnings, probe: { kind, durationSeconds, rate, width, height, ...(kind === 'photo' ? { orientation } : {}), hasSound, videoCodec, audioCodec, format } };
+}
+
+/** Removes what earlier runs left in the scratch folder. */
+async function sweepFolders(beginning: string): Promise<void> {
+  for (const name of await readdir(scratchFolder()).catch(() => []))
+    if (name.startsWith(beginning)) await rm(join(scratchFolder(), name), { recursive: true, force: true });
 }
 
 /** The range that `rangeParameters` wrote. */

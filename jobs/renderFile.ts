@@ -21,7 +21,7 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   const reel = revision.document;
   const sources = new Map<string, RenderSource>();
   for (const media of [...clipsOf(reel).map((clip) => clip.media), ...(reel.music ? [reel.music.media] : []), ...(reel.logo ? [reel.logo.media] : [])]) if (!sources.has(media)) {
-    const source = await findSource(media);
+    const source = await findSource(media, render.projectId);
     if (source) sources.set(media, source);
   }
   await mkdir(scratchFolder(), { recursive: true });
@@ -59,11 +59,12 @@ async function speechOf(reel: Reel) {
   return speechInReel(reel, (media) => runs.get(media) ?? []);
 }
 
-async function findSource(mediaId: string): Promise<RenderSource | null> {
+async function findSource(mediaId: string, projectId: string): Promise<RenderSource | null> {
   const row = await findMedia(mediaId);
-  const file = row && (await findFile(row.fileHash));
+  // A reel shows footage of its own project and no other.
+  const file = row?.projectId === projectId && (await findFile(row.fileHash));
   const reading = file && (await findBestReading(keyOf(row), readerVersion));
   if (!file || !reading) return null;
-  const { kind, hasSound, width, height, durationSeconds } = reading.probe;
-  return { file: await storage().localPath(file.storageKey), hasPicture: kind !== 'sound', hasSound, photo: kind === 'photo', width, height, durationSeconds };
+  const { kind, hasSound, width, height, orientation, durationSeconds } = reading.probe;
+  return { file: await storage().localPath(file.storageKey), hasPicture: kind !== 'sound', hasSound, photo: kind === 'photo', width, height, durationSeconds, ...(orientation === undefined ? {} : { orientation }) };
 }

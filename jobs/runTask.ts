@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import { Cancelled, MediaError } from '#media/process';
-import { beat, endTask, saySentence, startTask, type Task } from '#data/tasks';
+import { endTask, giveBack, heartbeat, saySentence, startTask, type Task } from '#data/tasks';
 
 const beatSeconds = 1;
 
@@ -12,14 +13,21 @@ export interface Work {
 }
 
 /**
- * Runs one task: heartbeat, progress with time left, cancel. Faults with a sentence for people end the task; others
- * are thrown, so that the queue tries again, until the last attempt.
+ * Runs one task: heartbeat, progress with time left, cancel. Faults with a sentence for people end the task; others put
+ * it back and are thrown, so that the queue tries again, until the last attempt. A run that another worker took the task
+ * from stops and leaves everything to that one.
  */
-export async function runTask(taskId: string, workerId: string, lastAttempt: boolean, stop: AbortSignal | undefined, work: (work: Work) => Promise<string | null>): Promise<void> {
-  const task = await startTask(taskId, workerId);
+export async function runTask(
+  taskId: string,
+  lastAttempt: boolean,
+  stop: AbortSignal | undefined,
+  work: (work: Work) => Promise<string | null>,
+): Promise<void> {
+  const run = randomUUID();
+  const task = await startTask(taskId, run);
   if (!task) return;
   const abort = new AbortController();
-  let cancelled = false;
+  let stands: 'on' | 'cancel' | 'lost' = 'on';
   const leave = () => abort.abort();
   stop?.addEventListener('abort', leave);
   let share = 0;
@@ -31,24 +39,25 @@ export async function runTask(taskId: string, workerId: string, lastAttempt: boo
   };
   const timer = setInterval(() => {
     const left = first && timeLeft(share - first.share, (Date.now() - first.at) / 1000, 1 - share);
-    beat(taskId, share, left).then(
-      (asked) => {
-        if (asked && !abort.signal.aborted) {
-          cancelled = true;
-          abort.abort();
-        }
+    heartbeat(taskId, run, share, left).then(
+      (heard) => {
+        if (heard === 'on' || abort.signal.aborted) return;
+        stands = heard;
+        abort.abort();
       },
       () => undefined,
     );
   }, beatSeconds * 1000);
   try {
-    const sentence = await work({ task, signal: abort.signal, progress, say: (sentence) => saySentence(taskId, sentence) });
-    await endTask(taskId, 'done', sentence);
+    const sentence = await work({ task, signal: abort.signal, progress, say: (said) => saySentence(taskId, run, said) });
+    await endTask(taskId, run, 'done', sentence);
   } catch (error) {
-    if (cancelled) return void (await endTask(taskId, 'cancelled', 'Cancelled.'));
-    if (error instanceof MediaError) return void (await endTask(taskId, 'failed', error.message));
-    if (error instanceof Cancelled) throw error;
-    if (lastAttempt) await endTask(taskId, 'failed', sentenceFor(error));
+    const now = stands as 'on' | 'cancel' | 'lost';
+    if (now === 'lost') return;
+    if (now === 'cancel') return void (await endTask(taskId, run, 'cancelled', 'Cancelled.'));
+    if (error instanceof MediaError) return void (await endTask(taskId, run, 'failed', error.message));
+    if (lastAttempt && !(error instanceof Cancelled)) await endTask(taskId, run, 'failed', sentenceFor(error, task.kind));
+    else await giveBack(taskId, run);
     throw error;
   } finally {
     clearInterval(timer);
@@ -64,9 +73,24 @@ export function timeLeft(done: number, seconds: number, left: number): number | 
   return done < 0.02 || seconds < 1.5 ? null : (seconds / done) * left;
 }
 
-function sentenceFor(error: unknown): string {
-  const code = (error as NodeJS.ErrnoException).code;
-  if (code === 'ENOSPC') return 'The disk is full. Free some space, then try again.';
-  if (code === 'ENOENT') return 'A file that is needed has vanished. Bring it in again.';
-  return 'This did not work after several tries. The log of the worker says more.';
+/** What a fault that is nobody's mistake means for the editor: what happened, what is safe, what to do. */
+export function sentenceFor(error: unknown, kind: Task['kind']): string {
+  const code = (error as NodeJS.ErrnoException | null)?.code;
+  switch (code) {
+    case 'ENOSPC':
+      return 'The disk is full. Free some space, then try again.';
+    case 'ENOENT':
+      return 'A file that is needed has vanished. Bring it in again.';
+    case 'EACCES':
+    case 'EPERM':
+      return 'The worker may not read or write a file that it needs. Check the rights of the data folder, then try again.';
+    case 'E2BIG':
+      return 'This is too large for one call of ffmpeg. Make it in two parts.';
+    case 'ENOMEM':
+      return 'The memory of this machine did not suffice. Let less run at once, then try again.';
+  }
+  // Several lines of a program are for the log; the first says what happened.
+  const [said = ''] = (error instanceof Error ? error.message : String(error)).trim().split('\n');
+  const what = kind === 'render' ? 'The render' : 'The work';
+  return `${what} stopped: ${said.slice(0, 240) || 'no reason was given'}. What you edited is safe; the log of the worker says more.`;
 }

@@ -19,7 +19,7 @@ import { createProject } from '../data/projects';
 import { saveReading } from '../data/readings';
 import { createReel, openReel } from '../data/reels';
 import { changeShortSet, createShortSet, findShortSet, listHouseStyles, saveHouseStyle } from '../data/shorts';
-import { createRender, createTask, setRender } from '../data/tasks';
+import { createRender, queueTask, setRender } from '../data/tasks';
 import { storage } from '../data/storage';
 import { loadWatched } from '../data/watched';
 import { saveTranscript } from '../data/words';
@@ -141,7 +141,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
     it('what is on its way counts as posted, what failed does not', async () => {
       const post = await posted('pond-notices');
       expect(await samePost(post.renderId, 'simulated', 'pond-notices')).toBeNull();
-      const task = await createTask({ projectId: project, kind: 'post', subject: post.id, title: 'x', workSeconds: null });
+      const task = await queueTask({ projectId: project, kind: 'post', subject: post.id, title: 'x' });
       await setPost(post.id, { taskId: task.id });
       expect((await samePost(post.renderId, 'simulated', 'pond-notices'))?.id).toBe(post.id);
       await database().execute(`update tasks set state = 'failed' where id = '${task.id}'`);

@@ -1,8 +1,7 @@
-import { Logger, run, type TaskList } from 'graphile-worker';
+import { Logger, run, type Task as JobTask } from 'graphile-worker';
 import pino from 'pino';
 import { database } from '#data/db';
-import { requeue, staleTasks, sweepParts } from '#data/tasks';
-import { enqueueAgain } from './queue';
+import { lanes, sweepParts, takeUpLost, type Lane, type Task } from '#data/tasks';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
 import { hearWords } from './hearWords';
@@ -11,7 +10,7 @@ import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
-import { runTask } from './runTask';
+import { runTask, type Work } from './runTask';
 import { syncBin } from './syncBin';
 
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
@@ -20,39 +19,45 @@ const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });
 const staleSeconds = Number(process.env.BRIGHT_REEL_STALE_SECONDS ?? 20);
 
 const stopping = new AbortController();
-const taskList: TaskList = {
-  read: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, readFile),
-  words: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearWords),
-  sync: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, syncBin),
-  match: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, matchSound),
-  hear: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, hearBeats),
-  frame: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, frameShorts),
-  post: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, postFile),
-  fetch: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, fetchMedia),
-  render: (payload, { job }) => runTask((payload as { taskId: string }).taskId, job.locked_by ?? '', job.attempts >= job.max_attempts, stopping.signal, renderFile),
+const works: Record<Task['kind'], (work: Work) => Promise<string | null>> = {
+  read: readFile,
+  words: hearWords,
+  sync: syncBin,
+  match: matchSound,
+  hear: hearBeats,
+  frame: frameShorts,
+  post: postFile,
+  fetch: fetchMedia,
+  render: renderFile,
 };
+const heavy = Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1);
+/** How many of a lane run at once in this process. */
+const concurrency: Record<Lane, number> = { reading: heavy, rendering: heavy, short: 1, line: 3, words: 1 };
 
-/** Gives tasks of dead workers back to the queue: their locks are opened and the jobs run again. */
-async function takeUpLost(): Promise<void> {
-  for (const task of await staleTasks(staleSeconds)) {
-    log.warn({ task: task.id, title: task.title }, 'lost its worker; back to the queue');
-    if (task.workerId) await database().$client.query('select graphile_worker.force_unlock_workers($1::text[])', [[task.workerId]]);
-    await requeue(task.id);
-    await enqueueAgain(task);
-  }
+const taskOf = (kind: Task['kind']): JobTask => (payload, { job }) =>
+  runTask((payload as { taskId: string }).taskId, job.attempts >= job.max_attempts, stopping.signal, works[kind]);
+
+/** Gives tasks of dead workers back to the queue. */
+async function lookAfterLost(): Promise<void> {
+  for (const task of await takeUpLost(staleSeconds)) log.warn({ task: task.id, title: task.title, state: task.state }, 'lost its worker or its job');
 }
 
 const quietly = new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)));
-const runners = await Promise.all([
-  { taskList: { read: taskList.read!, render: taskList.render!, sync: taskList.sync!, match: taskList.match!, hear: taskList.hear!, frame: taskList.frame! }, concurrency: Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1) },
-  // What waits for a line does not keep the processor from its work.
-  { taskList: { post: taskList.post!, fetch: taskList.fetch! }, concurrency: 3 },
-  // Words take as long as somebody speaks; nothing else waits for them.
-  { taskList: { words: taskList.words! }, concurrency: 1 },
-].map((part) => run({ pgPool: database().$client, ...part, pollInterval: 1000, noHandleSignals: true, logger: quietly })));
+const runners = await Promise.all(
+  (Object.keys(lanes) as Lane[]).map((lane) =>
+    run({
+      pgPool: database().$client,
+      taskList: Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
+      concurrency: concurrency[lane],
+      pollInterval: 1000,
+      noHandleSignals: true,
+      logger: quietly,
+    }),
+  ),
+);
 log.info('ready');
-const sweep = setInterval(() => void takeUpLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));
-await takeUpLost();
+const sweep = setInterval(() => void lookAfterLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));
+await lookAfterLost();
 await sweepParts().catch((error: Error) => log.error(error.message));
 
 async function stop() {

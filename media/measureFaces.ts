@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import { intersectionOverUnion, objectSide, type Colour, type FaceBox, type FaceSample, type ObjectSample } from '#core/picture';
 import { fixedBlocks } from './blocks';
-import { faceHz, objectHz, type ReadPlan } from './readPlan';
+import { faceHz, facesWidth, objectHz, type ReadPlan } from './readPlan';
 import { FaceFinder, detectorSide, findObjects, letterbox } from './vision';
 
 /** Mean change of a byte under which two frames count as the same, and the faces of the first are kept. */
@@ -21,23 +21,27 @@ interface Follow {
   next: number;
 }
 
+/** Cuts a part out of the left edge of rows of RGB pixels. */
+function leftOf(pixels: Uint8Array, from: number, rows: number, width: number, whole: number): Uint8Array {
+  const out = new Uint8Array(width * rows * 3);
+  for (let row = 0; row < rows; row++) out.set(pixels.subarray((from + row) * whole * 3, ((from + row) * whole + width) * 3), row * width * 3);
+  return out;
+}
+
 /**
  * Faces in every square, their smiles, and descriptors of a few good pictures per face, cut from the larger colour
  * frames. What does not change is not looked at again.
+ * @param stream frames that hold the square above the colour frame, as `planReading` stacks them
  */
-export async function measureFaces(squares: Readable, frames: Readable, { colour }: ReadPlan): Promise<FaceSample[]> {
+export async function measureFaces(stream: Readable, { colour }: ReadPlan): Promise<FaceSample[]> {
   const place = letterbox(colour.width, colour.height);
   const faces: FaceSample[] = [];
-  const small = fixedBlocks(squares, detectorSide * detectorSide * 3);
-  const large = fixedBlocks(frames, colour.width * colour.height * 3);
+  const width = facesWidth(colour);
   let finder: FaceFinder | null = null;
   let last: Uint8Array | null = null;
   let following: Follow[] = [];
-  for (;;) {
-    // Both pipes are read at once: ffmpeg fills them in an order of its own, and would wait for ever on the other one.
-    const [next, closer] = await Promise.all([small.next(), large.next()]);
-    if (next.done) break;
-    const rgb = next.value;
+  for await (const both of fixedBlocks(stream, width * (detectorSide + colour.height) * 3)) {
+    const rgb = leftOf(both, 0, detectorSide, detectorSide, width);
     finder ??= await FaceFinder.load();
     const time = faces.length / faceHz;
     const before = faces.at(-1);
@@ -45,13 +49,12 @@ export async function measureFaces(squares: Readable, frames: Readable, { colour
       faces.push({ time, boxes: before.boxes.map(({ descriptor: _, ...box }) => box) });
       continue;
     }
-    last = rgb.slice();
+    last = rgb;
     const boxes = await finder.find(rgb, place);
     following = follow(following, boxes, time);
-    if (!closer.done) await lookCloser(finder, { ...colour, data: closer.value }, following, time);
+    await lookCloser(finder, { ...colour, data: leftOf(both, detectorSide, colour.height, colour.width, width) }, following, time);
     faces.push({ time, boxes });
   }
-  for await (const _ of large) void _;
   return faces;
 }
 

@@ -10,6 +10,7 @@ import { measurePicture, type MeasuredPicture } from './measurePicture';
 import { measureSound, measureVoice, type MeasuredSound } from './measureSound';
 import { keyFrameGap, playsInBrowser, probe, type Probe } from './probe';
 import { Cancelled, MediaError, closing } from './process';
+import { Watchdog } from './watchdog';
 import { planReading, soundChannels, type ReadPlan, type ThumbSheets } from './readPlan';
 
 export interface ReadResult {
@@ -55,12 +56,14 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
   const proxy = needsProxy && !range;
   const plan = planReading(file, info, options.folder, proxy, range, parts);
   if (options.renew && plan.nothing) return takeOver(info, options.renew.earlier, [], nothingMeasured, { code: 0, words: '', proxy: false, unseen: false, plan, folder: options.folder });
-  const child = spawn('ffmpeg', plan.args, { stdio: ['ignore', 'ignore', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe'], signal: options.signal, killSignal: 'SIGKILL' });
+  const child = spawn('ffmpeg', plan.args, { stdio: ['ignore', 'ignore', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe'], signal: options.signal, killSignal: 'SIGKILL' });
   const ended = closing(child, options.signal);
   ended.catch(() => undefined);
   let words = '';
   child.stderr!.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
-  const [, , , grayPipe, facePipe, voicePipe, soundPipe, colourPipe, objectPipe] = child.stdio as unknown as Readable[];
+  const [, , , grayPipe, facePipe, voicePipe, soundPipe, objectPipe] = child.stdio as unknown as Readable[];
+  const watchdog = new Watchdog([child]);
+  for (const pipe of [grayPipe, facePipe, voicePipe, soundPipe, objectPipe]) watchdog.watch(pipe);
   const length = plan.range.end - plan.range.start;
   const done = { picture: 0, sound: 0 };
   const bySound = info.kind === 'sound' || !parts.includes('picture');
@@ -68,19 +71,21 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
   try {
     const [picture, faces, objects, voice, sound] = await Promise.all([
       measurePicture(grayPipe!, plan, (seconds) => { done.picture = seconds / length; report(); }),
-      measureFaces(facePipe!, colourPipe!, plan),
+      measureFaces(facePipe!, plan),
       measureObjects(objectPipe!),
       measureVoice(voicePipe!),
       measureSound(soundPipe!, soundChannels(info), (seconds) => { done.sound = seconds / length; if (bySound) report(); }),
     ]);
     const [code] = await ended;
     if (options.signal?.aborted) throw new Cancelled();
+    watchdog.check('Reading this file');
     const outcome = { code, words, proxy, unseen: needsProxy && !proxy, plan, folder: options.folder };
     return options.renew ? takeOver(info, options.renew.earlier, parts, { picture, faces, objects, voice, sound }, outcome) : await finish(info, { picture, faces, objects, voice, sound }, outcome);
   } catch (error) {
     if (options.signal?.aborted) throw new Cancelled();
     throw error;
   } finally {
+    watchdog.stop();
     child.kill('SIGKILL');
   }
 }

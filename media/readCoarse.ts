@@ -9,7 +9,9 @@ import { fixedBlocks, floatChunks } from './blocks';
 import { measureCoarseFaces } from './measureFaces';
 import { probe, type Probe } from './probe';
 import { Cancelled, closing, inputArguments } from './process';
-import { planReading } from './readPlan';
+import { planReading, readOnly } from './readPlan';
+import { uprightFilm } from './upright';
+import { Watchdog } from './watchdog';
 import { detectorSide } from './vision';
 import type { ReadResult } from './read';
 import { VoiceDetector } from './voiceDetector';
@@ -33,7 +35,7 @@ export async function readCoarse(file: string, options: { folder: string; range?
   const { gray, range } = plan;
   const step = stepOf(info);
   const sheets = { ...plan.sheets, hz: 1 / step };
-  const part = options.range ? ['-ss', range.start.toFixed(3), '-to', range.end.toFixed(3)] : [];
+  const part = readOnly(info, options.range);
   const picture = info.kind === 'video';
   const quiet = ['-v', 'error', '-nostdin', '-y'];
   const start = (args: string[], stdio: ('ignore' | 'pipe')[]) => {
@@ -47,18 +49,21 @@ export async function readCoarse(file: string, options: { folder: string; range?
     ...(info.hasSound ? ['-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:3'] : []),
   ], ['ignore', 'pipe', 'ignore', 'pipe']);
   const filters = [
-    `[0:v:0]fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`, `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
+    `[0:v:0]${uprightFilm(info.rotation)}fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`, `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
     `[b]fps=1/${faceSeconds}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`, `[c]scale=${sheets.width}:${sheets.height}:flags=area,tile=${sheets.columns}x${sheets.rows}[sheets]`,
   ];
   const pictures = picture ? start([
     '-skip_loop_filter:v', 'all', '-f', 'nut', '-i', 'pipe:0', '-filter_complex', filters.join(';'), '-map', '[gray]', '-f', 'rawvideo', 'pipe:3', '-map', '[faces]', '-f', 'rawvideo', 'pipe:4',
     '-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '6', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${options.folder}/sheet-%04d.jpg`,
   ], ['pipe', 'ignore', 'ignore', 'pipe', 'pipe']) : null;
+  const watchdog = new Watchdog([packets.child, ...(pictures ? [pictures.child] : [])]);
+  for (const pipe of [packets.pipes[1], packets.pipes[3], pictures?.pipes[3], pictures?.pipes[4]]) watchdog.watch(pipe);
   if (pictures) packets.pipes[1]!.pipe(pictures.child.stdin!).on('error', () => undefined);
   try {
-    const [light, faces, sound] = await Promise.all([measureLight(pictures?.pipes[3] ?? Readable.from([]), gray, step), measureCoarseFaces(pictures?.pipes[4] ?? Readable.from([]), plan, faceSeconds), hear(packets.pipes[3]!)]);
+    const [light, faces, sound] = await Promise.all([measureLight(pictures?.pipes[3] ?? Readable.from([]), gray, step), measureCoarseFaces(pictures?.pipes[4] ?? Readable.from([]), plan, faceSeconds), hear(packets.pipes[3] ?? Readable.from([]))]);
     await Promise.all([packets.ended, pictures?.ended]);
     if (options.signal?.aborted) throw new Cancelled();
+    watchdog.check('The first look at this file');
     if (!light.frames && !sound.length) return null;
     const traces = [...light.traces, ...sound].map((trace) => ({ ...trace, start: range.start }));
     const count = (await readdir(options.folder)).filter((name) => name.startsWith('sheet-')).length;
@@ -73,6 +78,7 @@ export async function readCoarse(file: string, options: { folder: string; range?
     if (options.signal?.aborted) throw new Cancelled();
     throw error;
   } finally {
+    watchdog.stop();
     packets.child.kill('SIGKILL');
     pictures?.child.kill('SIGKILL');
   }

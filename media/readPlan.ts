@@ -3,7 +3,8 @@ import { objectSide } from '#core/picture';
 import { readingParts, type ReadingPart } from '#core/readings';
 import { detectorSide } from './vision';
 import { inputArguments } from './process';
-import type { Probe } from './probe';
+import { longestSeconds, type Probe } from './probe';
+import { asItLies, uprightPhoto } from './upright';
 
 export interface ThumbSheets {
   /** Time of the first thumbnail; 0 unless only a part was read. */
@@ -35,6 +36,9 @@ export const faceHz = 2;
 /** Objects may be looked for so often; see `measureFaces`. */
 export const objectHz = 1;
 
+/** Width of the frames that hold a square for the face net above a colour frame. */
+export const facesWidth = (colour: { width: number }): number => Math.max(detectorSide, colour.width);
+
 /** Sound is measured as it is up to stereo; more channels are mixed down. */
 export const soundChannels = (info: Probe): number => (info.channels === 1 ? 1 : 2);
 
@@ -58,7 +62,7 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
   const filters: string[] = [];
   const maps: string[] = [];
   const ways = [...(picture ? ['[a]', '[c]'] : []), ...(faces ? ['[b]'] : []), ...(proxy && info.kind !== 'sound' ? ['[d]'] : [])];
-  if (ways.length) filters.push(`[0:v:0]fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`);
+  if (ways.length) filters.push(`[0:v:0]${uprightPhoto(info.orientation)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`);
   if (picture) {
     const s = sheets;
     filters.push(
@@ -70,28 +74,42 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
   if (faces) {
     filters.push(
       `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`, ...squares('[b1]', '[b2]'),
-      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24[colour]`,
+      // Square and colour frame go through one pipe, one above the other: two pipes that are read in step stop for ever
+      // as soon as ffmpeg has several frames for one of them, after a gap in the film for instance.
+      `[faces]pad=${facesWidth(colour)}:ih:0:0[square]`,
+      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24,pad=${facesWidth(colour)}:ih:0:0[colour]`,
+      '[square][colour]vstack=inputs=2[seen]',
     );
-    maps.push('-map', '[faces]', '-f', 'rawvideo', 'pipe:4', '-map', '[colour]', '-f', 'rawvideo', 'pipe:7', '-map', '[objects]', '-f', 'rawvideo', 'pipe:8');
+    maps.push('-map', '[seen]', '-f', 'rawvideo', 'pipe:4', '-map', '[objects]', '-f', 'rawvideo', 'pipe:7');
   }
   if (picture) maps.push('-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '5', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${folder}/sheet-%04d.jpg`);
   const voices = [...(heard ? ['[s1]', '[s2]'] : []), ...(proxy && info.hasSound ? ['[s3]'] : [])];
-  if (voices.length) filters.push(`[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`);
+  // A graph of its own: the pictures must not wait for a sound track that begins late, or holds nothing at all.
+  const soundGraph = voices.length ? ['-filter_complex', `[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`] : [];
   if (heard) maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', String(soundChannels(info)), '-ar', '48000', '-f', 'f32le', 'pipe:6');
   if (proxy) {
     if (info.kind !== 'sound') filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
     maps.push(
       ...(info.kind !== 'sound' ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15'] : []),
-      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []), '-movflags', '+faststart', `${folder}/proxy.mp4`,
+      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []), '-max_muxing_queue_size', '1000000', '-movflags', '+faststart', `${folder}/proxy.mp4`,
     );
   }
   const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
-  const part = wanted ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)] : [];
+  const part = readOnly(info, wanted);
   return {
     rate, gray, colour, range, sheets, nothing: maps.length === 0,
-    args: ['-v', 'error', '-nostdin', '-y', ...part, ...inputArguments(file), '-filter_complex', filters.join(';'), ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
+    args: ['-v', 'error', '-nostdin', '-y', ...part, ...asItLies(info.orientation), ...inputArguments(file), ...(filters.length ? ['-filter_complex', filters.join(';')] : []), ...soundGraph, ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
   };
 }
+
+/** Headers are wrong about the length by a factor at times, in sound without an index for instance, but not by more than this. */
+const longer = { factor: 4, seconds: 600 };
+/**
+ * Which stretch of a file ffmpeg reads. A frame that claims to lie days behind the end is not read: the rate filter would
+ * fill the time before it.
+ */
+export const readOnly = (info: Probe, wanted?: Range): string[] =>
+  wanted ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)] : info.kind === 'photo' ? [] : ['-t', Math.min(longestSeconds, info.durationSeconds > 0 ? info.durationSeconds * longer.factor + longer.seconds : Infinity).toFixed(3)];
 
 function analysisRate(info: Probe): Rate {
   const rate = info.rate ?? { num: 30, den: 1 };

@@ -1,19 +1,22 @@
+import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import { cropParts, cropWithin, fullWidth, isFramed, standsStill, steadyViews, stillMoveAt, type Size, type View } from '#core/framing';
 import { changesNothing, lookTable, writeCube, type ColourTable } from '#core/look';
 import type { CameraPath } from '#core/picture';
-import { clipsOf, logoBox, planHeard, planPictures, reelFrames, type Framing, type Look, type OutputFormat, type Quality, type Reel, type Segment } from '#core/reel';
+import { clipsOf, logoBox, malformedAt, planHeard, planPictures, reelFrames, type Framing, type Look, type OutputFormat, type Quality, type Reel, type Segment } from '#core/reel';
 import { framesToSeconds, type Range } from '#core/time';
 import type { Word } from '#core/words';
 import { container, pictureEncoder, soundEncoder } from './outputFormats';
 import { MediaError, inputArguments, inputGuard } from './process';
 import { blackChain, crossChain, fpsOf, leafChain, type Leaf } from './renderPicture';
-import { Inputs, filtersForLoudness, measureLoudness, readLoudness, soundGraph, writeGain, type FrameRange, type MeasuredSound } from './renderSound';
+import { Inputs, filtersForLoudness, measureLoudness, rawSound, readLoudness, soundBlocks, soundGraph, writeGain, type FrameRange, type MeasuredSound } from './renderSound';
 import { captionFilter } from './renderCaptions';
 import { drawTitles, titleGraph } from './renderTitles';
 import { runFfmpeg } from './runFfmpeg';
 import { decodedFrom, fingerprint, stretchSeconds, stretchesOf, writeList, type Piece, type Stretch } from './stretches';
+import { asItLies, uprightPhoto } from './upright';
 import { warpPiece, type WarpJob } from './warp';
 
 export interface RenderSource {
@@ -25,6 +28,8 @@ export interface RenderSource {
   width?: number;
   height?: number;
   durationSeconds?: number;
+  /** Of a photo, as its EXIF says it. */
+  orientation?: number;
 }
 
 export interface RenderOptions {
@@ -57,6 +62,8 @@ export interface RenderOptions {
  * @throws MediaError when footage is missing, the disk is full or ffmpeg fails; Cancelled
  */
 export async function renderReel(reel: Reel, sources: ReadonlyMap<string, RenderSource>, output: string, options: RenderOptions): Promise<MeasuredSound> {
+  const malformed = malformedAt(reel) ?? (Object.values(options.size).every(Number.isInteger) ? null : 'size');
+  if (malformed !== null) throw new MediaError(`This reel holds something at “${malformed}” that does not belong there, and is not rendered. Go back to an earlier version of it.`);
   const total = reelFrames(reel);
   if (total === 0) throw new MediaError('The reel is empty; there is nothing to render.');
   const asked = options.range ?? { start: 0, end: total };
@@ -178,7 +185,8 @@ const warpEffort = 1.5;
 async function renderSound({ reel, sources, options, scratch, range }: Call, output: string, format: OutputFormat): Promise<MeasuredSound> {
   const { signal } = options;
   const gain = await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start);
-  const encode = (filters: string, file: string) => runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }), signal);
+  const mix = await mixBlocks({ reel, sources, options, scratch, range });
+  const encode = (filters: string, file: string) => runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }, mix), signal);
   // What the file holds now, so that the last try need not be made twice.
   const now = { filters: '', measured: { integratedLufs: null, truePeakDb: null } as MeasuredSound };
   const heard = async (filters: string) => {
@@ -186,8 +194,32 @@ async function renderSound({ reel, sources, options, scratch, range }: Call, out
     now.filters = filters;
     return (now.measured = await measureLoudness(output, signal));
   };
-  const filters = (await filtersForLoudness(reel.loudnessLufs, async (tried) => (tried ? heard(tried) : readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range), signal))))) || 'anull';
+  const filters = (await filtersForLoudness(reel.loudnessLufs, async (tried) => (tried ? heard(tried) : readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range, undefined, mix), signal))))) || 'anull';
   return now.filters === filters ? now.measured : heard(filters);
+}
+
+/** A piece of sound is an input of its own; one call opens about so many. */
+const mostSounds = 60;
+
+/**
+ * The tracks of a reel with many pieces, mixed block by block into one file of raw samples; null when one call can open
+ * them all. Blocks that are whole stay for the next try.
+ */
+async function mixBlocks({ reel, sources, options, scratch, range }: Call): Promise<string | null> {
+  const blocks = soundBlocks(reel, range, mostSounds);
+  if (blocks.length === 1) return null;
+  const file = join(scratch, 'mix.f32');
+  await rm(file, { force: true });
+  for (const block of blocks) {
+    const inputs = new Inputs();
+    const graph = soundGraph({ ...reel, music: undefined }, inputs, (segment) => openSound(segment, reel, sources, inputs), null, block);
+    const make = (output: string) => ['-v', 'error', '-nostdin', '-y', ...inputs.args, '-filter_complex', graph.join(';'), '-map', '[a]', ...rawSound, output];
+    const used = planHeard(reel).flat().flatMap((segment) => (segment.startFrame < block.end && segment.startFrame + segment.frames > block.start ? (hears(segment, sources)?.file ?? []) : []));
+    const part = join(scratch, `mix-${await fingerprint(make(''), [], new Set(used))}.f32`);
+    if (!(await isThere(part))) await whole(part, (half) => runFfmpeg(make(half), options.signal));
+    await pipeline(createReadStream(part), createWriteStream(file, { flags: 'a' }));
+  }
+  return file;
 }
 
 /** A name for the sound that will be made. */
@@ -290,7 +322,7 @@ async function warpJob(reel: Reel, leaf: Piece, source: RenderSource, options: R
     decoded = frame;
     views = steady;
   }
-  return { file: source.file, photo: source.photo, sourceSeconds: leaf.sourceSeconds, speed: leaf.speed, lead: leaf.lead ?? 0, fps: fpsOf(reel.rate), source: decoded, frame, views, ...(below ? { below } : {}), blurBeyond: clip.steady?.edges === 'fill' };
+  return { file: source.file, photo: source.photo, orientation: source.orientation, sourceSeconds: leaf.sourceSeconds, speed: leaf.speed, lead: leaf.lead ?? 0, fps: fpsOf(reel.rate), source: decoded, frame, views, ...(below ? { below } : {}), blurBeyond: clip.steady?.edges === 'fill' };
 }
 
 /** The logo in its corner over all pictures. */
@@ -298,8 +330,8 @@ function logoGraph(reel: Reel, size: Size, inputs: Inputs, sources: ReadonlyMap<
   const source = reel.logo && sources.get(reel.logo.media);
   if (!reel.logo || !source?.width || !source.height) return { graph: [], label: under };
   const box = logoBox(reel.logo, { width: source.width, height: source.height }, size);
-  const input = inputs.add('-loop', '1', '-framerate', fpsOf(reel.rate), '-t', framesToSeconds(frames, reel.rate).toFixed(6), ...inputArguments(source.file));
-  return { graph: [`[${input}:v:0]scale=${box.width}:${box.height}:flags=bicubic,format=rgba,colorchannelmixer=aa=${reel.logo.opacity}[logo]`, `[${under}][logo]overlay=x=${box.x}:y=${box.y}:eof_action=repeat[marked]`], label: 'marked' };
+  const input = inputs.add('-loop', '1', '-framerate', fpsOf(reel.rate), '-t', framesToSeconds(frames, reel.rate).toFixed(6), ...asItLies(source.orientation), ...inputArguments(source.file));
+  return { graph: [`[${input}:v:0]${uprightPhoto(source.orientation)}scale=${box.width}:${box.height}:flags=bicubic,format=rgba,colorchannelmixer=aa=${reel.logo.opacity}[logo]`, `[${under}][logo]overlay=x=${box.x}:y=${box.y}:eof_action=repeat[marked]`], label: 'marked' };
 }
 
 const hears = (segment: Segment, sources: ReadonlyMap<string, RenderSource>): RenderSource | null => {
@@ -313,13 +345,15 @@ function musicOf(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: s
 /** The part of a source that a piece takes, with some to spare. */
 const taken = (piece: Piece, reel: Reel): string[] => ['-ss', Math.max(0, decodedFrom(piece, reel.rate) - 1e-4).toFixed(6), '-t', (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) * piece.speed + 0.5).toFixed(6)];
 
+const openSound = (segment: Segment, reel: Reel, sources: ReadonlyMap<string, RenderSource>, inputs: Inputs): number | null => {
+  const source = hears(segment, sources);
+  return source && inputs.add(...taken(segment, reel), '-vn', ...inputArguments(source.file));
+};
+
 /** Only the sound of a reel: into a measurement of its loudness, or encoded into a file. */
-export function soundArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null, range: FrameRange = { start: 0, end: reelFrames(reel) }, into?: { filters: string; format: OutputFormat; output: string }): string[] {
+export function soundArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null, range: FrameRange = { start: 0, end: reelFrames(reel) }, into?: { filters: string; format: OutputFormat; output: string }, mix: string | null = null): string[] {
   const inputs = new Inputs();
-  const graph = soundGraph(reel, inputs, (segment) => {
-    const source = hears(segment, sources);
-    return source && inputs.add(...taken(segment, reel), '-vn', ...inputArguments(source.file));
-  }, musicOf(reel, sources, gain), range);
+  const graph = soundGraph(reel, inputs, (segment) => openSound(segment, reel, sources, inputs), musicOf(reel, sources, gain), range, mix);
   const ends = into ? ['-map', '[out]', ...soundEncoder(into.format), ...plainly, into.output] : ['-map', '[out]', '-f', 'null', '-'];
   return ['-hide_banner', '-nostdin', '-nostats', '-y', ...inputs.args, '-filter_complex', `${graph.join(';')};[a]${into?.filters ?? 'ebur128=peak=true:framelog=verbose'}[out]`, ...ends];
 }
@@ -332,7 +366,7 @@ function pictureArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>
   const options = { rate: reel.rate, size };
   const open = (piece: Piece, source: RenderSource): number => {
     const from = source.photo ? ['-loop', '1', '-framerate', fpsOf(reel.rate), '-t', (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) + 0.2).toFixed(6)] : taken(piece, reel);
-    return inputs.add(...from, '-threads', '2', ...inputArguments(source.file));
+    return inputs.add(...from, '-threads', '2', ...asItLies(source.orientation), ...inputArguments(source.file));
   };
   const picture = (piece: Piece, label: string) => {
     const source = piece.media === null ? null : sources.get(piece.media)!;
@@ -341,7 +375,7 @@ function pictureArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>
     const input = file ? inputs.add(...inputArguments(file)) : open(piece, source);
     const look = lookOf(reel, piece);
     const framing = framingOf(reel, piece, source, size);
-    const leaf: Leaf = { piece, input, shape: file && (piece.clip?.move || framing) ? size.width / size.height : source.width && source.height ? source.width / source.height : null, fit: fitOf(reel, piece), view: !file && framing ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view : null, source: { width: source.width ?? size.width, height: source.height ?? size.height }, table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null, ready: file !== undefined };
+    const leaf: Leaf = { piece, input, shape: file && (piece.clip?.move || framing) ? size.width / size.height : source.width && source.height ? source.width / source.height : null, fit: fitOf(reel, piece), view: !file && framing ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view : null, source: { width: source.width ?? size.width, height: source.height ?? size.height }, table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null, ready: file !== undefined, upright: uprightPhoto(source.orientation) };
     graph.push(...leafChain(leaf, label, options));
   };
   for (const [index, piece] of pieces.entries()) {

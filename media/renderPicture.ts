@@ -27,13 +27,15 @@ export interface Leaf {
   source: Size;
   /** Rendered through moving views already: at its place, size and speed. */
   ready: boolean;
+  /** Filters that bring it upright; see `uprightPhoto`. */
+  upright?: string;
 }
 
 /** One stretch of footage: rate, speed, shape, look, fades. */
-export function leafChain({ piece, input, shape, fit, table, view, source, ready }: Leaf, label: string, { rate, size }: PictureOptions): string[] {
+export function leafChain({ piece, input, shape, fit, table, view, source, ready, upright = '' }: Leaf, label: string, { rate, size }: PictureOptions): string[] {
   const { frames, speed } = piece;
   const lead = ready ? 0 : (piece.lead ?? 0);
-  const timed = ready ? `fps=${fpsOf(rate)}:start_time=0:round=near,` : `${speed !== 1 && speed > 0 ? `setpts=PTS/${speed},` : ''}fps=${fpsOf(rate)}:start_time=0:round=near,${speed === 0 ? 'trim=end_frame=1,' : ''}`;
+  const timed = ready ? `fps=${fpsOf(rate)}:start_time=0:round=near,` : `${upright}${speed !== 1 && speed > 0 ? `setpts=PTS/${speed},` : ''}fps=${fpsOf(rate)}:start_time=0:round=near,${speed === 0 ? 'trim=end_frame=1,' : ''}`;
   const end = [
     'setsar=1', ...(table ? ['format=gbrp', `lut3d=file=${escaped(table)}:interp=trilinear`] : []), 'format=yuv420p',
     `tpad=stop_mode=clone:stop=${frames + lead}`, `trim=start_frame=${lead}:end_frame=${lead + frames}`, 'setpts=PTS-STARTPTS', ...fadeFilters(piece),

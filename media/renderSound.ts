@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { cutFadeSeconds, highestPeak, musicCurve, planHeard, reelFrames, sampledCurve, soundRate, type Reel, type Segment } from '#core/reel';
-import { framesToSamples, framesToSeconds, type Range } from '#core/time';
+import { framesToSamples, framesToSeconds, type Range, type Rate } from '#core/time';
 import { inputArguments } from './process';
 import { runFfmpeg } from './runFfmpeg';
 
@@ -37,16 +37,82 @@ export interface FrameRange {
   end: number;
 }
 
+export interface MusicInput {
+  file: string;
+  gain: string;
+  durationSeconds: number;
+}
+
+/** Every track from a range of the reel, cut to what is heard of it. */
+const heardIn = (reel: Reel, range: FrameRange): Segment[][] =>
+  planHeard(reel)
+    .map((track) => track.filter((each) => each.startFrame < range.end && each.startFrame + each.frames > range.start).map((each) => nearPart(each, range, reel.rate)))
+    .filter((track, index) => index === 0 || track.some((each) => each.gain > 0));
+
+/** A piece is cut near a range when it reaches this much further, in seconds; so much of it is kept beyond the range. */
+const [reachSeconds, keptSeconds] = [10, 1];
+
+/** The part of a piece that lies near a range, so that nobody decodes two hours for a minute; fades stay whole. */
+function nearPart(segment: Segment, range: FrameRange, rate: Rate): Segment {
+  if (segment.cross || segment.media === null || segment.speed !== 1) return segment;
+  const frames = (seconds: number) => Math.round((seconds * rate.num) / rate.den);
+  const end = segment.startFrame + segment.frames;
+  const head = range.start - frames(keptSeconds) - segment.startFrame;
+  const tail = end - (range.end + frames(keptSeconds));
+  const cutHead = head > frames(reachSeconds) && head >= (segment.fadeIn?.frames ?? 0) ? head : 0;
+  const cutTail = tail > frames(reachSeconds) && tail >= (segment.fadeOut?.frames ?? 0) ? tail : 0;
+  if (cutHead === 0 && cutTail === 0) return segment;
+  const { fadeIn, fadeOut, ...rest } = segment;
+  const [startFrame, stopFrame] = [segment.startFrame + cutHead, end - cutTail];
+  return {
+    ...rest,
+    ...(fadeIn && cutHead === 0 ? { fadeIn } : {}),
+    ...(fadeOut && cutTail === 0 ? { fadeOut } : {}),
+    startFrame,
+    frames: stopFrame - startFrame,
+    samples: framesToSamples(stopFrame, rate, soundRate) - framesToSamples(startFrame, rate, soundRate),
+    startSeconds: framesToSeconds(startFrame, rate),
+    endSeconds: framesToSeconds(stopFrame, rate),
+    into: segment.into + cutHead,
+    sourceSeconds: segment.sourceSeconds + framesToSeconds(cutHead, rate),
+  };
+}
+
+/** How many inputs a piece needs. */
+const inputsOf = (segment: Segment): number => (segment.gain === 0 || segment.media === null ? 0 : segment.cross ? 2 : 1);
+
 /**
- * The sound of a reel as filters that end in [a]: of every track every piece with its level, speed and fades, and the
- * music beneath, multiplied with its gain curve.
- * @param open gives the input that holds a piece's sound; null for silence
+ * Cuts a range into blocks, at beginnings of pieces, so that none opens many more than `most` inputs; ffmpeg holds a
+ * decoder for each. The whole range when it needs no more.
  */
-export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) => number | null, music: { file: string; gain: string; durationSeconds: number } | null, range: FrameRange): string[] {
+export function soundBlocks(reel: Reel, range: FrameRange, most: number): FrameRange[] {
+  const begins = heardIn(reel, range).flat().filter((each) => inputsOf(each) > 0).sort((a, b) => a.startFrame - b.startFrame);
+  const blocks: FrameRange[] = [];
+  let start = range.start;
+  let count = 0;
+  for (const segment of begins) {
+    if (count + inputsOf(segment) > most && segment.startFrame > start) {
+      blocks.push({ start, end: segment.startFrame });
+      start = segment.startFrame;
+      count = 0;
+    }
+    count += inputsOf(segment);
+  }
+  return [...blocks, { start, end: range.end }];
+}
+
+const stereo = 'aformat=sample_fmts=fltp:channel_layouts=stereo';
+
+/**
+ * The sound of a reel's tracks as filters: of every track every piece with its level, speed and fades.
+ * @param open gives the input that holds a piece's sound; null for silence
+ * @returns the labels of the tracks
+ */
+function tracksGraph(reel: Reel, open: (segment: Segment) => number | null, range: FrameRange): { graph: string[]; labels: string[] } {
   const graph: string[] = [];
   const samplesTo = (frame: number) => framesToSamples(frame, reel.rate, soundRate);
   const total = samplesTo(range.end) - samplesTo(range.start);
-  const tracks = planHeard(reel).map((track) => track.filter((each) => each.startFrame < range.end && each.startFrame + each.frames > range.start)).filter((track, index) => index === 0 || track.some((each) => each.gain > 0));
+  const tracks = heardIn(reel, range);
   for (const [at, track] of tracks.entries()) {
     const chain = (segment: Segment, label: string) => graph.push(pieceSound(segment.gain === 0 ? null : open(segment), label, segment));
     for (const [index, segment] of track.entries()) {
@@ -65,22 +131,36 @@ export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) 
     const late = samplesTo(range.start) - samplesTo(track[0]!.startFrame);
     graph.push(`${track.map((_, index) => `[a${at}_${index}]`).join('')}concat=n=${track.length}:v=0:a=1,atrim=start_sample=${late}:end_sample=${late + total},asetpts=PTS-STARTPTS[track${at}]`);
   }
-  const named = tracks.map((_, index) => `[track${index}]`);
+  return { graph, labels: tracks.map((_, index) => `[track${index}]`) };
+}
+
+/**
+ * The sound of a reel as filters that end in [a]: its tracks, and the music beneath, multiplied with its gain curve.
+ * @param open gives the input that holds a piece's sound; null for silence
+ * @param mix raw samples of the tracks, when they were mixed before; see `soundBlocks`
+ */
+export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) => number | null, music: MusicInput | null, range: FrameRange, mix: string | null = null): string[] {
+  const samplesTo = (frame: number) => framesToSamples(frame, reel.rate, soundRate);
+  const total = samplesTo(range.end) - samplesTo(range.start);
   const exact = `apad=whole_len=${total},atrim=end_sample=${total},asetpts=PTS-STARTPTS`;
+  const { graph, labels } = mix ? { graph: [`[${inputs.add(...rawSound, '-i', mix)}:a:0]${stereo},${exact}[track0]`], labels: ['[track0]'] } : tracksGraph(reel, open, range);
   if (reel.music && music) {
     const begins = reel.music.startSeconds + framesToSeconds(range.start, reel.rate);
     const song = inputs.add('-stream_loop', '-1', '-ss', (begins < music.durationSeconds ? begins : begins % music.durationSeconds).toFixed(6), '-t', (total / soundRate + 1).toFixed(6), '-vn', ...inputArguments(music.file));
     const gain = inputs.add('-f', 'f32le', '-ar', String(gainHz), '-ac', '1', '-i', music.gain);
     graph.push(
-      `[${song}:a:0]aresample=${soundRate},aformat=sample_fmts=fltp:channel_layouts=stereo,${exact}[song]`,
-      `[${gain}:a:0]aresample=${soundRate},pan=stereo|c0=c0|c1=c0,aformat=sample_fmts=fltp:channel_layouts=stereo,${exact}[gain]`,
+      `[${song}:a:0]aresample=${soundRate},${stereo},${exact}[song]`,
+      `[${gain}:a:0]aresample=${soundRate},pan=stereo|c0=c0|c1=c0,${stereo},${exact}[gain]`,
       '[song][gain]amultiply[music]',
     );
-    named.push('[music]');
+    labels.push('[music]');
   }
-  graph.push(named.length > 1 ? `${named.join('')}amix=inputs=${named.length}:duration=first:normalize=0[a]` : `${named[0]}anull[a]`);
+  graph.push(labels.length > 1 ? `${labels.join('')}amix=inputs=${labels.length}:duration=first:normalize=0[a]` : `${labels[0]}anull[a]`);
   return graph;
 }
+
+/** How a mix lies in its file: stereo samples as 32-bit floats, nothing else. */
+export const rawSound = ['-f', 'f32le', '-ar', String(soundRate), '-ac', '2'];
 
 /** Slower than half needs two of ffmpeg's filters in a row. */
 const tempo = (speed: number): string => (speed === 1 ? '' : speed < 0.5 ? `,atempo=0.5,atempo=${(speed / 0.5).toFixed(6)}` : `,atempo=${speed.toFixed(6)}`);

@@ -20,6 +20,8 @@ export interface Stretch {
 
 /** Length of a stretch: what a crash costs at most, against a key frame and a start of ffmpeg each time. */
 export const stretchSeconds = 30;
+/** Pieces of a stretch at most: each is an input of its own, with a decoder that takes memory. */
+const mostPieces = 60;
 const leadFrames = 2;
 
 const endOf = ({ startFrame, frames }: Segment): number => startFrame + frames;
@@ -34,8 +36,10 @@ export function stretchesOf(pictures: readonly Segment[], range: FrameRange, rat
   const stretches: Stretch[] = [];
   let { start } = range;
   while (rest.length > 0) {
-    const due = start + length;
-    const over = range.end - start > 1.5 * length ? rest.findIndex((segment) => endOf(segment) > due) : -1;
+    // Where pieces are many the stretch ends with the last that it may hold.
+    const crowded = rest.length > mostPieces && Number.isFinite(length) ? rest[mostPieces]!.startFrame : Infinity;
+    const due = Math.min(start + length, crowded);
+    const over = range.end - start > 1.5 * length || crowded < Infinity ? rest.findIndex((segment) => endOf(segment) > due) : -1;
     const segment = rest[over];
     const inside = segment && mayBeCut(segment, due, length / 8);
     const end = !segment ? range.end : segment.startFrame === due || inside ? due : Math.min(range.end, endOf(segment));

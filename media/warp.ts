@@ -2,10 +2,13 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { affineOf, type Affine, type Size, type View } from '#core/framing';
 import { Cancelled, MediaError, closing, diskFull, inputArguments } from './process';
+import { asItLies, uprightPhoto } from './upright';
 
 export interface WarpJob {
   file: string;
   photo: boolean;
+  /** Of a photo, as its EXIF says it. */
+  orientation?: number | undefined;
   /** Where the piece begins in its source, in seconds, and how fast it runs. */
   sourceSeconds: number;
   speed: number;
@@ -35,7 +38,7 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   const inSource = (frames: number) => (frames / evaluate(job.fps)) * job.speed;
   const from = job.photo ? [] : ['-ss', Math.max(0, job.sourceSeconds - inSource(lead) - 1e-4).toFixed(6), '-t', (Math.max(inSource(views.length + lead), 0.01) + 0.5).toFixed(6)];
   const rate = job.photo ? '' : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,`;
-  const decoder = spawn('ffmpeg', ['-v', 'error', '-nostdin', ...from, ...inputArguments(job.file), '-map', '0:v:0', '-vf', `${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`, '-f', 'rawvideo', '-'], { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' });
+  const decoder = spawn('ffmpeg', ['-v', 'error', '-nostdin', ...from, ...asItLies(job.orientation), ...inputArguments(job.file), '-map', '0:v:0', '-vf', `${uprightPhoto(job.orientation)}${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`, '-f', 'rawvideo', '-'], { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' });
   const encoder = spawn('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${frame.width}x${frame.height}`, '-r', job.fps, '-i', 'pipe:0', '-c:v', 'libx264', '-preset', 'ultrafast', '-qp', '0', '-f', 'matroska', '-fflags', '+bitexact', output], { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' });
   const ended = [closing(decoder, signal), closing(encoder, signal)];
   for (const end of ended) end.catch(() => undefined);

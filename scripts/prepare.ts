@@ -9,7 +9,7 @@ import { createBin, createProject, findProject } from '../data/projects';
 import { findReading, outdatedItems, readingFolder, saveReading } from '../data/readings';
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
-import { enqueueReading, migrateQueue } from '../jobs/queue';
+import { enqueueReading, migrateQueue, renewTurnedPhotos } from '../jobs/queue';
 import { storedParts } from '../jobs/readFile';
 import { readerVersion } from '#core/readings';
 import { importWords, type Word } from '#core/words';
@@ -60,6 +60,7 @@ try {
   await migrateQueue();
   if (process.env.BRIGHT_REEL_DEMO !== 'no') await loadDemo();
   for (const { projectId, name, ...key } of await outdatedItems(readerVersion)) await enqueueReading(projectId, key, name);
+  await renewTurnedPhotos(readerVersion);
 } catch (error) {
   console.error(`Bright Reel could not be prepared: ${(error as Error).message}`);
   process.exitCode = 1;

@@ -195,6 +195,15 @@ export class TypeWordsDto {
 
 export class ImportWordsDto {
   @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;
+  /** Of the file it came from; may say its language. */
+  @IsOptional() @IsString() @Length(0, 300) name?: string;
+  @IsOptional() @Transform(({ value }: { value: unknown }) => value || undefined) @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: 'Choose a language.' }) language?: string;
+  /** Said after the question what becomes of the text that is shown. */
+  @IsOptional() @maybe() @IsBoolean() anyway?: boolean;
+}
+export class OtherTextDto {
+  @IsUUID('all', { message: 'Choose a text.' }) other!: string;
+  @number() @IsInt() @Min(0) version!: number;
 }
 
 export class ReadingRangeDto {

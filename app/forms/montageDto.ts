@@ -78,7 +78,7 @@ class SlotDto {
   @IsOptional() @IsBoolean() locked?: boolean;
   @IsOptional() @ValidateNested() @Type(() => PlacedDto) piece?: PlacedDto;
 }
-class MontageDto {
+export class MontageDto {
   @Equals('BrightReel.Montage.1') schema!: Montage['schema'];
   @IsObject() @ValidateNested() @Type(() => GridDto) grid!: GridDto;
   @Validate(Ascending, ascending) @ArrayMaxSize(5000) marks!: number[];

@@ -5,10 +5,10 @@ import { captionFontNames } from '#core/captions';
 import { framingSubjects, outputFormats, qualities, transitionKinds, type CaptionFont, type OutputFormat, type Quality, type ReelCommand, type TransitionKind } from '#core/reel';
 
 /** Edits of a reel as the screens send them, a class for each; what fits the reel is decided in `core/reel`. */
-const itemId = /^[0-9a-f][0-9a-f-]{35}(\.\d+)*$/;
+export const itemId = /^[0-9a-f][0-9a-f-]{35}(\.\d+)*$/;
 const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 const or = () => ValidateIf((_, value) => value !== null);
-const nested = (type: () => new () => object) => (target: object, key: string) => {
+export const nested = (type: () => new () => object) => (target: object, key: string) => {
   ValidateNested()(target, key);
   IsObject()(target, key);
   Type(type)(target, key);
@@ -19,11 +19,11 @@ const share = () => (target: object, key: string) => {
   Max(1)(target, key);
 };
 
-class TransitionDto {
+export class TransitionDto {
   @IsIn(transitionKinds) kind!: TransitionKind;
   @IsInt() @Min(2) frames!: number;
 }
-class LookDto {
+export class LookDto {
   @share() exposure!: number;
   @share() contrast!: number;
   @share() saturation!: number;
@@ -47,7 +47,7 @@ class SteadyDto {
   @share() scale!: number;
   @IsIn(['crop', 'fill']) edges!: 'crop' | 'fill';
 }
-class ClipDto {
+export class ClipDto {
   @Matches(itemId) id!: string;
   @IsUUID('all') media!: string;
   @IsString() @Length(1, 200) name!: string;
@@ -62,8 +62,10 @@ class ClipDto {
   @IsOptional() @IsIn(['fill', 'blur', 'bars']) fit?: string;
   @IsOptional() @nested(() => StillMoveDto) move?: StillMoveDto;
   @IsOptional() @nested(() => SteadyDto) steady?: SteadyDto;
+  @IsOptional() @nested(() => FramingDto) framing?: FramingDto;
+  @IsOptional() @Matches(itemId) link?: string;
 }
-class MusicDto {
+export class MusicDto {
   @IsUUID('all', { message: 'Choose a piece of music.' }) media!: string;
   @IsString() @Length(1, 300) name!: string;
   @IsNumber() levelDb!: number;
@@ -80,20 +82,31 @@ class SourceStartDto {
   @IsString() @Length(1, 200) name!: string;
   @IsNumber() sourceIn!: number;
 }
-class SizeDto {
+export class SizeDto {
   @IsInt() @Min(16) @Max(4096) width!: number;
   @IsInt() @Min(16) @Max(4096) height!: number;
 }
-class RateDto {
+@ValidatorConstraint({ name: 'fps' })
+class IsPlayable implements ValidatorConstraintInterface {
+  validate(_: unknown, about?: ValidationArguments): boolean {
+    const { num, den } = about!.object as RateDto;
+    return num / den >= 1 && num / den <= 240;
+  }
+  defaultMessage(): string {
+    return 'A reel has 1 to 240 frames a second.';
+  }
+}
+export class RateDto {
+  @Validate(IsPlayable)
   @IsInt() @Min(1) @Max(1_000_000) num!: number;
   @IsInt() @Min(1) @Max(1_000_000) den!: number;
 }
-class MarkerDto {
+export class MarkerDto {
   @IsUUID('all') id!: string;
   @IsInt() @Min(0) frame!: number;
   @IsString() @Length(0, 300, { message: 'A note has at most 300 letters.' }) note!: string;
 }
-class TitleDto {
+export class TitleDto {
   @IsUUID('all') id!: string;
   @IsIn(['opening', 'lower', 'end']) kind!: string;
   @IsInt() @Min(0) frame!: number;
@@ -292,6 +305,8 @@ class OneThing implements ValidatorConstraintInterface {
 
 /** One edit, one step back or on, or a revision to be restored, on the version that the sender knows. */
 export class ReelEditDto {
+  /** By which one that comes twice is known. */
+  @IsOptional() @IsUUID('all') id?: string;
   @Validate(OneThing) @IsInt() @Min(0) head!: number;
   @IsOptional() @IsObject() command?: { type: string; commands?: { type: string }[] };
   @IsOptional() @IsIn(['undo', 'redo']) step?: 'undo' | 'redo';

@@ -17,6 +17,7 @@ import { BeatsMenu } from './BeatsMenu';
 import { useClicks } from './clicks';
 import { EnergyPanel } from './EnergyPanel';
 import { FillMenu } from './FillMenu';
+import { DoubtLine, sureness } from './DoubtLine';
 import { MusicLines, everyWords } from './MusicLines';
 import { PiecesPanel } from './PiecesPanel';
 import { SlotPanel, middleBeat } from './SlotPanel';
@@ -125,7 +126,7 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
               {songs.map((song) => <option key={song.id} value={song.id} className="bg-raised">{song.name.replace(/\.\w+$/, '')}</option>)}
             </select>
           </h1>
-          <span className="tabular whitespace-nowrap text-muted" data-testid="tempo">{tempo ? `${tempo.toFixed(1)} bpm · ${montage.grid.bar} beats a bar` : 'no beats heard'}</span>
+          <span className="tabular whitespace-nowrap text-muted" data-testid="tempo" title={desk.doubts.length ? sureness(hearing) : undefined}>{!tempo ? 'no beats heard' : desk.doubts.length ? `${tempo.toFixed(1)} bpm, not sure` : `${tempo.toFixed(1)} bpm · ${montage.grid.bar} beats a bar`}</span>
           <span className="ml-auto flex items-center gap-2">
             <BeatsMenu desk={desk} clicks={clicks} onClicks={setClicks} />
             <Button keys="T" onClick={tap}><Hand size={15} aria-hidden /> Tap</Button>
@@ -134,7 +135,7 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
           </span>
         </div>
         {desk.problem && <p role="alert" className="mx-4 mb-1 flex items-center gap-3 rounded-md bg-raised px-3 py-2 text-shake">{desk.problem}<button type="button" className="ml-auto text-muted hover:text-text" aria-label="Put this message away" onClick={() => desk.setProblem(null)}><X size={14} /></button></p>}
-        {desk.state === 'away' && <p role="status" className="mx-4 mb-1 rounded-md bg-raised px-3 py-1.5 text-muted">The server does not answer. What you do is kept here and saved when it is back.</p>}
+        <DoubtLine desk={desk} />
         {montage.marks.length > 0 && (
           <div className="mx-4 mb-2 flex flex-wrap items-center gap-2 rounded-md bg-raised px-3 py-1.5 text-sm" role="group" aria-label="Marks">
             <span data-testid="marks">{montage.marks.length} {montage.marks.length === 1 ? 'mark' : 'marks'}</span>

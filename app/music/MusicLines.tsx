@@ -68,8 +68,8 @@ function Line({ desk, from, to, width, slot, mark, brush, onSlot, onMark, here }
     element.height = (waveHeight + tickHeight) * ratio;
     const context = element.getContext('2d')!;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    drawMusicLine(context, width, { from, to, grid: montage.grid, hearing, span: montage.span });
-  }, [from, to, width, montage.grid, montage.span, hearing]);
+    drawMusicLine(context, width, { from, to, grid: montage.grid, hearing, doubts: desk.doubts, span: montage.span });
+  }, [from, to, width, montage.grid, montage.span, hearing, desk.doubts]);
   const [drawn, setDrawn] = useState<{ what: 'edge' | 'mark'; id: string | number; seconds: number } | null>(null);
   const snapped = (seconds: number, free: boolean): number => {
     const beat = montage.grid.beats[nearestBeat(montage.grid, seconds)];

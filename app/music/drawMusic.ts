@@ -1,4 +1,4 @@
-import type { BeatGrid, MusicHearing } from '#core/sound';
+import type { BeatGrid, Doubt, MusicHearing } from '#core/sound';
 import { beatBefore, beginsBar, waveHz } from '#core/sound';
 import { colours } from '../page/drawLine';
 
@@ -9,12 +9,14 @@ export interface MusicLine {
   to: number;
   grid: BeatGrid;
   hearing: Pick<MusicHearing, 'wave' | 'drops'>;
+  /** Where the beats may be wrong; their ticks are dim and dotted there. */
+  doubts: readonly Doubt[];
   /** The chosen stretch; what lies outside is dim. */
   span: { start: number; end: number };
 }
 
 /** The waveform of a line of the music, and its beats below: bars taller, drops as a dot. */
-export function drawMusicLine(context: CanvasRenderingContext2D, width: number, { from, to, grid, hearing, span }: MusicLine): void {
+export function drawMusicLine(context: CanvasRenderingContext2D, width: number, { from, to, grid, hearing, doubts, span }: MusicLine): void {
   context.clearRect(0, 0, width, waveHeight + tickHeight);
   const x = (seconds: number) => ((seconds - from) / (to - from)) * width;
   const middle = waveHeight / 2;
@@ -30,6 +32,11 @@ export function drawMusicLine(context: CanvasRenderingContext2D, width: number, 
     const beat = grid.beats[index]!;
     if (beat < from) continue;
     const bar = beginsBar(grid, index);
+    if (doubts.some(({ start, end }) => beat >= start && beat < end)) {
+      context.fillStyle = colours.shake;
+      for (let y = waveHeight + (bar ? 2 : 6); y < waveHeight + (bar ? 14 : 12); y += 3) context.fillRect(Math.round(x(beat)), y, 1, 1.5);
+      continue;
+    }
     context.fillStyle = beat < span.start - 0.01 || beat > span.end + 0.01 ? colours.line : bar ? colours.text : colours.muted;
     context.fillRect(Math.round(x(beat)) - (bar ? 1 : 0), waveHeight + (bar ? 2 : 6), bar ? 2 : 1, bar ? 12 : 6);
   }

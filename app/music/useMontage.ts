@@ -23,6 +23,9 @@ export interface Gather {
 const newId = () => crypto.randomUUID();
 const nothing = () => null;
 
+const sameBeats = (a: BeatGrid, b: BeatGrid): boolean =>
+  a.beats.length === b.beats.length && a.beats.every((beat, index) => Math.abs(beat - b.beats[index]!) < 1e-3);
+
 /** A montage under one's hands: its document with undo, what its pieces show, every change of it, and its player. */
 export function useMontage(projectId: string, music: Item, hearing: MusicHearing, stored: StoredMontage, gather: Gather, items: readonly Item[]) {
   const initial = useMemo(() => ({ entries: [['montage', stored.document]] as [string, unknown][], versions: { montage: stored.version } }), [stored]);
@@ -38,6 +41,9 @@ export function useMontage(projectId: string, music: Item, hearing: MusicHearing
   const footage = useMemo((): Footage[] | null => read && read.map((each) => (usable.find((item) => item.id === each.id)?.probe?.kind === 'photo' ? photoFootage(each, gather.photoSeconds) : each)), [read, usable, gather.photoSeconds]);
   const features = useMemo(() => new Map(montage.pieces.map((piece) => [piece.id, footage ? pieceFeatures(piece, footage.find((each) => each.id === piece.media) ?? null) : plainFeatures(piece)])), [montage.pieces, footage]);
   const heard = useMemo((): Heard => ({ ...hearing, grid: montage.grid }), [hearing, montage.grid]);
+
+  // What somebody put right is no longer in doubt.
+  const doubts = useMemo(() => (sameBeats(montage.grid, hearing.grid) ? hearing.doubts : []), [montage.grid, hearing]);
 
   const change = useCallback((next: Montage, join: string | null = null): boolean => {
     setProblem(null);
@@ -174,7 +180,7 @@ export function useMontage(projectId: string, music: Item, hearing: MusicHearing
   const { pieces: fit, shaky } = usablePieces(montage.pieces, features, montage.filling);
 
   return {
-    montage, hearing, heard, features, footage, reel, player, actions, problem, setProblem, note, gathering, items, music, state: log.state, undo: log.undo, redo: log.redo, fit, shaky,
+    montage, hearing, heard, doubts, features, footage, reel, player, actions, problem, setProblem, note, gathering, items, music, state: log.state, undo: log.undo, redo: log.redo, fit, shaky,
     /** Seconds of the music at the playhead. */
     time: montage.span.start + player.time,
     /** To the first frame that a slot shows. */

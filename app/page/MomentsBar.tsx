@@ -19,7 +19,7 @@ interface MomentsBarProps {
 }
 
 const saveWords: Record<SaveState, string> = { saved: 'Saved', saving: 'Saving…', away: 'The server is away; your changes are kept here and sent again' };
-export const SaveMark = ({ state }: { state: SaveState }) => <span className={`whitespace-nowrap text-xs ${state === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[state]}>{state === 'away' ? 'Server away, kept here' : saveWords[state]}</span>;
+export const SaveMark = ({ state }: { state: SaveState }) => <span className={`whitespace-nowrap text-xs ${state === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[state]}>{state === 'away' ? 'Kept here' : saveWords[state]}</span>;
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
 export function parseLength(text: string): number | null {

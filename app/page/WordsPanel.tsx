@@ -3,7 +3,10 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { doubtfulUnder, sentences, type Word } from '#core/words';
+import type { ImportQuestion } from '../routes/mediaWords';
 import { Button, inputLook } from '../ui/controls';
+import { scrollWithin } from '../ui/scrollWithin';
+import { ImportAsk, languageName, OtherTexts, sourceWords, type OtherLine } from './OtherTexts';
 
 interface Loaded {
   words: Word[];
@@ -12,6 +15,8 @@ interface Loaded {
   hearing: boolean;
   recogniser: string;
   languages: string[];
+  language: string | null;
+  others: OtherLine[];
 }
 
 interface WordsPanelProps {
@@ -25,8 +30,13 @@ interface WordsPanelProps {
 /** The words of the file under the playhead, sentence by sentence: click to go there, double-click to correct. */
 export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
   const loader = useFetcher<Loaded>({ key: `words-${media}` });
-  const sender = useFetcher<{ problem: string | null }>();
+  const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; before?: string | null }>();
+  /** A text that was chosen, until the question about it is answered. */
+  const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
   const picker = useRef<HTMLInputElement>(null);
+  /** The text that the last change took the place of. */
+  const [replaced, setReplaced] = useState<string | null>(null);
+  const wentBack = useRef(false);
   const [editing, setEditing] = useState<{ from: number; to: number } | null>(null);
   const current = useRef<HTMLParagraphElement>(null);
   const address = `/media/${media}/words`;
@@ -41,15 +51,36 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
   const words = useMemo(() => loader.data?.words ?? [], [loader.data]);
   const spoken = useMemo(() => sentences(words), [words]);
   const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
-  useEffect(() => void current.current?.scrollIntoView({ block: 'center' }), [here]);
+  useEffect(() => scrollWithin(current.current), [here]);
   const send = (values: Record<string, string>) => void sender.submit({ ...values, version: String(loader.data?.version ?? 0) }, { method: 'post', action: address });
+  const answer = sender.state === 'idle' ? sender.data : undefined;
+  useEffect(() => {
+    // What was brought in is there, or was refused; only a question keeps the file.
+    if (answer && !answer.ask) setChosen(null);
+    // Going back needs no way back of its own: all texts stand in the list.
+    setReplaced(wentBack.current ? null : (answer?.before ?? null));
+  }, [answer]);
+  const bringIn = (file: { name: string; text: string }, more: Record<string, string> = {}) => {
+    wentBack.current = false;
+    setChosen(file);
+    send({ intent: 'import', ...file, ...more });
+  };
   const problem = sender.state === 'idle' ? sender.data?.problem : null;
   const source = loader.data?.source;
   return (
     <div className="flex min-h-full flex-col">
       {problem && <p role="alert" className="mb-2 rounded-md bg-raised px-3 py-2 text-shake">{problem}</p>}
+      {answer?.ask && chosen && (
+        <ImportAsk name={chosen.name} ask={answer.ask} onAnswer={(language) => (language === null ? setChosen(null) : bringIn(chosen, { anyway: 'true', language }))} />
+      )}
       {words.length > 0 && (
-        <p className="mb-2 text-xs text-muted">{name}: {words.length} words, {source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `heard by ${source}; dotted ones are doubtful`}</p>
+        <p className="mb-2 text-xs text-muted">
+          {name}: {words.length} words{loader.data?.language ? ` in ${languageName(loader.data.language)}` : ''}, {sourceWords(source)}
+          {source !== 'corrected' && source !== 'imported' && '; dotted ones are doubtful'}
+        </p>
+      )}
+      {loader.data && loader.data.others.length > 0 && (
+        <OtherTexts others={loader.data.others} replaced={replaced} onShow={(other) => { wentBack.current = true; send({ intent: 'again', other }); }} />
       )}
       {!loader.data ? <p className="text-muted">Looking for words…</p> : words.length === 0 && (
         <p className="text-muted">{hearing ? 'The words are being heard; they show here as soon as they are.' : 'No words yet. Have them heard, or bring in a text with times (SRT, WebVTT, ASS or JSON).'}</p>
@@ -69,7 +100,7 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
       ))}
       <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}><FileInput size={15} aria-hidden /> Bring in a text</Button>
-        <input ref={picker} type="file" hidden accept=".srt,.vtt,.ass,.ssa,.json,text/plain" aria-label="Text with times" onChange={(event) => { void event.target.files?.[0]?.text().then((text) => send({ intent: 'import', text })); event.target.value = ''; }} />
+        <input ref={picker} type="file" hidden accept=".srt,.vtt,.ass,.ssa,.json,text/plain" aria-label="Text with times" onChange={(event) => { const file = event.target.files?.[0]; void file?.text().then((text) => bringIn({ name: file.name, text })); event.target.value = ''; }} />
         {loader.data && !hearing && (!source || (loader.data.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (
           <HearForm recogniser={loader.data.recogniser} languages={loader.data.languages} again={Boolean(source)} onHear={(language) => send({ intent: 'hear', language })} />
         )}
@@ -78,8 +109,6 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
     </div>
   );
 }
-
-const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
 
 /** Asks to hear the words; the language is offered where the recogniser has more than one. */
 function HearForm({ recogniser, languages, again, onHear }: { recogniser: string; languages: string[]; again: boolean; onHear(language: string): void }) {

@@ -1,6 +1,9 @@
 /** Thumbnail sheets, loaded once and kept; lines ask to be drawn again when one arrives. */
 const images = new Map<string, HTMLImageElement>();
 const listeners = new Set<() => void>();
+/** A picture that did not come is asked for again, later and later: over a minute in all. */
+const mostTries = 6;
+const retryMilliseconds = 3000;
 
 export interface Sheets {
   /** Time of the first thumbnail. */
@@ -22,7 +25,8 @@ export function onSheet(listener: () => void): () => void {
 export function drawFrame(context: CanvasRenderingContext2D, media: string, sheets: Sheets, seconds: number, x: number, y: number, width: number, height: number): boolean {
   const each = sheets.columns * sheets.rows;
   const index = Math.max(0, Math.min(sheets.count * each - 1, Math.floor((seconds - (sheets.start ?? 0)) * sheets.hz + 0.01)));
-  const image = load(`/media/${media}/sheets/${Math.floor(index / each) + 1}`);
+  // The rough reading's sheets and those of the whole one have the same address; this tells them apart.
+  const image = load(`/media/${media}/sheets/${Math.floor(index / each) + 1}?of=${sheets.start ?? 0}-${sheets.hz}-${sheets.count}`);
   if (!image.complete || image.naturalWidth === 0) return false;
   const cell = index % each;
   const scale = Math.max(width / sheets.width, height / sheets.height);
@@ -47,8 +51,14 @@ function load(address: string): HTMLImageElement {
   let image = images.get(address);
   if (!image) {
     image = new Image();
-    image.onload = () => listeners.forEach((listener) => listener());
-    image.src = address;
+    const own = image;
+    let tries = 0;
+    own.onload = () => listeners.forEach((listener) => listener());
+    // The server may be away for a while; what is not there at all is not asked for for ever.
+    own.onerror = () => {
+      if (++tries <= mostTries) setTimeout(() => (own.src = address), retryMilliseconds * tries);
+    };
+    own.src = address;
     images.set(address, image);
   }
   return image;

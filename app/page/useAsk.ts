@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Marker } from '#data/log';
 import type { Spoken } from '../routes/spoken';
 import type { useChoice } from './useChoice';
+import { ask } from '../ui/ask';
 
 /** Requests in words: what the worker must know for them is fetched when the first is typed; every change of the text asks again. */
 export function useAsk(projectId: string, choice: ReturnType<typeof useChoice>, markers: readonly Marker[], text: string, peopleWanted: boolean, stamp: string) {
@@ -10,7 +11,7 @@ export function useAsk(projectId: string, choice: ReturnType<typeof useChoice>, 
   useEffect(() => {
     if (!wanted) return;
     const stop = new AbortController();
-    fetch(`/projects/${projectId}/spoken`, { signal: stop.signal }).then(async (answer) => answer.ok && setSpoken((await answer.json()) as Spoken), () => undefined);
+    ask(`/projects/${projectId}/spoken`, stop.signal, async (answer) => answer.ok && setSpoken((await answer.json()) as Spoken));
     return () => stop.abort();
   }, [projectId, wanted, stamp]);
   const { tellWorld, find } = choice;

@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useRevalidator } from 'react-router';
 import { toast } from 'sonner';
+import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../ui/saveQueue';
 import type { SaveState } from '../ui/saveState';
 
 /** Documents that have a version: another window may have changed them since. */
@@ -32,6 +34,24 @@ interface Waiting {
   version?: number;
 }
 
+interface SaveAnswer {
+  version?: number;
+  value?: unknown;
+  problems?: Record<string, string>;
+  note?: string | null;
+}
+/** What it means when a change is turned away before anybody looked at it. */
+const refusals = new Map([
+  [403, 'this page may not change anything; load it again.'],
+  [404, 'the project does not exist any more.'],
+  [413, 'it is too large.'],
+  [500, 'the server failed on it several times.'],
+]);
+const sayFull = () =>
+  void toast.warning('The browser has no room to keep what is not saved yet. Leave this page open until it says “Saved”.', {
+    id: 'unkept',
+  });
+
 const parts = (key: string) => ({ kind: key.split(':')[0]!, id: key.slice(key.indexOf(':') + 1) });
 /** Moves of one slider within this many milliseconds are one step back. */
 const joinMilliseconds = 900;
@@ -45,13 +65,13 @@ const canonical = (value: unknown): string => JSON.stringify(value, (_, inner: u
  * none. When another window was quicker with a document, what stands there is shown, and one step back brings ours.
  */
 export function useLog(address: string, initial: InitialLog) {
+  const { revalidate } = useRevalidator();
   const storageKey = `unsaved:${address}`;
   const [entries, setEntries] = useState<Entries>(() => new Map(initial.entries));
   const [state, setState] = useState<SaveState>('saved');
   const now = useRef(entries);
   const versions = useRef(initial.versions);
-  const queue = useRef<Waiting[]>([]);
-  const sending = useRef(false);
+  const queue = useRef<SaveQueue<Waiting> | null>(null);
   const past = useRef<Step[]>([]);
   const future = useRef<Step[]>([]);
 
@@ -64,74 +84,52 @@ export function useLog(address: string, initial: InitialLog) {
     now.current = next;
     setEntries(next);
   }, []);
-  const remember = useCallback(() => {
-    if (queue.current.length) localStorage.setItem(storageKey, JSON.stringify(queue.current));
-    else localStorage.removeItem(storageKey);
-  }, [storageKey]);
 
   const settle = useCallback(async (answer: Response, sent: Waiting) => {
     const { kind } = parts(sent.key);
-    const body = (await answer.json()) as { version?: number; value?: unknown; problems?: Record<string, string>; note?: string | null };
+    const body = (await answer.json().catch(() => ({}))) as SaveAnswer;
     if (body.note) toast.warning(body.note);
-    if (answer.status === 422) toast.error(`Not saved: ${Object.values(body.problems ?? {})[0] ?? 'this does not fit.'}`);
+    if (!answer.ok && answer.status !== 409) toast.error(`Not saved: ${Object.values(body.problems ?? {})[0] ?? refusals.get(answer.status) ?? 'this does not fit.'}`);
     if (!isVersioned(kind) || body.version === undefined) return;
     versions.current = { ...versions.current, [kind]: body.version };
     // An answer that was lost on its way makes the same change come twice; that is no conflict.
     if (answer.status !== 409 || canonical(body.value) === canonical(sent.value)) return;
     past.current.push({ changes: [{ key: sent.key, before: now.current.get(sent.key) ?? sent.value, after: body.value }], join: null, at: 0 });
     future.current = [];
-    queue.current = queue.current.filter((each) => each.key !== sent.key);
+    queue.current?.drop((each) => each.key === sent.key);
     show([{ key: sent.key, after: body.value }]);
     toast.warning(`${names[kind]} was changed in another window and is shown as it stands there. Ctrl Z brings yours back.`);
   }, [show]);
 
-  const send = useCallback(async () => {
-    if (sending.current) return;
-    sending.current = true;
-    for (let first = queue.current[0]; first; first = queue.current[0]) {
-      const { kind, id } = parts(first.key);
-      setState((before) => (before === 'away' ? before : 'saving'));
-      if (isVersioned(kind)) first.version ??= versions.current[kind] ?? 0;
-      const answer = await fetch(address, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ kind, id, value: first.value, ...(first.version === undefined ? {} : { version: first.version }) }), keepalive: true }).catch(() => null);
-      if (answer && (answer.ok || answer.status === 422 || answer.status === 409)) {
-        queue.current.shift();
-        await settle(answer, first);
-        remember();
-        setState('saving');
-      } else {
-        setState('away');
-        await new Promise((wake) => setTimeout(wake, 1500));
-      }
-    }
-    sending.current = false;
-    setState('saved');
-  }, [address, remember, settle]);
-
   const save = useCallback((changes: readonly Change[]) => {
-    for (const { key, after } of changes) {
-      // What waits and was not sent yet is replaced; the first may be on its way.
-      const at = queue.current.findLastIndex((each, index) => each.key === key && (index > 0 || !sending.current));
-      if (at >= 0) queue.current[at] = { ...queue.current[at]!, value: after };
-      else queue.current.push({ key, value: after });
-    }
-    remember();
-    void send();
-  }, [remember, send]);
+    for (const { key, after } of changes) queue.current?.add({ key, value: after }, (waiting) => waiting.key === key);
+  }, []);
 
   useEffect(() => {
-    const left = JSON.parse(localStorage.getItem(storageKey) ?? '[]') as Waiting[];
-    if (left.length === 0) return;
-    queue.current.unshift(...left);
-    show(left.map(({ key, value }) => ({ key, after: value })));
-    void send();
-  }, [send, show, storageKey]);
+    const own = saveQueue<Waiting>(storageKey, sayFull);
+    queue.current = own;
+    if (own.waiting.length) show(own.waiting.map(({ key, value }) => ({ key, after: value })));
+    // The screen before may have saved something after this one was loaded.
+    if (mayBeStale(own)) void revalidate();
+    setState(own.state);
+    const stop = own.subscribe(() => setState(own.state));
+    own.connect({
+      send: (change) => {
+        const { kind, id } = parts(change.key);
+        if (isVersioned(kind)) change.version ??= versions.current[kind] ?? 0;
+        return postJson(address, { kind, id, value: change.value, ...(change.version === undefined ? {} : { version: change.version }) });
+      },
+      settle,
+    });
+    return stop;
+  }, [address, revalidate, settle, show, storageKey]);
 
   // Loaded anew, after another window or person changed something: what waits here stays ours.
   const first = useRef(true);
   useEffect(() => {
     if (first.current) return void (first.current = false);
     const next = new Map(initial.entries);
-    for (const { key, value } of queue.current) {
+    for (const { key, value } of queue.current?.waiting ?? []) {
       if (value === null) next.delete(key);
       else next.set(key, value);
     }
@@ -139,7 +137,7 @@ export function useLog(address: string, initial: InitialLog) {
       const [theirs, ours] = [initial.versions[kind] ?? 0, versions.current[kind] ?? 0];
       // What was loaded before our last change was saved is older than what is here.
       if (theirs < ours && now.current.has(kind)) next.set(kind, now.current.get(kind));
-      else if (!queue.current.some((each) => each.key === kind)) versions.current = { ...versions.current, [kind]: theirs };
+      else if (!queue.current?.waiting.some((each) => each.key === kind)) versions.current = { ...versions.current, [kind]: theirs };
     }
     if (canonical([...next].sort()) === canonical([...now.current].sort())) return;
     now.current = next;

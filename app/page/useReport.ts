@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { ReadingRules } from '#core/readings';
 import type { Report, ReportAsk } from '../workers/report.worker';
 import { decodeRaw } from './readingCodec';
+import { ask } from '../ui/ask';
 
 /** The report of one file, decided anew in a web worker whenever the rules change; only the latest question waits. */
 export function useReport(media: string, rules: ReadingRules, shape: number, stamp: string): { report: Report | null; problem: string | null } {
@@ -24,11 +25,11 @@ export function useReport(media: string, rules: ReadingRules, shape: number, sta
       waiting.current = null;
       busy.current = true;
     };
-    fetch(`/media/${media}/raw`, { signal: stop.signal }).then(async (answer) => {
+    ask(`/media/${media}/raw`, stop.signal, async (answer) => {
       if (!answer.ok) return setProblem(await answer.text());
       own.postMessage({ kind: 'raw', raw: decodeRaw(await answer.arrayBuffer()), shape } satisfies ReportAsk);
       setReady((now) => now + 1);
-    }, () => undefined);
+    });
     return () => {
       stop.abort();
       own.terminate();

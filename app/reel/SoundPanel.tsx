@@ -2,7 +2,7 @@ import { Lock, LockOpen, Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { runsOf } from '#core/readings';
-import { endWithMusic, fitToMusic, loudnessTargets, musicDefaults, quietest, usualRise, usualSink, type GainPoint, type Music } from '#core/reel';
+import { endWithMusic, fitReelToMusic, loudnessTargets, musicDefaults, quietest, usualRise, usualSink, type Fitted, type GainPoint, type Music } from '#core/reel';
 import { formatClock } from '#core/time';
 import { colours } from '../page/drawLine';
 import type { Item } from '../routes/project';
@@ -24,10 +24,11 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
   };
   const beats = desk.musicBeats;
   const fit = () => {
-    const fitted = beats && fitToMusic(document, { beats: beats.beats, durationSeconds: length }, desk.sources, (media) => runsOf(desk.readings?.find((each) => each.id === media)?.runs ?? [], 'speech'));
-    if (!fitted) return void toast('Every cut lies on a beat already.');
+    const runs = (kind: 'speech' | 'scene') => (media: string) => runsOf(desk.readings?.find((each) => each.id === media)?.runs ?? [], kind);
+    const fitted = beats && fitReelToMusic(document, { beats: beats.beats, durationSeconds: length }, desk.sources, { spokenIn: runs('speech'), shotsIn: runs('scene') });
+    if (!fitted) return void toast('The reel is as long as the music, and every cut lies on a beat already.');
     act(() => live.edit(fitted.command));
-    toast(`${fitted.moved} ${fitted.moved === 1 ? 'cut' : 'cuts'} moved onto beats${fitted.stayed ? `; ${fitted.stayed} stayed, where a word would be cut or the footage ends` : ''}${desk.total < length - (music?.startSeconds ?? 0) - 1 ? `. The music lasts ${formatClock(length - (music?.startSeconds ?? 0) - desk.total)} longer than the reel` : ''}.`);
+    toast(fittedWords(fitted));
   };
   const length = songs.find((item) => item.id === music?.media)?.probe?.durationSeconds ?? 0;
   return (
@@ -53,7 +54,7 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
           <p className="text-xs text-muted">{length > 0 && length - music.startSeconds < desk.total ? `The music is shorter than the reel and begins anew at ${formatClock(length - music.startSeconds)}.` : 'The music is long enough.'}</p>
           {length > 0 && length - music.startSeconds < desk.total && <Button className="mt-1.5 !h-7 !px-2" onClick={() => act(() => { const command = endWithMusic(document, length); return command !== null && live.edit(command); })}>End the reel with the music</Button>}
           <div className="mt-1.5 flex flex-wrap gap-1.5">
-            {beats && <Button className="!h-7 !px-2" title="Every cut is rolled to the nearest beat where no word is cut; the reel ends with the music" onClick={fit}>Fit the reel to the music</Button>}
+            {beats && <Button className="!h-7 !px-2" title="Pieces get longer, or go, until the reel is as long as the music; then every cut is rolled to the nearest beat where no word is cut" onClick={fit}>Fit the reel to the music</Button>}
             {beats && beats.bars.length > 1 && <Button className="!h-7 !px-2" title="With the last bar that the reel reaches" onClick={() => act(() => { const command = endWithMusic(document, length, beats.bars); return command !== null && live.edit(command); })}>End it on a bar</Button>}
           </div>
           {!beats && <p className="mt-1 text-xs text-muted">Its beats are being found; then cuts can be laid on them.</p>}
@@ -77,6 +78,19 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
       <p className="mt-1 text-xs text-muted">A locked track cannot be changed, and does not move when others do.</p>
     </div>
   );
+}
+
+/** What was done to fit a reel to its music, and what could not be done. */
+export function fittedWords({ lengthened, shortened, moved, stayed, shortSeconds }: Fitted): string {
+  const pieces = (count: number) => `${count} ${count === 1 ? 'piece' : 'pieces'}`;
+  const done = [
+    ...(lengthened ? [`${pieces(lengthened)} made longer`] : []),
+    ...(shortened ? [`${pieces(shortened)} beyond the end of the music taken out or trimmed`] : []),
+    ...(moved ? [`${moved} ${moved === 1 ? 'cut' : 'cuts'} moved onto beats`] : []),
+    ...(stayed ? [`${stayed} left, where a word would be cut or the footage ends`] : []),
+  ].join(', ');
+  const rest = shortSeconds > 0.5 ? ` The music still lasts ${formatClock(shortSeconds)} longer: the pieces have no more to show. Add some.` : ' The reel ends with the music.';
+  return `${done ? `${done[0]!.toUpperCase()}${done.slice(1)}.` : ''}${rest}`.trim();
 }
 
 /** The level of the music all along the reel, with the playhead. */

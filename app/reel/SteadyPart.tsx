@@ -7,6 +7,7 @@ import { colours } from '../page/drawLine';
 import { cameraAddress, pathFrom, shownSeconds } from '../player/useSurroundings';
 import { Button, Slider } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
+import { ask } from '../ui/ask';
 
 /** A steady stretch shorter than this is not worth offering. Common practice, no source. */
 const shortestSteady = 2;
@@ -19,7 +20,7 @@ export function SteadyPart({ desk, clip, act }: { desk: ReelDesk; clip: Clip; ac
   const [loaded, setLoaded] = useState<{ address: string; path: CameraPath | null } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
-    fetch(address, { signal: stop.signal }).then(async (answer) => setLoaded({ address, path: answer.ok ? pathFrom((await answer.json()) as Parameters<typeof pathFrom>[0]) : null }), () => undefined);
+    ask(address, stop.signal, async (answer) => setLoaded({ address, path: answer.ok ? pathFrom((await answer.json()) as Parameters<typeof pathFrom>[0]) : null }));
     return () => stop.abort();
   }, [address]);
   const shape = desk.shapeOf(clip.media);

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { captionLines, captionRules } from '#core/captions';
 import { wordsInReel } from '#core/formats';
-import { beatFrames, clipFor, clipsAbove, clipsBeside, clipsOf, linkedWith, locate, musicCurve, planHeard, planPictures, planSound, reelFrames, segmentAt, speechInReel, type Clip, type Placing, type ReelCommand, type Segment, type WantedPiece } from '#core/reel';
+import { beatFrames, clipFor, clipsAbove, clipsBeside, clipsOf, itemsFrames, linkedWith, locate, mainTrack, musicCurve, planHeard, planPictures, planSound, reelFrames, segmentAt, speechInReel, takeUp, transferPieces, type Carried, type Clip, type Placing, type ReelCommand, type Segment, type WantedPiece } from '#core/reel';
 import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
 import { useReadings } from '../page/useReadings';
 import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
@@ -13,7 +13,7 @@ import { useReel, type LiveReel } from './useReel';
 import { useSpoken } from './useSpoken';
 
 /** Pieces that were copied; the same for all reels, so that they can be put into another one. */
-let clipboard: { clips: Clip[]; rate: { num: number; den: number } } | null = null;
+let clipboard: Carried | null = null;
 /** How long a frame is held. */
 const holdSeconds = 2;
 
@@ -134,6 +134,18 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
     const { kind: _, ...rest } = made;
     return [rest];
   }));
+  /** The chosen pieces as they go to another reel, with everything that belongs to them. */
+  const takeUpChosen = (): Carried | null => (document && chosen.length > 0 ? takeUp(document, new Set(chosen.map(({ id }) => id))) : null);
+  const putCarried = (how: 'insert' | 'append', carried: Carried): boolean => {
+    const command = document && transferPieces(carried, document, how, playFrame, () => crypto.randomUUID());
+    if (!document || !command || !edit(command)) return false;
+    const first = how === 'append' ? itemsFrames(mainTrack(document).items) : playFrame;
+    const pictures = [command].flatMap((each) => (each.type === 'several' ? each.commands : [each])).flatMap((each) => (each.type === 'put' && each.how !== 'sound' ? each.clips : []));
+    if (pictures.length === 0) return true;
+    setSelectedId(pictures.at(-1)!.id);
+    goTo.current = framesToSeconds(first + pictures.reduce((sum, each) => sum + each.frames, 0), rate);
+    return true;
+  };
   const onClip = (make: (id: string) => ReelCommand) => () => (clip ? edit(make(clip.id)) : false);
   /** The same for all that are chosen, as one step. */
   const onChosen = (name: string, make: (each: Clip) => ReelCommand | null) => (): boolean => {
@@ -156,15 +168,10 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
     mark: (note = '') => (document ? edit({ type: 'mark', marker: { id: crypto.randomUUID(), frame: playFrame, note } }) : false),
     mute: onChosen('muted', (each) => ({ type: 'sound', clip: each.id, muted: !clip?.muted })),
     copy: () => {
-      if (chosen.length === 0) return 0;
-      clipboard = { clips: chosen, rate };
+      clipboard = takeUpChosen() ?? clipboard;
       return chosen.length;
     },
-    paste: () => {
-      if (!clipboard) return false;
-      const ratio = framesPerSecond(rate) / framesPerSecond(clipboard.rate);
-      return putClips('insert', clipboard.clips.map(({ kind: _, link: __, into: ___, ...each }) => ({ ...each, id: crypto.randomUUID(), ...(ratio === 1 ? {} : { sourceIn: Math.round(each.sourceIn * ratio), frames: Math.max(1, Math.round(each.frames * ratio)) }) })));
-    },
+    paste: () => (clipboard ? putCarried('insert', clipboard) : false),
   };
   const markers = document?.markers ?? [];
   const toMarker = (direction: 1 | -1) => {
@@ -172,7 +179,7 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
     if (target) player.seek(framesToSeconds(target.frame, rate) + 1e-4);
   };
   return {
-    live, reel: live.reel, document, captions, spoken, rate, beats, musicBeats, readings, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, actions, toMarker, playFrame,
+    live, reel: live.reel, document, captions, spoken, rate, beats, musicBeats, readings, plan, segments, above, beside, player, itemOf, sourceOf, shapeOf, sources, items, segment, found, clip, chosen, index, selectedId, setSelectedId, choose, chooseAll, pick, put, takeUpChosen, putCarried, actions, toMarker, playFrame,
     /** The separate sound of the chosen piece. */
     linked: document && clip ? linkedWith(document, clip) : [],
     total: document ? framesToSeconds(reelFrames(document), rate) : 0, step: framesToSeconds(1, rate),

@@ -56,7 +56,7 @@ export function useSpoken() {
     });
   }, [load]);
 
-  const put = useCallback((media: string, own: readonly Word[]) => change(media, { intent: 'import', text: JSON.stringify({ words: own }) }, true), [change]);
+  const put = useCallback((media: string, own: readonly Word[]) => change(media, { intent: 'put', text: JSON.stringify({ words: own }) }, true), [change]);
   const undo = useCallback(() => {
     const last = before.current.pop();
     if (!last) return;

@@ -1,14 +1,15 @@
-import { FilePlus, FolderPlus, Link as LinkIcon, Trash2, Upload, Users } from 'lucide-react';
+import { FilePlus, FolderPlus, Link as LinkIcon, Upload, Users } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { data, Form, Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { summarySentence, readerVersion } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
-import { findMedia, keyOf, listMedia, moveToBin, removeMedia } from '#data/media';
+import { bringBack, findMedia, keyOf, listMedia, listTakenOut, moveToBin, takeOut, whatHangsOn } from '#data/media';
 import { createBin, findBin, listBins, setBinSynced } from '#data/projects';
 import { enqueueLink, enqueueReading, enqueueSync } from '#jobs/queue';
 import { LinkDto } from '../forms/deliveryDto';
 import { LinkRows } from '../page/LinkRows';
+import { TakenOut, TakeOut } from '../page/TakeOut';
 import { InStepDto, ItemsDto, NameDto } from '../forms/dto';
 import { MiniTraces } from '../page/MiniTraces';
 import { Poster } from '../page/Poster';
@@ -22,7 +23,8 @@ import type { Item, ProjectData } from './project';
 
 export async function loader({ params }: Route.LoaderArgs) {
   const project = await requireProject(params.projectId);
-  return { bins: await listBins(project.id) };
+  const [bins, takenOut] = await Promise.all([listBins(project.id), listTakenOut(project.id)]);
+  return { bins, takenOut };
 }
 
 export async function action({ params, request }: Route.ActionArgs) {
@@ -57,9 +59,12 @@ export async function action({ params, request }: Route.ActionArgs) {
   }
   const checked = check(ItemsDto, form);
   if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-  if (intent === 'remove') await removeMedia(project.id, checked.value.ids);
-  else if (intent === 'move') await moveToBin(project.id, checked.value.ids, checked.value.binId ?? null);
-  else if (intent === 'read') await readAgain(project.id, checked.value.ids);
+  const { ids } = checked.value;
+  if (intent === 'hanging') return { problems: {}, hanging: await whatHangsOn(project.id, ids), ids };
+  if (intent === 'take-out') await takeOut(project.id, ids);
+  else if (intent === 'bring-back') await bringBack(project.id, ids);
+  else if (intent === 'move') await moveToBin(project.id, ids, checked.value.binId ?? null);
+  else if (intent === 'read') await readAgain(project.id, ids);
   return { problems: {} };
 }
 
@@ -138,7 +143,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
                 {loaderData.bins.map((each) => <option key={each.id} value={each.id}>{each.name}</option>)}
               </select>
               <Button onClick={() => submit('read')}>Try reading again</Button>
-              <Button onClick={() => confirm(`Take ${chosen.size} ${chosen.size === 1 ? 'item' : 'items'} out of the project? Keeps and drops made on them go too.`) && submit('remove')}><Trash2 size={15} aria-hidden /> Take out</Button>
+              <TakeOut ids={[...chosen]} onDone={() => setChosen(new Set())} />
             </>
           ) : (
             <><ByLink bin={bin} /><span className="ml-1 truncate text-muted">or drop video, photos, music and sound here</span></>
@@ -158,6 +163,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
         <div className="min-h-0 flex-1 overflow-y-auto">
           <LinkRows projectId={params.projectId} />
           {uploads.map((upload) => <UploadRow key={upload.id} upload={upload} onCancel={() => cancel(upload.id)} />)}
+          {loaderData.takenOut.length > 0 && <TakenOut items={loaderData.takenOut} />}
           {shown.length === 0 && uploads.length === 0 ? <Empty /> : (
             <table className="w-full border-collapse">
               <thead className="sticky top-0 z-10 bg-ground text-left text-xs text-muted">
@@ -207,10 +213,10 @@ function Row({ item, chosen, inStep, onChoose }: { item: Item; chosen: boolean; 
     <tr className={`border-b border-line/60 hover:bg-raised ${chosen ? 'bg-raised' : ''}`}>
       <td className="pl-4"><input type="checkbox" aria-label={`Choose ${item.name}`} className="h-4 w-4 accent-[#9fabb2]" checked={chosen} onChange={onChoose} /></td>
       <td className="py-1.5"><Poster media={item.id} sheets={item.sheets} kind={probe?.kind ?? null} seconds={(probe?.durationSeconds ?? 0) * 0.35} /></td>
-      <td className="max-w-0 pr-4">{probe ? <Link to={item.id} className="block truncate text-sm font-medium hover:underline" title={`Reading report of ${item.name}`}>{item.name}</Link> : <span className="block truncate text-sm font-medium" title={item.name}>{item.name}</span>}<span className="text-xs text-muted">{formatSize(item.size)}{inStep && probe?.kind !== 'photo' && <span className="tabular"> · {item.syncOffset === null ? 'place not known' : `begins at ${item.syncOffset < 0 ? '−' : ''}${formatClock(Math.abs(item.syncOffset), true)}`}</span>}</span></td>
+      <td className="max-w-0 pr-4"><Link to={item.id} className="block truncate text-sm font-medium hover:underline" title={`Reading report of ${item.name}`}>{item.name}</Link><span className="text-xs text-muted">{formatSize(item.size)}{inStep && probe?.kind !== 'photo' && <span className="tabular"> · {item.syncOffset === null ? 'place not known' : `begins at ${item.syncOffset < 0 ? '−' : ''}${formatClock(Math.abs(item.syncOffset), true)}`}</span>}</span></td>
       <td className="tabular">{probe && probe.kind !== 'photo' ? formatClock(probe.durationSeconds) : ''}</td>
       <td className="text-muted">{probe && formatOf(probe)}</td>
-      <td className="pr-4">{item.problem ? <span className="text-shake">{item.problem}</span> : <><Reading item={item} />{probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(item.readAt)} />}</>}</td>
+      <td className="pr-4">{item.problem ? <span className="text-shake">{item.problem} <ReadNow id={item.id} label="Try again" /></span> : <><Reading item={item} />{probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(item.readAt)} />}</>}</td>
     </tr>
   );
 }
@@ -221,10 +227,27 @@ function formatOf(probe: NonNullable<Item['probe']>): string {
   return probe.kind === 'photo' ? `photo, ${size}` : `${size}, ${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`;
 }
 
+/** Asks for an item to be read that nothing reads now. */
+function ReadNow({ id, label }: { id: string; label: string }) {
+  const fetcher = useFetcher();
+  return (
+    <button
+      type="button"
+      disabled={fetcher.state !== 'idle'}
+      className="underline hover:text-text"
+      onClick={() => void fetcher.submit({ intent: 'read', ids: id }, { method: 'post' })}
+    >
+      {label}
+    </button>
+  );
+}
+
 function Reading({ item }: { item: Item }) {
+  if (item.state && item.summary && item.nextTask) return <span className="text-muted">{summarySentence(item.summary)}<span className="block text-xs">another range {item.state === 'running' ? 'is being read' : item.waits}</span></span>;
   if (item.state === 'running') return <span className="text-muted">being read…{item.isRough && item.summary ? ` so far: ${summarySentence(item.summary)}` : ''}</span>;
-  if (item.state === 'queued') return <span className="text-muted">waits to be read</span>;
-  if (!item.summary || !item.probe) return <span className="text-muted">not read</span>;
+  if (item.state === 'queued') return <span className="text-muted">{item.waits ?? 'waits to be read'}</span>;
+  if (!item.summary || !item.probe) return <span className="text-muted">not read. <ReadNow id={item.id} label="Read it" /></span>;
+  if (item.isRough) return <span className="text-muted">first look only: {summarySentence(item.summary)}. <ReadNow id={item.id} label="Read on" /></span>;
   if (item.probe.kind === 'sound') return <span className="text-muted">{item.summary.speechShare > 0.1 ? `${Math.round(item.summary.speechShare * 100)} % talk` : 'music or sound'}{typeof item.loudness?.integratedLufs === 'number' && `, ${item.loudness.integratedLufs.toFixed(1)} LUFS`}</span>;
   return <span className="text-muted">{item.probe.kind === 'photo' ? (item.summary.faces ? `${item.summary.faces} ${item.summary.faces === 1 ? 'face' : 'faces'}` : 'no faces') : summarySentence(item.summary)}{item.warnings?.[0] && <span className="block text-xs text-shake">{item.warnings[0]}</span>}</span>;
 }

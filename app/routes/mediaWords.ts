@@ -1,22 +1,23 @@
 import { data } from 'react-router';
 import { correctWords, flagWord, importWords, retimeWords, typeWords, WordsError, type Word } from '#core/words';
 import { findMedia, keyOf } from '#data/media';
-import { dropTranscript, findRecognition, loadTranscript, saveTranscript } from '#data/words';
+import { findRecognition, languageOf, listOtherTexts, loadTranscript, saveTranscript, showText } from '#data/words';
 import { activeHearing, enqueueWords, hearingLanguages } from '#jobs/queue';
-import { CorrectWordsDto, FlagWordDto, ImportWordsDto, RetimeWordsDto, TypeWordsDto } from '../forms/dto';
-import { check } from '../server/validate.server';
+import { CorrectWordsDto, FlagWordDto, ImportWordsDto, OtherTextDto, RetimeWordsDto, TypeWordsDto } from '../forms/dto';
+import { check, type Problems } from '../server/validate.server';
 import type { Route } from './+types/mediaWords';
 
 const missing = () => data({ problem: 'This item is not in the project any more.' }, { status: 404 });
 
-/** Words of one item with their times; says whether they are still being heard. */
+/** Words of one item with their times; says whether they are still being heard, and which texts stand beside them. */
 export async function loader({ params }: Route.LoaderArgs) {
   const row = await findMedia(params.mediaId);
-  if (!row) return data({ words: [], source: null, version: 0, hearing: false, ...hearingLanguages() }, { status: 404 });
-  return { ...(await loadTranscript(row)), hearing: Boolean(await activeHearing(keyOf(row))), ...hearingLanguages() };
+  if (!row) return data({ words: [], source: null, language: null, version: 0, hearing: false, others: [], ...hearingLanguages() }, { status: 404 });
+  const [transcript, hearing, others] = await Promise.all([loadTranscript(row), activeHearing(keyOf(row)), listOtherTexts(row.id)]);
+  return { ...transcript, language: transcript.language ?? languageOf(transcript.words), hearing: Boolean(hearing), others, ...hearingLanguages() };
 }
 
-/** Corrects words in place, brings in a text with times, goes back to what was heard, or asks to hear them. */
+/** Corrects words in place, brings in a text with times, shows another one again, or asks to hear them. */
 export async function action({ params, request }: Route.ActionArgs) {
   const row = await findMedia(params.mediaId);
   if (!row) return missing();
@@ -28,17 +29,28 @@ export async function action({ params, request }: Route.ActionArgs) {
     await enqueueWords(row.projectId, keyOf(row), row.name, typeof language === 'string' ? language : null);
     return { problem: null };
   }
-  if (intent === 'reset') {
-    await dropTranscript(row.id);
-    return { problem: null };
+  if (intent === 'reset') return shown(await showText(row.id, 'heard', now.version));
+  if (intent === 'again') {
+    const checked = check(OtherTextDto, form);
+    if (!checked.ok) return refuse(checked.problems);
+    return shown(await showText(row.id, { again: checked.value.other }, checked.value.version));
   }
-  if (intent === 'import') {
+  if (intent === 'import' || intent === 'put') {
     const checked = check(ImportWordsDto, form);
-    if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
+    if (!checked.ok) return refuse(checked.problems);
+    const { text, name, language: wanted, anyway } = checked.value;
     try {
       const heard = (await findRecognition(keyOf(row)))?.words ?? [];
-      const words = importWords(checked.value.text, heard);
-      return (await saveTranscript(row.id, words, 'imported', now.version)) ? { problem: null } : conflict();
+      const words = importWords(text, heard);
+      // One step back or forth in corrections; it takes the place of what is there.
+      if (intent === 'put') return (await saveTranscript(row.id, words, now.source === 'imported' ? 'imported' : 'corrected', now.version)) ? { problem: null } : conflict();
+      const language = wanted ?? languageOf(words, name);
+      const ask: ImportQuestion = { count: words.length, language, shown: { count: now.words.length, source: now.source, language: now.language ?? languageOf(now.words) } };
+      const byHand = now.source === 'corrected' || now.source === 'imported';
+      // What was heard can be heard again; only in the same language it gives way unasked.
+      const giveWay = now.words.length === 0 || (!byHand && (ask.language === null || ask.shown.language === ask.language));
+      if (!giveWay && !anyway) return data({ problem: null, ask }, { status: 409 });
+      return shown(await showText(row.id, { words, language }, now.version));
     } catch (error) {
       if (error instanceof WordsError) return data({ problem: error.message }, { status: 422 });
       throw error;
@@ -82,4 +94,14 @@ const edits: Record<'flag' | 'retime' | 'type', (form: FormData, words: readonly
   },
 };
 
+/** What has to be decided before a text takes the place of the one that is shown. */
+export interface ImportQuestion {
+  count: number;
+  language: string | null;
+  shown: { count: number; source: string | null; language: string | null };
+}
+
+const refuse = (problems: Problems) => data({ problem: Object.values(problems)[0]! }, { status: 422 });
+const shown = (result: Awaited<ReturnType<typeof showText>>) =>
+  result === 'conflict' ? conflict() : result === 'missing' ? refuse({ other: 'This text is not there any more.' }) : { problem: null, before: result.before };
 const conflict = () => data({ problem: 'These words were changed in another window. They are shown anew; please do that again.' }, { status: 409 });

@@ -12,7 +12,7 @@ import { Button, IconButton } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
 import { PostForm } from '../outputs/PostForm';
 import { PostList } from '../outputs/PostList';
-import type { TaskLine } from '../ui/RunningWork';
+import { useTasks } from '../ui/useTasks';
 import type { Route } from './+types/outputs';
 
 export async function loader({ params }: Route.LoaderArgs) {
@@ -43,7 +43,7 @@ export async function action({ params, request }: Route.ActionArgs) {
 }
 
 export default function Outputs({ loaderData, params }: Route.ComponentProps) {
-  const tasks = useFetcher<TaskLine[]>({ key: 'tasks' });
+  const tasks = useTasks(params.projectId) ?? [];
   const cancel = useFetcher();
   const [shown, setShown] = useState<string | null>(null);
   const { renders } = loaderData;
@@ -66,7 +66,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
           <thead className="text-left text-xs text-muted"><tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal"><th>Name</th><th>Length</th><th>Picture</th><th>Size</th><th>Loudness</th><th>State</th><th className="w-32"><span className="sr-only">Actions</span></th></tr></thead>
           <tbody>
             {renders.map((render) => {
-              const live = tasks.data?.find((task) => task.id === render.task?.id);
+              const live = tasks.find((task) => task.id === render.task?.id);
               const state = render.ready ? 'done' : (live?.state ?? render.task?.state ?? 'failed');
               const progress = live?.progress ?? render.task?.progress ?? 0;
               const left = live?.secondsLeft ?? null;
@@ -79,7 +79,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
                   <td className="tabular text-muted" title="Measured in the file: integrated loudness, true peak">{render.lufs === null ? '' : `${render.lufs.toFixed(1)} LUFS${render.peakDb === null ? '' : `, ${render.peakDb.toFixed(1)} dBTP`}`}</td>
                   <td className="text-muted" role="status">
                     {state === 'running' ? <span className="flex items-center gap-2"><span className="h-1 w-24 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} /></span>{left === null ? `${Math.round(progress * 100)} %` : formatTimeLeft(left)}</span>
-                      : state === 'queued' ? 'waits for its turn' : state === 'done' ? 'ready' : state === 'cancelled' ? 'cancelled' : <span className="text-shake">{live?.sentence ?? render.task?.sentence ?? 'failed'}</span>}
+                      : state === 'queued' ? (live?.waits ?? 'waits for its turn') : state === 'done' ? 'ready' : state === 'cancelled' ? 'cancelled' : <span className="text-shake">{live?.sentence ?? render.task?.sentence ?? 'failed'}</span>}
                   </td>
                   <td>
                     <span className="flex justify-end gap-1">
@@ -96,7 +96,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
             })}
           </tbody>
         </table>
-        <PostList posts={loaderData.posts} tasks={tasks.data ?? []} address={`/projects/${params.projectId}/posts`} />
+        <PostList posts={loaderData.posts} tasks={tasks} address={`/projects/${params.projectId}/posts`} />
       </main>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-line bg-[#12191f]">
         <div className={`bg-black ${preview && preview.height > preview.width ? 'h-[400px]' : 'aspect-video'}`}>{preview && (preview.format === 'gif' || preview.format === 'png' ? <img key={preview.id} src={`/outputs/${preview.id}`} alt={`Preview of ${preview.name}`} className="h-full w-full object-contain" /> : <video key={preview.id} src={`/outputs/${preview.id}`} controls preload="metadata" className="h-full w-full" aria-label={`Preview of ${preview.name}`} />)}</div>

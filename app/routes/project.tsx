@@ -1,19 +1,26 @@
 import { NavLink, Outlet, Link, useLocation } from 'react-router';
 import { readerVersion } from '#core/readings';
 import { listMedia } from '#data/media';
-import { listTasks } from '#data/tasks';
 import { subjectOf } from '#jobs/queue';
 import { requireProject } from '../server/project.server';
-import { RunningWork } from '../ui/RunningWork';
+import { taskLines } from '../server/taskLines.server';
+import { isActive, RunningWork } from '../ui/RunningWork';
+import { useKeptScreens } from '../ui/useKeptScreens';
 import type { Route } from './+types/project';
 
 export async function loader({ params }: Route.LoaderArgs) {
   const project = await requireProject(params.projectId);
-  const [items, tasks] = await Promise.all([listMedia(project.id, readerVersion), listTasks(project.id)]);
+  const [items, tasks] = await Promise.all([listMedia(project.id, readerVersion), taskLines(project)]);
+  const reading = new Map(tasks.filter((task) => task.kind === 'read' && isActive(task)).map((task) => [task.subject, task]));
   return {
     project: { id: project.id, name: project.name },
-    items: items.map((item) => ({ ...item, state: tasks.find((task) => task.kind === 'read' && task.subject === subjectOf({ hash: item.hash, parameters: item.parameters }) && (task.state === 'queued' || task.state === 'running'))?.state ?? null })),
-    tasks: tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject }) => ({ id, kind, title, state, progress, secondsLeft, sentence, subject })),
+    items: items.map((item) => {
+      const { hash, parameters, nextParameters } = item;
+      const own = reading.get(subjectOf({ hash, parameters }));
+      const next = nextParameters === null ? undefined : reading.get(subjectOf({ hash, parameters: nextParameters }));
+      return { ...item, state: (next ?? own)?.state ?? null, waits: (next ?? own)?.waits ?? null, nextTask: next?.id ?? null };
+    }),
+    tasks,
   };
 }
 
@@ -26,15 +33,16 @@ export const meta = ({ loaderData }: Route.MetaArgs) => [{ title: loaderData ? `
 
 export default function Project({ loaderData }: Route.ComponentProps) {
   const { project, tasks } = loaderData;
+  useKeptScreens();
   // Shorts are reels too.
   const shorts = /\/(shorts|variants)(\/|$)/.test(useLocation().pathname);
   return (
-    <div className="flex h-screen flex-col">
+    <div className="flex h-screen flex-col overflow-clip">
       <header className="flex h-11 shrink-0 items-stretch border-b border-line px-4">
         <Link to="/" className="mr-8 flex items-center text-base font-semibold" title="All projects">{project.name}</Link>
         <nav aria-label="Places" className="flex gap-6">
           {places.map(([path, label]) => (
-            <NavLink key={path} to={path} className={({ isActive }) => `flex items-center border-b-2 text-sm ${isActive || (path === 'reels' && shorts) ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`}>{label}</NavLink>
+            <NavLink key={path} to={path} className={({ isActive, isPending }) => `flex items-center border-b-2 text-sm ${isPending ? 'animate-pulse border-muted text-text' : isActive || (path === 'reels' && shorts) ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`}>{label}</NavLink>
           ))}
         </nav>
         <RunningWork projectId={project.id} initial={tasks} />

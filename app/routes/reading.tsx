@@ -1,21 +1,20 @@
 import { ArrowLeft } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { data, Link, useFetcher, useOutletContext } from 'react-router';
+import { data, Link, useFetcher, useOutletContext, useParams } from 'react-router';
 import { readerVersion, readingDefaults, summarySentence, type ReadingRules } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
-import { findMedia, keyOf, setReadingRange } from '#data/media';
+import { findMedia } from '#data/media';
 import { listPeople } from '#data/people';
 import { saveRules } from '#data/projects';
-import { findReading } from '#data/readings';
 import { loadTranscript } from '#data/words';
-import { enqueueReading } from '#jobs/queue';
 import { ReadingRangeDto, RulesDto } from '../forms/dto';
 import { RunLanes, TraceCharts } from '../page/ReportCharts';
 import { RulesPanel } from '../page/RulesPanel';
 import { useReport } from '../page/useReport';
 import { parseLength } from '../page/MomentsBar';
 import { requireProject } from '../server/project.server';
+import { readRange } from '../server/readRange.server';
 import { check } from '../server/validate.server';
 import { Button, inputLook } from '../ui/controls';
 import { Column } from '../ui/Column';
@@ -65,16 +64,15 @@ export async function action({ params, request }: Route.ActionArgs) {
   if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
   const { from = null, to = null } = checked.value;
   if (to !== null && to - (from ?? 0) < 1) return data({ problem: 'The range must be at least a second long.' }, { status: 422 });
-  await setReadingRange(project.id, item.id, from === 0 ? null : from, to);
-  const row = (await findMedia(item.id))!;
-  if (!(await findReading(keyOf(row), readerVersion))) await enqueueReading(project.id, keyOf(row), row.name);
-  return { problem: null };
+  const problem = await readRange(item, from === 0 ? null : from, to);
+  return problem ? data({ problem }, { status: 422 }) : { problem: null };
 }
 
 export default function ReadingReport({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const item = items.find((each) => each.id === params.mediaId);
-  if (!item?.probe) return <p className="p-8 text-muted" role="status">{item?.problem ?? 'This item was not read yet; its report shows here as soon as it is.'}</p>;
+  if (!item) return <p className="p-8 text-muted" role="status">This item is not in the project any more.</p>;
+  if (!item.probe) return <Unread key={item.id} item={item} projectId={params.projectId} />;
   return <Loaded key={item.id} item={item} probe={item.probe} loaderData={loaderData} projectId={params.projectId} />;
 }
 
@@ -137,11 +135,38 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
   );
 }
 
+/** A file before its first reading: what it waits for, and which stretch of it is worth reading at all. */
+function Unread({ item, projectId }: { item: Item; projectId: string }) {
+  const states = { running: 'This file is being read; its report shows here as soon as it is.', queued: `This file ${item.waits ?? 'waits to be read'}.` };
+  return (
+    <main className="min-w-0 flex-1 overflow-y-auto px-4 pb-6">
+      <div className="flex h-12 items-center gap-3">
+        <Link to={`/projects/${projectId}/footage`} className="text-muted hover:text-text" aria-label="Back to the footage"><ArrowLeft size={16} /></Link>
+        <h1 className="truncate text-base font-semibold">{item.name}</h1>
+      </div>
+      <p className={item.problem ? 'text-shake' : 'text-muted'} role="status">{item.problem ?? (item.state === 'running' || item.state === 'queued' ? states[item.state] : 'This file was not read yet.')}</p>
+      <div className="max-w-md"><RangeForm item={item} /></div>
+    </main>
+  );
+}
+
+/** "2:00 to the end", for a stretch that is being read. */
+const rangeWords = (from: number | null, to: number | null) =>
+  from === null && to === null ? 'the whole file' : `${from === null ? 'the start' : formatClock(from)} to ${to === null ? 'the end' : formatClock(to)}`;
+
 function RangeForm({ item }: { item: Item }) {
   const fetcher = useFetcher<{ problem: string | null }>();
+  const canceller = useFetcher();
+  const { projectId } = useParams();
   return (
     <fetcher.Form method="post" className="mt-5 border-t border-line pt-3">
       <h2 className="text-xs text-muted">Reading range</h2>
+      {item.nextTask && (
+        <p role="status" className="mt-2 flex items-center gap-3 rounded-md bg-raised px-3 py-1.5 text-text">
+          <span>{rangeWords(item.nextFrom, item.nextTo)} {item.state === 'running' ? 'is being read' : (item.waits ?? 'waits to be read')}; until then the reading before stays.</span>
+          <button type="button" className="ml-auto shrink-0 underline" onClick={() => void canceller.submit({ cancel: item.nextTask! }, { method: 'post', action: `/projects/${projectId}/tasks` })}>Cancel</button>
+        </p>
+      )}
       <div className="mt-2 flex items-center gap-2">
         <label className="flex items-center gap-2">From <input name="from" aria-label="Read from" className={`${inputLook} tabular w-20`} placeholder="start" defaultValue={item.readFrom === null ? '' : formatClock(item.readFrom)} /></label>
         <label className="flex items-center gap-2">to <input name="to" aria-label="Read to" className={`${inputLook} tabular w-20`} placeholder="end" defaultValue={item.readTo === null ? '' : formatClock(item.readTo)} /></label>

@@ -3,8 +3,8 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { data, Link, redirect, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { compareReels, snapKinds, type SnapKind } from '#core/reel';
-import { formatClock, framesToSeconds } from '#core/time';
+import { applyCommand, compareReels, snapKinds, type ReelCommand, type SnapKind } from '#core/reel';
+import { formatClock } from '#core/time';
 import { downbeats } from '#core/sound';
 import { readerVersion } from '#core/readings';
 import { listTables } from '#data/looks';
@@ -148,9 +148,14 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
     const { clip } = desk;
     if (!two || !clip) return;
     const [target, there]: [typeof lower, Which] = which === 'upper' ? [lower, 'lower'] : [upper, 'upper'];
-    const seconds = (frames: number) => framesToSeconds(frames, desk.rate);
-    if (!target.put('append', [{ media: clip.media, start: seconds(clip.sourceIn), end: seconds(clip.sourceIn + clip.frames), name: clip.name }])) return;
-    if (move && desk.live.edit({ type: 'handOver', clip: clip.id })) did(which, there);
+    const carried = desk.takeUpChosen();
+    if (!carried || !desk.document) return;
+    const gone = carried.pieces.map((piece): ReelCommand => ({ type: 'handOver', clip: piece.clip.id }));
+    const leave: ReelCommand = gone.length === 1 ? gone[0]! : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
+    // What cannot leave is not put into the other reel either; the edit says why.
+    if (move && !applyCommand(desk.document, leave, desk.sources).ok) return void desk.live.edit(leave);
+    if (!target.putCarried('append', carried)) return;
+    if (move && desk.live.edit(leave)) did(which, there);
     else did(there);
   };
   // The history is asked for while it is looked at, and follows what is done to the reel.

@@ -1,6 +1,6 @@
 import { data } from 'react-router';
 import { applyCommand, type ReelCommand } from '#core/reel';
-import { loadRevision, saveRevision, stepRevision } from '#data/reels';
+import { loadRevision, saveRevision, stepRevision, type OpenReel } from '#data/reels';
 import { ReelEditDto } from '../forms/reelDto';
 import { checkCommand } from '../server/checkCommand.server';
 import { requireReel, sourcesOf } from '../server/reel.server';
@@ -21,12 +21,19 @@ export async function action({ params, request }: Route.ActionArgs) {
   const refuse = (problem: string) => data({ reel, problem }, { status: 422 });
   const checked = check(ReelEditDto, await request.json().catch(() => null));
   if (!checked.ok) return refuse(Object.values(checked.problems)[0]!);
-  const { head, step, restore } = checked.value;
+  const { id, head, step, restore } = checked.value;
   const now = () => requireReel(params.projectId, params.reelId);
-  const conflict = async () => data({ reel: await now(), problem: 'This reel was changed in another window. It is shown anew; please do that again.' }, { status: 409 });
+  // The answer to this edit was lost on its way, or two windows sent what was left over.
+  const known = (stood: OpenReel) => id !== undefined && stood.lastEdit === id;
+  const conflict = async () => {
+    const stood = await now();
+    if (known(stood)) return { reel: stood, problem: null };
+    return data({ reel: stood, problem: 'This reel was changed in another window. It is shown anew; please do that again.' }, { status: 409 });
+  };
+  if (known(reel)) return { reel, problem: null };
   if (head !== reel.head) return conflict();
   if (step) {
-    if (await stepRevision(reel.id, step)) return { reel: await now(), problem: null };
+    if (await stepRevision(reel.id, step, id)) return { reel: await now(), problem: null };
     return refuse(step === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.');
   }
   let command: ReelCommand;
@@ -44,5 +51,5 @@ export async function action({ params, request }: Route.ActionArgs) {
   }
   const result = applyCommand(reel.document, command, await sourcesOf(reel.projectId));
   if (!result.ok) return refuse(result.reason);
-  return (await saveRevision(reel.id, head, result.reel, stored)) ? { reel: await now(), problem: null } : conflict();
+  return (await saveRevision(reel.id, head, result.reel, stored, id)) ? { reel: await now(), problem: null } : conflict();
 }

@@ -1,6 +1,7 @@
 import { approximateCanvas, captionFonts, captionLines, captionRules, captionsAss, type HeardWord } from '#core/captions';
 import { captionCues, wordsInReel, writeAss, writeChapters, writeEdl, writeOtio, writePieces, writeSrt, writeVtt, type SourceInfo } from '#core/formats';
 import { clipsOf, type Reel } from '#core/reel';
+import { hasDropFrame } from '#core/time';
 import { loadSpoken } from '#data/words';
 import type { Word } from '#core/words';
 import { documentSources, requireReel } from '../server/reel.server';
@@ -9,7 +10,7 @@ import type { Route } from './+types/reelExport';
 /** Documents a reel can be taken away as, by their ending. */
 const writers: Record<string, { type: string; write(reel: Reel, sources: SourceInfo[], words: () => Promise<(media: string) => readonly Word[]>): string | Promise<string> }> = {
   otio: { type: 'application/json', write: writeOtio },
-  edl: { type: 'text/plain', write: (reel, sources) => writeEdl(reel, sources, { drop: reel.rate.den === 1001 && reel.rate.num >= 30000 }) },
+  edl: { type: 'text/plain', write: (reel, sources) => writeEdl(reel, sources, { drop: hasDropFrame(reel.rate) }) },
   csv: { type: 'text/csv', write: writePieces },
   chapters: { type: 'text/plain', write: writeChapters },
   srt: { type: 'text/plain', write: async (reel, _, words) => writeSrt(captionCues(wordsInReel(reel, await words()), reel.captions?.letters)) },

@@ -24,6 +24,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   const { wish, material, because, thumbs } = set.document;
   return {
     id: set.id, mediaId: set.mediaId, wish, material, because, thumbs, more: inOrder(set.document).length - shown.length, words: transcript.words,
+    putAway: set.document.shorts.filter((short) => thumbs[short.id] === 'down').map(({ id, title }) => ({ id, title })),
     shorts: shown.flatMap((short, index) => (reels[index] ? [{ ...short, reel: reels[index] }] : [])),
     styles: styles.map(({ id, name, shared, projectId, document }) => ({ id, name, shared, own: projectId === project.id, document })),
   };

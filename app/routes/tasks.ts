@@ -1,12 +1,13 @@
-import { listTasks, requestCancel } from '#data/tasks';
+import { requestCancel } from '#data/tasks';
 import { isId } from '#data/projects';
 import { requireProject } from '../server/project.server';
+import { taskLines } from '../server/taskLines.server';
 import type { Route } from './+types/tasks';
 
 /** The running work; the top bar asks for it once a second while something runs. */
 export async function loader({ params }: Route.LoaderArgs) {
   const project = await requireProject(params.projectId);
-  return (await listTasks(project.id)).map(({ id, kind, title, state, progress, secondsLeft, sentence, subject }) => ({ id, kind, title, state, progress, secondsLeft, sentence, subject }));
+  return taskLines(project);
 }
 
 export async function action({ params, request }: Route.ActionArgs) {

@@ -50,5 +50,12 @@ function cleanName(name: string): string {
   return plain.slice(-200) || 'unnamed';
 }
 
-export const loader = ({ request }: Route.LoaderArgs) => server().handleWeb(request);
-export const action = ({ request }: Route.ActionArgs) => server().handleWeb(request);
+/** The upload server allows every site to call it; ours is for its own pages. */
+async function handle(request: Request): Promise<Response> {
+  const answer = await server().handleWeb(request);
+  const headers = new Headers([...answer.headers].filter(([name]) => !name.toLowerCase().startsWith('access-control-')));
+  return new Response(answer.body, { status: answer.status, statusText: answer.statusText, headers });
+}
+
+export const loader = ({ request }: Route.LoaderArgs) => handle(request);
+export const action = ({ request }: Route.ActionArgs) => handle(request);

@@ -4,6 +4,7 @@ import { clashes, countVariants, fileNames, joinReels, mainTrack, variants } fro
 import { createReel, listReels, openReel } from '#data/reels';
 import { VariantsDto } from '../forms/deliveryDto';
 import { requireProject } from '../server/project.server';
+import { sourcesOf } from '../server/reel.server';
 import { renderShorts } from '../server/renderReel.server';
 import { check } from '../server/validate.server';
 import { VariantsScreen } from '../variants/VariantsScreen';
@@ -33,8 +34,9 @@ export async function action({ params, request }: Route.ActionArgs) {
   const names = fileNames(combinations.map((pieces) => ({ title: pieces.map((piece) => piece.name).join(' '), pieces: pieces.map((piece) => piece.name) })), pattern);
   const twice = clashes(names);
   if (twice.length) return refuse(`Two variants would be called “${twice[0]!}”. Put {n} into the pattern.`);
+  const sources = await sourcesOf(project.id);
   const made: string[] = [];
-  for (const [index, pieces] of combinations.entries()) made.push(await createReel(project.id, joinReels(names[index]!, pieces.map((piece) => reels.get(piece.id)!), randomUUID)));
+  for (const [index, pieces] of combinations.entries()) made.push(await createReel(project.id, joinReels(names[index]!, pieces.map((piece) => reels.get(piece.id)!), randomUUID, sources)));
   if (!render) return redirect(`/projects/${project.id}/reels`);
   await renderShorts(project.id, made, { shape: null, lines: null, quality: 'good', pattern: '{title}' });
   return redirect(`/projects/${project.id}/outputs`);

@@ -4,6 +4,7 @@ import type { Fit, Framing, FramingSubject } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
+import { ask } from '../ui/ask';
 
 interface FramePanelProps {
   desk: ReelDesk;
@@ -29,7 +30,7 @@ export function FramePanel({ desk, framing, busy, problem, act, onFrame }: Frame
   useEffect(() => {
     if (!media || player.playing) return;
     const stop = new AbortController();
-    fetch(`/media/${media}/framing?at=${rounded}`, { signal: stop.signal }).then(async (answer) => answer.ok && setThings((await answer.json()) as Thing[]), () => undefined);
+    ask(`/media/${media}/framing?at=${rounded}`, stop.signal, async (answer) => answer.ok && setThings((await answer.json()) as Thing[]));
     return () => stop.abort();
   }, [media, rounded, player.playing]);
   if (!reel || !clip) return null;

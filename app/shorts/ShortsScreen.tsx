@@ -1,6 +1,6 @@
 import { ArrowLeft, Redo2, RefreshCw, Undo2, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useFetcher, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { StringOut, formatClock, framesToSeconds, type Range } from '#core/time';
@@ -60,9 +60,24 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
   const choose = (id: string) => { player.pause(); setMarked(null); setLook(null); setSearch((now) => { now.set('short', id); return now; }, { replace: true, preventScrollReset: true }); };
   const step = (by: number) => { const next = shorts[(short ? shorts.indexOf(short) : 0) + by]; if (next) choose(next.id); };
   const send = (body: object) => void sender.submit(body as never, { method: 'post', action: address, encType: 'application/json' });
+  /** Shorts that were put away on this visit, the last one at the end. */
+  const putAway = useRef<{ id: string; at: number }[]>([]);
+  const bringBack = (id: string) => {
+    putAway.current = putAway.current.filter((each) => each.id !== id);
+    send({ intent: 'thumb', id, thumb: null });
+  };
   const thumb = (id: string, value: Thumb | null) => {
     send({ intent: 'thumb', id, thumb: value });
-    if (value === 'down') toast(set.more > 0 ? 'Put away; the next best comes up.' : 'Put away.', { action: { label: 'Take back', onClick: () => send({ intent: 'thumb', id, thumb: null }) } });
+    if (value !== 'down') return;
+    putAway.current.push({ id, at: Date.now() });
+    toast(set.more > 0 ? 'Put away; the next best comes up.' : 'Put away.', { action: { label: 'Take back', onClick: () => bringBack(id) } });
+  };
+  const lastPutAway = () => putAway.current.at(-1) ?? null;
+  /** What was done last is taken back first, also a short that was put away. */
+  const undo = () => {
+    const last = lastPutAway();
+    if (last && last.at >= Math.max(live.lastEdit(), desk.spoken.lastChange())) bringBack(last.id);
+    else history.undo();
   };
   const move = (id: string, before: string) => {
     const ids = set.shorts.map((each) => each.id).filter((each) => each !== id);
@@ -112,7 +127,7 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
 
   useShortcuts({
     play: () => (player.playing ? player.pause() : player.play()), frameBack: () => player.seek(player.time - desk.step), frameOn: () => player.seek(player.time + desk.step), secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1), toStart: () => player.seek(0), toEnd: () => player.seek(desk.total),
-    previous: () => step(-1), next: () => step(1), thumbUp: () => short && thumb(short.id, set.thumbs[short.id] === 'up' ? null : 'up'), thumbDown: () => short && thumb(short.id, 'down'), takeOut: () => act(desk.actions.takeOut), addMarked, undo: history.undo, redo: history.redo,
+    previous: () => step(-1), next: () => step(1), thumbUp: () => short && thumb(short.id, set.thumbs[short.id] === 'up' ? null : 'up'), thumbDown: () => short && thumb(short.id, 'down'), takeOut: () => act(desk.actions.takeOut), addMarked, undo, redo: history.redo,
     panelWhyShort: () => setTab('why'), panelCaptions: () => setTab('captions'), panelFrame: () => setTab('frame'), panelStyle: () => setTab('style'), fullScreen: () => document.querySelector<HTMLButtonElement>('[data-fullscreen]')?.click(), help: () => setHelp(true),
   });
   const name = item?.name.replace(/\.\w+$/, '') ?? 'a recording that is gone';
@@ -127,14 +142,15 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
           <span className="tabular whitespace-nowrap text-muted" data-testid="shorts-count">{shorts.length} of {set.shorts.length < set.wish.count && shorts.length === set.shorts.length ? `${set.wish.count} wished` : set.shorts.length} · {set.wish.minSeconds} to {set.wish.maxSeconds} s · {set.wish.shape}</span>
           <span className="ml-auto flex items-center gap-2">
             <select aria-label="Show only" className={`${inputLook} !h-[30px] w-28`} value={filter} onChange={(event) => { event.currentTarget.blur(); setFilter(event.target.value as Filter); }}><option value="">all of them</option><option value="praised">praised</option>{shortParts.map((part) => <option key={part} value={part}>more {partNames[part].toLowerCase()}</option>)}</select>
-            <IconButton label="Take back" keys="Ctrl Z" disabled={!live.reel?.canUndo && desk.spoken.lastChange() === 0} onClick={history.undo}><Undo2 size={16} /></IconButton>
+            <IconButton label="Take back" keys="Ctrl Z" disabled={!live.reel?.canUndo && desk.spoken.lastChange() === 0 && lastPutAway() === null} onClick={undo}><Undo2 size={16} /></IconButton>
             <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo()} onClick={history.redo}><Redo2 size={16} /></IconButton>
+            {set.putAway.length > 0 && <PutAway shorts={set.putAway} onBack={bringBack} />}
             <FindAgain set={set} items={items} projectId={projectId} />
             <RenderShorts shorts={set.shorts} chosen={short?.id ?? ''} address={address} projectId={projectId} />
           </span>
         </div>
         {problem && <p role="alert" className="mx-4 mb-1 flex items-center rounded-md bg-raised px-3 py-2 text-shake">{problem}<button type="button" className="ml-auto text-muted hover:text-text" aria-label="Put this message away" onClick={live.forgetProblem}><X size={14} /></button></p>}
-        {shorts.length === 0 ? <p className="px-4 py-6 text-muted">{set.shorts.length === 0 ? 'All of them were put away. “Find again” looks anew.' : 'None of them is like that. Show all of them again at the top.'}</p> : <ShortCards shorts={shorts} chosen={short?.id ?? ''} live={reel} item={item} words={desk.spoken.words.get(set.mediaId)?.words ?? set.words} thumbs={set.thumbs} projectId={projectId} onChoose={choose} onThumb={thumb} onMove={move} />}
+        {shorts.length === 0 ? <p className="px-4 py-6 text-muted">{set.shorts.length === 0 ? 'All of them were put away. “Put away” brings each back; “Find again” looks anew.' : 'None of them is like that. Show all of them again at the top.'}</p> : <ShortCards shorts={shorts} chosen={short?.id ?? ''} live={reel} item={item} words={desk.spoken.words.get(set.mediaId)?.words ?? set.words} thumbs={set.thumbs} projectId={projectId} onChoose={choose} onThumb={thumb} onMove={move} />}
         <div className="flex h-9 shrink-0 items-center gap-3 border-t border-line px-4">
           <h2 className="truncate text-sm font-semibold">{reel ? `Where “${reel.name}” comes from` : 'Where it comes from'}</h2>
           {marked ? <><span className="tabular text-muted">{formatClock(marked.start, true)} to {formatClock(marked.end, true)}</span><Button className="!h-7" keys="Enter" onClick={addMarked}>Add it to the short</Button><Button look="quiet" className="!h-7" onClick={() => setMarked(null)}>Clear</Button></> : <span className="truncate text-xs text-muted">Drag to mark a stretch and add it; drag an edge to make a piece longer or shorter.</span>}
@@ -154,6 +170,30 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
       </Column>
       <KeySheet open={help} onOpenChange={setHelp} sets={[['Shorts', keySets.shorts]]} />
     </div>
+  );
+}
+
+/** Shorts that were put away, each to be brought back. */
+function PutAway({ shorts, onBack }: { shorts: readonly { id: string; title: string }[]; onBack(id: string): void }) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button>{shorts.length} put away</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="z-50 max-h-[60vh] w-80 overflow-y-auto rounded-md border border-line bg-raised p-3 text-sm shadow-xl">
+          <h2 className="text-xs text-muted">Put away</h2>
+          <ul>
+            {shorts.map(({ id, title }) => (
+              <li key={id} className="flex items-center gap-3 py-1">
+                <span className="truncate">{title}</span>
+                <button type="button" className="ml-auto shrink-0 underline hover:text-text" onClick={() => onBack(id)}>Bring back</button>
+              </li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 

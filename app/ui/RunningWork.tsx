@@ -1,8 +1,10 @@
-import { Check, Loader, TriangleAlert, X } from 'lucide-react';
+import { Check, Hourglass, Loader, TriangleAlert, Unplug, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import { useFetcher, useRevalidator } from 'react-router';
 import { formatClock } from '#core/time';
+import { useAway } from './connection';
+import { usePolledTasks, useTasks } from './useTasks';
 
 export interface TaskLine {
   id: string;
@@ -13,35 +15,33 @@ export interface TaskLine {
   secondsLeft: number | null;
   sentence: string | null;
   subject: string;
+  /** What it waits for, while it does. */
+  waits: string | null;
 }
 
-const active = (task: TaskLine) => task.state === 'queued' || task.state === 'running';
+export const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
 export const words = { frame: 'Framing', post: 'Posting', fetch: 'Bringing in', hear: 'Finding the beats of', match: 'Matching the sound of', read: 'Reading', render: 'Rendering', words: 'Hearing words of', sync: 'Bringing into step' };
 const stateWords: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
 
 /** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */
 export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
-  const left = tasks.filter(active).map((task) => task.secondsLeft);
+  const left = tasks.filter(isActive).map((task) => task.secondsLeft);
   const known = left.filter((seconds): seconds is number => seconds !== null);
   return known.length && known.length === left.length ? known.reduce((sum, seconds) => sum + seconds, 0) : null;
 }
 
 /** The work at the right of the top bar, and the list of tasks it opens. */
 export function RunningWork({ projectId, initial }: { projectId: string; initial: TaskLine[] }) {
-  const fetcher = useFetcher<TaskLine[]>({ key: 'tasks' });
+  const away = useAway();
   const cancel = useFetcher();
   const { revalidate } = useRevalidator();
-  const tasks = fetcher.data ?? initial;
-  const running = tasks.filter(active);
+  const tasks = useTasks(projectId) ?? initial;
+  const running = tasks.filter(isActive);
   const failed = tasks.filter((task) => task.state === 'failed');
   // Something new to show: a task began or ended, or said that a part of it is there.
   const states = tasks.map((task) => `${task.id} ${task.state} ${task.sentence ?? ''}`).join();
   const seen = useRef(states);
-  const load = fetcher.load;
-  useEffect(() => {
-    const timer = setInterval(() => void load(`/projects/${projectId}/tasks`), running.length ? 1000 : 5000);
-    return () => clearInterval(timer);
-  }, [load, projectId, running.length]);
+  usePolledTasks(projectId, running.length || away ? 1000 : 5000);
   useEffect(() => {
     if (states !== seen.current) void revalidate();
     seen.current = states;
@@ -53,12 +53,16 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
   return (
     <Popover.Root>
       <Popover.Trigger className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text" title="Running work">
-        {first ? (
+        {away ? (
+          <span role="alert" className="flex items-center gap-2 text-shake"><Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it is back.</span>
+        ) : first?.state === 'queued' ? (
+          <><Hourglass size={15} aria-hidden /><span role="status" className="max-w-md truncate">“{first.title}” {first.waits ?? 'waits for its turn'}</span></>
+        ) : first ? (
           <>
             <Loader size={15} className="animate-spin" aria-hidden />
-            <span role="status">{words[first.kind]} {running.length > 1 ? `${batch.length - batch.filter(active).length + 1} of ${batch.length}` : first.title}</span>
+            <span role="status">{words[first.kind]} {batch.filter(isActive).length > 1 ? `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}` : first.title}</span>
             <span className="h-1 w-20 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} /></span>
-            <span className="tabular">{left === null ? 'working out time' : `${formatClock(left)} left`}</span>
+            <span className="tabular">{left !== null ? `${formatClock(left)} left` : first.secondsLeft !== null ? `${formatClock(first.secondsLeft)} left for this one` : 'working out time'}</span>
           </>
         ) : failed.length ? (
           <><TriangleAlert size={15} aria-hidden /> {failed.length} {failed.length === 1 ? 'task' : 'tasks'} failed</>
@@ -69,7 +73,7 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={6} className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl">
           {tasks.length === 0 && <p className="p-2 text-muted">Nothing is running. Bring in footage and its reading shows here.</p>}
-          {[...running, ...tasks.filter((task) => !active(task)).reverse()].map((task) => (
+          {[...running, ...tasks.filter((task) => !isActive(task)).reverse()].map((task) => (
             <div key={task.id} className="flex items-center gap-3 rounded px-2 py-1.5">
               <div className="min-w-0 flex-1">
                 <div className="flex justify-between gap-2">
@@ -77,9 +81,10 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
                   <span className="tabular shrink-0 text-xs text-muted">{task.state === 'running' ? `${Math.round(task.progress * 100)} %` : stateWords[task.state]}</span>
                 </div>
                 {task.state === 'running' && <div className="mt-1 h-1 overflow-hidden rounded bg-line"><div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} /></div>}
+                {task.waits && <p className="text-xs text-muted">{task.waits}</p>}
                 {task.sentence && task.state !== 'cancelled' && <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>}
               </div>
-              {active(task) && (
+              {isActive(task) && (
                 <button aria-label={`Cancel ${task.title}`} title="Cancel" className="rounded p-1 text-muted hover:bg-line hover:text-text" onClick={() => void cancel.submit({ cancel: task.id }, { method: 'post', action: `/projects/${projectId}/tasks` })}>
                   <X size={15} />
                 </button>

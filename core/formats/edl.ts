@@ -14,7 +14,9 @@ export interface EdlOptions {
  */
 export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = false }: EdlOptions = {}): string {
   const { rate } = reel;
-  const code = (frames: number) => formatTimecode(frames, rate, drop);
+  // A transition may show a frame before the first: a photo has none there, and a film holds its first one.
+  const code = (frames: number) => formatTimecode(Math.max(0, frames), rate, drop);
+  const firstFrame = (segment: Segment) => Math.max(0, secondsToFrames(segment.sourceSeconds, rate));
   // Programs begin at one hour. Common practice, no source.
   const start = parseTimecode(drop ? '01:00:00;00' : '01:00:00:00', rate);
   const names = reelNames(sources);
@@ -42,11 +44,11 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
       const { from: gone, to } = crossing?.cross ?? { from: null, to: segment };
       const begin = crossing?.startFrame ?? segment.startFrame;
       const record = `${code(start + begin)} ${code(start + segment.startFrame + segment.frames)}`;
-      const from = secondsToFrames(to.sourceSeconds, rate);
+      const from = firstFrame(to);
       const until = from + Math.round((segment.startFrame + segment.frames - begin) * segment.speed);
       const event = next();
       // A dissolve is two lines of one event: where the picture before is left, and what it goes over into.
-      const left = gone && secondsToFrames(gone.sourceSeconds, rate);
+      const left = gone && firstFrame(gone);
       lines.push('', ...(gone ? [`${event}  ${tape(gone.media)} ${channel.padEnd(5)} C        ${code(left!)} ${code(left!)} ${code(start + begin)} ${code(start + begin)}`] : []));
       lines.push(`${event}  ${tape(segment.media)} ${channel.padEnd(5)} ${gone ? `D    ${String(crossing!.frames).padStart(3, '0')}` : 'C       '} ${code(from)} ${code(until)} ${record}`, ...speed(segment, from));
       if (gone) lines.push('* EFFECT NAME: CROSS DISSOLVE', `* FROM CLIP NAME: ${text(gone.name)}`, `* TO CLIP NAME: ${text(segment.name)}`);

@@ -5,7 +5,7 @@ import { locate, type Sources } from './edits/shared';
 import { itemsFrames, mainTrack, reelFrames, speedOf, type Clip, type Reel } from './types';
 
 /** A picture goes out together with the music. Common practice, no source. */
-const fadeSeconds = 1.5;
+export const fadeSeconds = 1.5;
 
 /**
  * Ends a reel where its music ends: what stands beyond is taken out, the piece across the end is trimmed and fades.

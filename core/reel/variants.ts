@@ -1,6 +1,3 @@
-import type { Clip, Reel } from './types';
-import { mainTrack } from './types';
-
 /** Pieces of which one is taken at a time: openings, middles, endings. The same group may stand at several places. */
 export interface VariantGroup {
   name: string;
@@ -68,12 +65,4 @@ export function clashes(names: readonly string[]): string[] {
   const seen = new Map<string, number>();
   for (const name of names) seen.set(name.toLocaleLowerCase(), (seen.get(name.toLocaleLowerCase()) ?? 0) + 1);
   return [...new Set(names.filter((name) => seen.get(name.toLocaleLowerCase())! > 1))];
-}
-
-/** One reel out of several, one after the other: their main tracks with everything that is about their pieces. The first gives shape, rate, captions and the rest. */
-export function joinReels(name: string, reels: readonly Reel[], makeId: () => string): Reel {
-  const first = reels[0]!;
-  const items = reels.flatMap((reel) => mainTrack(reel).items.map((item): Clip | typeof item => (item.kind === 'clip' ? { ...item, id: makeId(), ...(item.fit ?? reel.fit ? { fit: item.fit ?? reel.fit } : {}) } : { ...item, id: makeId() })));
-  const { markers: _, titles: __, moved: ___, ...rest } = first;
-  return { ...rest, name, tracks: [{ kind: 'picture', name: 'Main', items }] };
 }

@@ -1,6 +1,7 @@
 import { framesPerSecond, type Rate } from './rate';
 
-const isDropRate = (rate: Rate) => rate.den === 1001 && (rate.num === 30000 || rate.num === 60000);
+/** Whether drop-frame timecode exists at a rate. */
+export const hasDropFrame = (rate: Rate): boolean => rate.den === 1001 && (rate.num === 30000 || rate.num === 60000);
 
 /**
  * SMPTE ST 12-1 timecode of a frame count. At 30000/1001 (60000/1001) drop-frame counting leaves out labels
@@ -9,7 +10,7 @@ const isDropRate = (rate: Rate) => rate.den === 1001 && (rate.num === 30000 || r
  */
 export function formatTimecode(frame: number, rate: Rate, drop = false): string {
   if (!Number.isInteger(frame) || frame < 0) throw new RangeError(`${frame} is not a frame count`);
-  if (drop && !isDropRate(rate)) throw new RangeError('drop-frame timecode exists at 29.97 and 59.94 only');
+  if (drop && !hasDropFrame(rate)) throw new RangeError('drop-frame timecode exists at 29.97 and 59.94 only');
   const nominal = Math.round(framesPerSecond(rate));
   let label = frame;
   if (drop) {
@@ -36,7 +37,7 @@ export function parseTimecode(text: string, rate: Rate): number {
   const nominal = Math.round(framesPerSecond(rate));
   const drop = match[4] === ';';
   if (minutes > 59 || seconds > 59 || frames >= nominal) throw new RangeError(`"${text}" has a part out of range at ${nominal} frames a second`);
-  if (drop && !isDropRate(rate)) throw new RangeError(`"${text}" is drop-frame, which exists at 29.97 and 59.94 only`);
+  if (drop && !hasDropFrame(rate)) throw new RangeError(`"${text}" is drop-frame, which exists at 29.97 and 59.94 only`);
   const label = ((hours * 60 + minutes) * 60 + seconds) * nominal + frames;
   if (!drop) return label;
   const dropped = nominal / 15;

@@ -2,3 +2,4 @@ export * from './types';
 export * from './sentences';
 export * from './edit';
 export * from './import';
+export * from './language';

@@ -1,3 +1,4 @@
+import { findDoubts, type Doubt } from './doubts';
 import { emptyGrid, tempoOf, type BeatGrid } from './grid';
 import { findMeter } from './meter';
 import { beatSampleRate, fullness, hearNovelty, onsetHz, toneHz, type Novelty } from './novelty';
@@ -7,7 +8,7 @@ import { evenedOnset } from './tempo';
 import { onsetNear, smoothedBeats } from './track';
 
 /** Raised when what is heard changes its meaning; then music is heard again. */
-export const hearingVersion = 1;
+export const hearingVersion = 2;
 
 /** Everything that the product knows about a piece of music. */
 export interface MusicHearing {
@@ -17,6 +18,8 @@ export interface MusicHearing {
   /** How sure the beats are, 0 to 1: share of the half beats that hear something, against the next best count. */
   confidence: number;
   grid: BeatGrid;
+  /** Where the grid may be wrong. */
+  doubts: Doubt[];
   /** Other ways to count it, best first. */
   rivals: { tempo: number; share: number; grid: BeatGrid }[];
   sections: Section[];
@@ -43,7 +46,7 @@ export function hearMusic(samples: Float32Array): MusicHearing {
   const onset = evenedOnset(novelty.onset), low = evenedOnset(novelty.low);
   const peaks = onsetPeaks(onset);
   const energy = energyOf(novelty), wave = waveOf(samples);
-  const nothing: MusicHearing = { durationSeconds: novelty.durationSeconds, tempo: 0, confidence: 0, grid: emptyGrid, rivals: [], sections: [], drops: [], lastHit: null, hits: [], energy, wave };
+  const nothing: MusicHearing = { durationSeconds: novelty.durationSeconds, tempo: 0, confidence: 0, grid: emptyGrid, doubts: [], rivals: [], sections: [], drops: [], lastHit: null, hits: [], energy, wave };
   if (peaks.length < 8) return nothing;
   const found = findRivals(onset, evenedOnset(added(novelty.low, novelty.middle)));
   const best = found[0];
@@ -63,7 +66,7 @@ export function hearMusic(samples: Float32Array): MusicHearing {
   const loudest = peaks.reduce((most, at) => Math.max(most, novelty.onset[at]!), 1e-9);
   const hits = peaks.map((at) => ({ seconds: at / onsetHz, strength: novelty.onset[at]! / loudest })).filter(({ strength }) => strength > 0.25);
   return {
-    ...nothing, tempo: tempoOf(grid), confidence: Math.max(0, Math.min(1, best.score * (1.5 - (found[1]?.score ?? 0) / best.score))), grid,
+    ...nothing, tempo: tempoOf(grid), confidence: Math.max(0, Math.min(1, best.score * (1.5 - (found[1]?.score ?? 0) / best.score))), grid, doubts: findDoubts(found, onset),
     rivals: found.slice(1).filter((rival) => rival.score > best.score * 0.35).slice(0, 4).map((rival) => ({ tempo: rival.bpm, share: rival.score / best.score, grid: gridOf(rival) })),
     sections, drops: findDrops(novelty, sections), lastHit: lastHit(hits), hits: hits.map(({ seconds, strength }) => ({ seconds, strength: Math.round(strength * 1000) / 1000 })),
   };

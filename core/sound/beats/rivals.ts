@@ -19,9 +19,9 @@ const steadyJump = 25, freeJump = 8;
 const alternation = 0.6;
 const slowestBeat = 50, fastestBeat = 220;
 /** An onset this near to a pulse lies on it, in samples (25 ms). */
-const near = 5;
+export const near = 5;
 /** Onset strength at which a pulse surely hears something, in units of its RMS. */
-const sure = 3;
+export const sure = 3;
 
 /**
  * All ways to count the music, best first. Each is tracked over the whole of it in half beats, and weighed by its

@@ -1,0 +1,104 @@
+import 'reflect-metadata';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { materials, shortParts } from '#core/shorts';
+import { shapes } from '#core/reel';
+import { nested } from './reelDto';
+
+/** Rows of a project archive for which no screen has a class of its own. */
+const or = () => ValidateIf((_, value) => value !== null && value !== undefined);
+
+export class MediaRowDto {
+  @IsString() @Length(1, 300) name!: string;
+  @Matches(/^[0-9a-f]{64}$/) file_hash!: string;
+  /** As `rangeParameters` writes it; names a folder of the store. */
+  @Matches(/^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?$/) parameters!: string;
+  @or() @Matches(/^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?$/) next_parameters?: string | null;
+  @or() @IsString() @Length(0, 1000) problem?: string | null;
+}
+class PortraitDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) time!: number;
+}
+export class PersonRowDto {
+  @IsString() @Length(0, 80) name!: string;
+  @IsBoolean() hidden!: boolean;
+  @or() @nested(() => PortraitDto) portrait!: PortraitDto | null;
+  @IsArray() @ArrayMaxSize(100_000) @Matches(/^[0-9a-f-]{36}\/[\d.]{1,20}$/, { each: true }) tracks!: string[];
+}
+export class ColourTableRowDto {
+  @IsString() @Length(1, 200) name!: string;
+  @IsInt() @Min(2) @Max(129) size!: number;
+  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) from!: number[];
+  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) to!: number[];
+}
+
+class RangeDto {
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+}
+class EndingDto {
+  @IsNumber() @Min(0) end!: number;
+  @IsString() @Length(0, 2000) says!: string;
+  @IsIn(['sentence', 'action']) kind!: string;
+}
+const partsOfScore = shortParts.map(String);
+class ShortDto {
+  @IsString() @Length(1, 200) id!: string;
+  @IsUUID('all') media!: string;
+  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => RangeDto) pieces!: RangeDto[];
+  @IsString() @Length(0, 500) title!: string;
+  @IsString() @Length(0, 2000) reason!: string;
+  @IsNumber() score!: number;
+  @IsObject() parts!: Record<string, number>;
+  @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => EndingDto) endings!: EndingDto[];
+  @or() @IsUUID('all') reelId!: string | null;
+}
+class WishDto {
+  @IsInt() @Min(1) @Max(20) count!: number;
+  @IsNumber() @Min(0) @Max(3600) minSeconds!: number;
+  @IsNumber() @Min(0) @Max(3600) maxSeconds!: number;
+  @or() @IsIn(materials) material!: string | null;
+  @IsIn(['stretch', 'pieces']) form!: string;
+  @IsBoolean() cutPauses!: boolean;
+  @IsBoolean() cutRepeats!: boolean;
+  @or() @nested(() => RangeDto) range?: RangeDto;
+  @IsString() @Length(0, 300) request!: string;
+  @IsIn(Object.keys(shapes)) shape!: string;
+  @or() @IsUUID('all') houseStyle!: string | null;
+}
+export class ShortsDocumentDto {
+  @nested(() => WishDto) wish!: WishDto;
+  @IsIn(materials) material!: string;
+  @IsString() @Length(0, 2000) because!: string;
+  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => ShortDto) shorts!: ShortDto[];
+  @IsObject() thumbs!: Record<string, string>;
+  @or() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) order!: string[] | null;
+}
+export const isScore = (parts: Record<string, unknown>): boolean => Object.entries(parts).every(([name, value]) => partsOfScore.includes(name) && Number.isFinite(value));
+
+export class StoredProbeDto {
+  @IsIn(['video', 'sound', 'photo']) kind!: string;
+  @IsNumber() @Min(0) @Max(43_200) durationSeconds!: number;
+  @or() @nested(() => FileRateDto) rate!: FileRateDto | null;
+  @IsInt() @Min(0) @Max(20_000) width!: number;
+  @IsInt() @Min(0) @Max(20_000) height!: number;
+  @IsOptional() @IsInt() @Min(1) @Max(8) orientation?: number;
+  @IsBoolean() hasSound!: boolean;
+  @or() @IsString() @Length(0, 60) videoCodec!: string | null;
+  @or() @IsString() @Length(0, 60) audioCodec!: string | null;
+  @IsString() @Length(0, 200) format!: string;
+}
+class FileRateDto {
+  @IsInt() @Min(1) @Max(1e9) num!: number;
+  @IsInt() @Min(1) @Max(1e9) den!: number;
+}
+export class SheetsDto {
+  @IsOptional() @IsNumber() @Min(0) start?: number;
+  @IsNumber() @Min(0.01) @Max(60) hz!: number;
+  @IsInt() @Min(1) @Max(2000) width!: number;
+  @IsInt() @Min(1) @Max(2000) height!: number;
+  @IsInt() @Min(1) @Max(100) columns!: number;
+  @IsInt() @Min(1) @Max(100) rows!: number;
+  @IsInt() @Min(0) @Max(100_000) count!: number;
+}

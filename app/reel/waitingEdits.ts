@@ -1,0 +1,23 @@
+import { applyCommand, type ReelCommand, type Source } from '#core/reel';
+import type { OpenReel } from '#data/reels';
+
+export type Edit = { command: ReelCommand } | { step: 'undo' | 'redo' } | { restore: number };
+/** An edit that was not confirmed yet; by its id the server knows one that comes twice. */
+export type WaitingEdit = Edit & { id: string };
+
+/**
+ * A reel with the edits that still wait on top, as it will stand once they are saved. What goes through the history is
+ * known to the server only, so that what follows it shows when the server has answered.
+ * @param reel as it was loaded; it may hold the first of the waiting edits already
+ */
+export function withWaiting<T extends OpenReel>(reel: T, waiting: readonly WaitingEdit[], sources: ReadonlyMap<string, Source>): T {
+  let { document } = reel;
+  const done = waiting.findIndex((each) => each.id === reel.lastEdit);
+  for (const each of waiting.slice(done + 1)) {
+    if (!('command' in each)) break;
+    const result = applyCommand(document, each.command, sources);
+    if (!result.ok) break;
+    document = result.reel;
+  }
+  return document === reel.document ? reel : { ...reel, document, canUndo: true, canRedo: false };
+}

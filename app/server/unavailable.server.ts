@@ -1,0 +1,14 @@
+import { databaseAnswers } from '#data/db';
+
+/** A page can say what is wrong; the data of a screen that is shown already had better be asked for again. */
+const isPage = (request: Request): boolean => (request.headers.get('accept') ?? '').includes('text/html');
+
+/**
+ * A fault while the database is away is no fault of the request: the answer becomes 503, and screens keep what they
+ * show and ask again.
+ */
+export async function sayUnavailable(request: Request, answer: Response): Promise<Response> {
+  if (answer.status !== 500 || isPage(request) || (await databaseAnswers())) return answer;
+  await answer.body?.cancel().catch(() => undefined);
+  return new Response('The database does not answer. Nothing that was saved is lost.', { status: 503, headers: { 'Retry-After': '2' } });
+}

@@ -1,0 +1,132 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { SaveQueue, type Keep } from './saveQueue';
+
+/** A browser's storage, of a size. */
+class Store implements Keep {
+  readonly kept = new Map<string, string>();
+  constructor(private readonly room = Infinity) {}
+  getItem = (key: string) => this.kept.get(key) ?? null;
+  removeItem = (key: string) => void this.kept.delete(key);
+  setItem(key: string, value: string) {
+    if (value.length > this.room) throw new DOMException('full', 'QuotaExceededError');
+    this.kept.set(key, value);
+  }
+}
+const settledNow = () => new Promise((wake) => setTimeout(wake, 0));
+const ok = () => new Response('{}');
+
+describe('changes that wait to be saved', () => {
+  let store: Store;
+  let saved: unknown[];
+  /** What the server does with the next requests; saves when it has nothing else to do. */
+  let answers: (() => Response | Promise<Response>)[];
+  let resume: () => void;
+  const open = (onFull?: () => void) => {
+    const queue = new SaveQueue<unknown>('k', store, onFull, () => new Promise<void>((wake) => (resume = wake)));
+    queue.connect({
+      send: async (change) => {
+        const answer = await (answers.shift() ?? ok)();
+        if (answer.ok) saved.push(change);
+        return answer;
+      },
+      settle: async () => undefined,
+    });
+    return queue;
+  };
+  beforeEach(() => {
+    [store, saved, answers, resume] = [new Store(), [], [], () => undefined];
+  });
+
+  it('are sent in order, one at a time, and forgotten only when the server has answered', async () => {
+    let answer: (value: Response) => void = () => undefined;
+    answers.push(() => new Promise<Response>((done) => (answer = done)));
+    const queue = open();
+    for (const change of ['a', 'b', 'c']) queue.add(change);
+    await settledNow();
+    expect([saved, JSON.parse(store.getItem('k')!), queue.state]).toEqual([[], ['a', 'b', 'c'], 'saving']);
+    answer(ok());
+    await settledNow();
+    expect([saved, store.getItem('k'), queue.state]).toEqual([['a', 'b', 'c'], null, 'saved']);
+  });
+  it('survive a reload in the middle: three quick edits of which none was answered', async () => {
+    answers.push(() => new Promise<Response>(() => undefined));
+    const before = open();
+    for (const change of ['trim 1', 'trim 2', 'trim 3']) before.add(change);
+    await settledNow();
+    // The page is gone; the next one finds them all, the first too, since nobody knows whether it arrived.
+    open();
+    await settledNow();
+    expect(saved).toEqual(['trim 1', 'trim 2', 'trim 3']);
+  });
+  it('wait while the server is away or fails for a while, and are sent when it is back', async () => {
+    answers.push(() => Promise.reject(new TypeError('Failed to fetch')), () => new Response('', { status: 503 }));
+    const queue = open();
+    queue.add('a');
+    await settledNow();
+    expect([queue.state, saved]).toEqual(['away', []]);
+    queue.add('b');
+    resume();
+    await settledNow();
+    expect(queue.state).toBe('away');
+    resume();
+    await settledNow();
+    expect([queue.state, saved, store.getItem('k')]).toEqual(['saved', ['a', 'b'], null]);
+  });
+  it('what the server cannot take does not hold up what waits behind it', async () => {
+    answers.push(() => new Response('', { status: 413 }));
+    const queue = open();
+    queue.add('too large');
+    queue.add('b');
+    await settledNow();
+    expect([saved, queue.state]).toEqual([['b'], 'saved']);
+    // One on which the server fails again and again is given up in the end.
+    for (let times = 0; times < 8; times++) answers.push(() => new Response('', { status: 500 }));
+    queue.add('poison');
+    queue.add('c');
+    for (let times = 0; times < 9; times++) {
+      await settledNow();
+      resume();
+    }
+    await settledNow();
+    expect(saved).toEqual(['b', 'c']);
+  });
+  it('a newer change takes the place of one that waits, never of one that is on its way', async () => {
+    let answer: (value: Response) => void = () => undefined;
+    answers.push(() => new Promise<Response>((done) => (answer = done)));
+    const queue = open();
+    const same = (change: { key: string; value: number }) => queue.add(change, (waiting) => (waiting as typeof change).key === change.key);
+    for (const value of [1, 2, 3]) same({ key: 'mix', value });
+    await settledNow();
+    answer(ok());
+    await settledNow();
+    expect(saved).toEqual([{ key: 'mix', value: 1 }, { key: 'mix', value: 3 }]);
+  });
+  it('five megabytes are no matter, and a browser without room for them says so and sends them all the same', async () => {
+    store = new Store(1_000_000);
+    const onFull = vi.fn();
+    const queue = open(onFull);
+    queue.add('x'.repeat(5_000_000));
+    await settledNow();
+    expect([saved.length, onFull.mock.calls.length > 0, queue.state]).toEqual([1, true, 'saved']);
+  });
+  it('what stands damaged in the store is left behind', () => {
+    store.setItem('k', '{not json');
+    expect(open().waiting).toEqual([]);
+  });
+});
+
+describe('how a change is posted', () => {
+  it('without keepalive when it is large: browsers refuse more than 64 KB of such bodies (WHATWG Fetch, 4.6)', async () => {
+    const sent: RequestInit[] = [];
+    vi.stubGlobal('fetch', async (_: string, init: RequestInit) => (sent.push(init), ok()));
+    try {
+      const { postJson } = await import('./saveQueue');
+      await postJson('/x', { value: 'small' });
+      await postJson('/x', { value: 'ä'.repeat(40_000) });
+      expect(sent.map(({ keepalive }) => keepalive)).toEqual([true, false]);
+      expect((sent[1]!.body as string).length).toBeGreaterThan(40_000);
+    } finally {
+      vi.unstubAllGlobals();
+    }
+  });
+});

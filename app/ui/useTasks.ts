@@ -1,0 +1,41 @@
+import { useEffect, useSyncExternalStore } from 'react';
+import { setAway } from './connection';
+import type { TaskLine } from './RunningWork';
+
+/** The tasks of a project as they were last heard of; the top bar asks, other places look on. */
+let known: { projectId: string; tasks: TaskLine[] } | null = null;
+const listeners = new Set<() => void>();
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+};
+
+/** @returns the tasks, or null before they were asked for */
+export const useTasks = (projectId: string): TaskLine[] | null =>
+  useSyncExternalStore(
+    subscribe,
+    () => (known?.projectId === projectId ? known.tasks : null),
+    () => null,
+  );
+
+/** Asks for the tasks again and again; while the server is away, what was heard last stays. */
+export function usePolledTasks(projectId: string, everyMilliseconds: number): void {
+  useEffect(() => {
+    const stop = new AbortController();
+    const ask = async () => {
+      const answer = await fetch(`/projects/${projectId}/tasks`, { signal: stop.signal }).catch(() => null);
+      if (stop.signal.aborted) return;
+      setAway(!answer || answer.status >= 500);
+      if (!answer?.ok) return;
+      const tasks = (await answer.json().catch(() => null)) as TaskLine[] | null;
+      if (!tasks || stop.signal.aborted) return;
+      known = { projectId, tasks };
+      for (const listener of listeners) listener();
+    };
+    const timer = setInterval(() => void ask(), everyMilliseconds);
+    return () => {
+      clearInterval(timer);
+      stop.abort();
+    };
+  }, [projectId, everyMilliseconds]);
+}

@@ -1,0 +1,37 @@
+import { test as base } from '@playwright/test';
+
+export { expect, type Page } from '@playwright/test';
+
+interface Faults {
+  /** Names faults that a test brings about itself: of requests "422 POST /projects/…", else the message. */
+  allow(...patterns: RegExp[]): void;
+  /** Fails a test in which a page reported an error or a request failed that nobody named. */
+  noFaults: void;
+}
+
+/** Pages that were left stop their requests; that is no fault. */
+const stopped = /net::ERR_ABORTED/;
+
+export const test = base.extend<Faults & { faults: { found: string[]; allowed: RegExp[] } }>({
+  faults: async ({}, use) => use({ found: [], allowed: [] }),
+  allow: async ({ faults }, use) => use((...patterns) => void faults.allowed.push(...patterns)),
+  noFaults: [
+    async ({ context, faults }, use, info) => {
+      const { found } = faults;
+      // What a request's answer says is noted with the answer.
+      context.on('console', (message) => message.type() === 'error' && !/^Failed to load resource/.test(message.text()) && found.push(message.text()));
+      context.on('weberror', (error) => found.push(`uncaught: ${error.error().message}`));
+      context.on('requestfailed', (request) => {
+        const reason = request.failure()?.errorText ?? '';
+        if (!stopped.test(reason)) found.push(`${reason} ${request.method()} ${new URL(request.url()).pathname}`);
+      });
+      context.on('response', (answer) => {
+        if (answer.status() >= 400) found.push(`${answer.status()} ${answer.request().method()} ${new URL(answer.url()).pathname}`);
+      });
+      await use();
+      const unexpected = found.filter((fault) => !faults.allowed.some((pattern) => pattern.test(fault)));
+      if (unexpected.length > 0 && info.status === info.expectedStatus) throw new Error(`Faults that the test does not name:\n${[...new Set(unexpected)].join('\n')}`);
+    },
+    { auto: true },
+  ],
+});
