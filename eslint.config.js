@@ -2,7 +2,12 @@ import tseslint from 'typescript-eslint';
 
 /** Which room may import which; tests may look anywhere. Relative paths that leave a room count as imports too. */
 const allowed = {
-  core: [], media: ['core'], data: ['core'], jobs: ['media', 'data', 'core'], cli: ['media', 'core'], app: ['data', 'jobs', 'core'],
+  core: [],
+  media: ['core'],
+  data: ['core'],
+  jobs: ['media', 'data', 'core'],
+  cli: ['media', 'core'],
+  app: ['data', 'jobs', 'core'],
 };
 const rooms = Object.keys(allowed);
 
@@ -12,22 +17,57 @@ const roomRules = rooms.map((room) => {
     files: [`${room}/**/*.{ts,tsx}`],
     ignores: ['**/*.test.{ts,tsx}'],
     rules: {
-      'no-restricted-imports': ['error', {
-        patterns: [
-          ...forbidden.map((other) => ({ regex: `^(#${other}/|(\\.\\./)+${other}/)`, message: `${room} may not import ${other}.` })),
-          ...(room === 'core' ? [{ regex: '^(node:|react|drizzle|pg$|@)', message: 'core is plain TypeScript: no Node, DOM, database or framework.' }] : []),
-          ...(room === 'app' ? [{ regex: '^#jobs/(?!queue$)', message: 'app may only put work into the queue.' }] : []),
-        ],
-      }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...forbidden.map((other) => ({
+              regex: `^(#${other}/|(\\.\\./)+${other}/)`,
+              message: `${room} may not import ${other}.`,
+            })),
+            ...(room === 'core'
+              ? [
+                  {
+                    regex: '^(node:|react|drizzle|pg$|@)',
+                    message: 'core is plain TypeScript: no Node, DOM, database or framework.',
+                  },
+                ]
+              : []),
+            ...(room === 'app'
+              ? [{ regex: '^#jobs/(?!queue$)', message: 'app may only put work into the queue.' }]
+              : []),
+          ],
+        },
+      ],
     },
   };
 });
 
 export default tseslint.config(
-  { ignores: ['node_modules', 'build', '.react-router', 'data/local', 'data/migrations', 'tmp', 'test-results', 'playwright-report', 'demo/media', 'demo/readings'] },
+  {
+    ignores: [
+      'node_modules',
+      'build',
+      '.react-router',
+      'data/local',
+      'data/migrations',
+      'tmp',
+      'test-results',
+      'playwright-report',
+      'demo/media',
+      'demo/readings',
+    ],
+  },
   ...tseslint.configs.recommendedTypeChecked,
   {
-    languageOptions: { parserOptions: { projectService: { allowDefaultProject: ['eslint.config.js', 'media/faceWorker.mjs', 'scripts/completeLock.mjs'] }, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: {
+        projectService: {
+          allowDefaultProject: ['eslint.config.js', 'media/faceWorker.mjs', 'scripts/completeLock.mjs'],
+        },
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     linterOptions: { reportUnusedDisableDirectives: 'off' },
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],

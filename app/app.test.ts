@@ -19,8 +19,15 @@ import { keySets, shortcuts } from './keys';
 
 // Source: RFC 9110, section 14.1.2 (byte ranges).
 it.each([
-  ['bytes=0-499', { start: 0, end: 499 }], ['bytes=500-', { start: 500, end: 999 }], ['bytes=-100', { start: 900, end: 999 }], ['bytes=900-5000', { start: 900, end: 999 }],
-  ['bytes=1000-', 'bad'], ['bytes=5-2', 'bad'], [null, null], ['lines=1-2', null], ['bytes=-', null],
+  ['bytes=0-499', { start: 0, end: 499 }],
+  ['bytes=500-', { start: 500, end: 999 }],
+  ['bytes=-100', { start: 900, end: 999 }],
+  ['bytes=900-5000', { start: 900, end: 999 }],
+  ['bytes=1000-', 'bad'],
+  ['bytes=5-2', 'bad'],
+  [null, null],
+  ['lines=1-2', null],
+  ['bytes=-', null],
 ] as const)('range %s', (header, range) => expect(parseRange(header, 1000)).toEqual(range));
 
 describe('checks what screens send', () => {
@@ -32,17 +39,35 @@ describe('checks what screens send', () => {
     expect(check(NameDto, form)).toMatchObject({ ok: true, value: { name: 'Pond' } });
   });
   it('reaches into lists and objects', () => {
-    expect(check(MakeReelsDto, { reels: [{ name: 'x', pieces: [{ media: 'no', start: 0, end: 1, name: 'y' }] }] })).toMatchObject({ ok: false, problems: { 'reels.0.pieces.0.media': expect.any(String) as string } });
+    expect(
+      check(MakeReelsDto, { reels: [{ name: 'x', pieces: [{ media: 'no', start: 0, end: 1, name: 'y' }] }] }),
+    ).toMatchObject({ ok: false, problems: { 'reels.0.pieces.0.media': expect.any(String) as string } });
     expect(check(MakeReelsDto, { reels: [] })).toMatchObject({ ok: false });
     const mix = { people: 1, talk: 2, action: 3, camera: 4, sound: 5, picture: 600 };
-    expect(check(PickDto, { mix, limits: { shake: 0, blur: 0, dark: 0, frozen: true }, piece: { minSeconds: 1, preferredSeconds: 2, maxSeconds: 3 }, targetSeconds: 60, water: null })).toMatchObject({ ok: false, problems: { 'mix.picture': expect.any(String) as string } });
+    expect(
+      check(PickDto, {
+        mix,
+        limits: { shake: 0, blur: 0, dark: 0, frozen: true },
+        piece: { minSeconds: 1, preferredSeconds: 2, maxSeconds: 3 },
+        targetSeconds: 60,
+        water: null,
+      }),
+    ).toMatchObject({ ok: false, problems: { 'mix.picture': expect.any(String) as string } });
     expect(check(DecisionDto, null).ok).toBe(false);
   });
 });
 
 it('a reading survives the way to the browser', () => {
-  const traces = Object.fromEntries(displayTraceNames.map((name, index) => [name, Float32Array.from([index, index / 3])])) as DisplayTraces;
-  const bytes = encodeReading({ durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', start: 0, end: 0.1, label: 'ä' }], traces, look: Float32Array.of(0.5) });
+  const traces = Object.fromEntries(
+    displayTraceNames.map((name, index) => [name, Float32Array.from([index, index / 3])]),
+  ) as DisplayTraces;
+  const bytes = encodeReading({
+    durationSeconds: 0.2,
+    hz: 10,
+    runs: [{ kind: 'speech', start: 0, end: 0.1, label: 'ä' }],
+    traces,
+    look: Float32Array.of(0.5),
+  });
   const back = decodeReading(bytes.buffer as ArrayBuffer, 'm');
   expect(back).toMatchObject({ id: 'm', durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', label: 'ä' }] });
   for (const name of displayTraceNames) expect(back.traces[name]).toEqual(traces[name]);
@@ -52,8 +77,18 @@ it('a reading survives the way to the browser', () => {
 it('raw measurements survive the way to the browser, without what tells people apart', () => {
   const box = { x: 0.1, y: 0.2, width: 0.3, height: 0.4, score: 0.9, smile: 0.5, descriptor: [1, 2] };
   const raw: RawReading = {
-    durationSeconds: 4, hasPicture: true, hasSound: true, range: { start: 1, end: 3 }, objects: [], faces: [{ time: 0, boxes: [box] }], look: Float32Array.of(0.1), fine: Float32Array.of(0.2, 0.3),
-    traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values: Float32Array.of(1, 2, 3) }], ['sound.voice', { name: 'sound.voice', hz: 31.25, start: 0, values: Float32Array.of(0.5) }]]),
+    durationSeconds: 4,
+    hasPicture: true,
+    hasSound: true,
+    range: { start: 1, end: 3 },
+    objects: [],
+    faces: [{ time: 0, boxes: [box] }],
+    look: Float32Array.of(0.1),
+    fine: Float32Array.of(0.2, 0.3),
+    traces: new Map([
+      ['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values: Float32Array.of(1, 2, 3) }],
+      ['sound.voice', { name: 'sound.voice', hz: 31.25, start: 0, values: Float32Array.of(0.5) }],
+    ]),
   };
   const back = decodeRaw(encodeRaw(raw).buffer as ArrayBuffer);
   expect(back.traces.get('camera.dx')).toEqual(raw.traces.get('camera.dx'));
@@ -66,20 +101,37 @@ it('raw measurements survive the way to the browser, without what tells people a
 describe('what the reading report and the people screen send', () => {
   it('sensitivities: the usual ones pass, impossible ones are named', () => {
     expect(check(RulesDto, readingDefaults).ok).toBe(true);
-    expect(check(RulesDto, { ...readingDefaults, silence: { thresholdDb: -40, minSeconds: 0.5, padSeconds: 0.1 } }).ok).toBe(true);
-    expect(check(RulesDto, { ...readingDefaults, silence: { thresholdDb: 'loud', minSeconds: 0.5, padSeconds: 0 } })).toMatchObject({ ok: false, problems: { 'silence.thresholdDb': expect.any(String) as string } });
-    expect(check(RulesDto, { ...readingDefaults, camera: { ...readingDefaults.camera, shakyFrom: 2 } })).toMatchObject({ problems: { 'camera.shakyFrom': expect.any(String) as string } });
+    expect(
+      check(RulesDto, { ...readingDefaults, silence: { thresholdDb: -40, minSeconds: 0.5, padSeconds: 0.1 } }).ok,
+    ).toBe(true);
+    expect(
+      check(RulesDto, { ...readingDefaults, silence: { thresholdDb: 'loud', minSeconds: 0.5, padSeconds: 0 } }),
+    ).toMatchObject({ ok: false, problems: { 'silence.thresholdDb': expect.any(String) as string } });
+    expect(check(RulesDto, { ...readingDefaults, camera: { ...readingDefaults.camera, shakyFrom: 2 } })).toMatchObject({
+      problems: { 'camera.shakyFrom': expect.any(String) as string },
+    });
     expect(check(RulesDto, {}).ok).toBe(false);
   });
   it('persons are named by their id, found ones by file and track', () => {
-    const form = (person: string) => { const data = new FormData(); data.set('intent', 'hide'); data.set('person', person); return data; };
+    const form = (person: string) => {
+      const data = new FormData();
+      data.set('intent', 'hide');
+      data.set('person', person);
+      return data;
+    };
     const id = '0b0a7000-0000-4000-8000-000000000001';
     expect([id, `auto:${id}/12.0`].map((person) => check(PersonDto, form(person)).ok)).toEqual([true, true]);
-    for (const wrong of ['', 'auto:', "'; drop table people", `${id}/../x`]) expect(check(PersonDto, form(wrong)).ok).toBe(false);
+    for (const wrong of ['', 'auto:', "'; drop table people", `${id}/../x`])
+      expect(check(PersonDto, form(wrong)).ok).toBe(false);
   });
   it('a single parted appearance is a list as well', () => {
     const data = new FormData();
-    for (const [key, value] of [['intent', 'split'], ['person', '0b0a7000-0000-4000-8000-000000000001'], ['tracks', 'm/1.0']] as const) data.set(key, value);
+    for (const [key, value] of [
+      ['intent', 'split'],
+      ['person', '0b0a7000-0000-4000-8000-000000000001'],
+      ['tracks', 'm/1.0'],
+    ] as const)
+      data.set(key, value);
     expect(check(PersonDto, data)).toMatchObject({ ok: true, value: { tracks: ['m/1.0'] } });
   });
   it('a reading range may be open at either end', () => {
@@ -96,29 +148,80 @@ describe('what the reading report and the people screen send', () => {
 it('wraps whole pieces into lines, a piece longer than a line alone in its own', () => {
   const pieces = [10, 10, 15, 50, 5].map((length, index, all) => {
     const startSeconds = all.slice(0, index).reduce((sum, each) => sum + each, 0);
-    return { id: String(index), media: 'm', name: '', track: 0, startFrame: 0, frames: 1, startSeconds, endSeconds: startSeconds + length, sourceSeconds: 0, samples: 1, gain: 1, speed: 1, clip: null, into: 0 };
+    return {
+      id: String(index),
+      media: 'm',
+      name: '',
+      track: 0,
+      startFrame: 0,
+      frames: 1,
+      startSeconds,
+      endSeconds: startSeconds + length,
+      sourceSeconds: 0,
+      samples: 1,
+      gain: 1,
+      speed: 1,
+      clip: null,
+      into: 0,
+    };
   });
   expect(wrap(pieces, 30)).toEqual([[0, 1], [2], [3], [4]]);
 });
 
 it('reads lengths as people type them', () => {
-  expect([parseLength('2:30'), parseLength('90'), parseLength('1:00:00'), parseLength(' 0:05 ')]).toEqual([150, 90, 3600, 5]);
-  expect([parseLength('abc'), parseLength(''), parseLength('-5'), parseLength('1:2:3:4'), parseLength('0')]).toEqual([null, null, null, null, null]);
+  expect([parseLength('2:30'), parseLength('90'), parseLength('1:00:00'), parseLength(' 0:05 ')]).toEqual([
+    150, 90, 3600, 5,
+  ]);
+  expect([parseLength('abc'), parseLength(''), parseLength('-5'), parseLength('1:2:3:4'), parseLength('0')]).toEqual([
+    null,
+    null,
+    null,
+    null,
+    null,
+  ]);
 });
 
 it('writes sizes and times', () => {
-  expect([formatSize(999), formatSize(1500), formatSize(19_400_000), formatSize(250_000_000_000)]).toEqual(['999 B', '1.5 KB', '19.4 MB', '250 GB']);
-  expect([formatTimeLeft(0.2), formatTimeLeft(75), formatTimeLeft(4000)]).toEqual(['1 s left', '1 min 15 s left', '1 h 6 min left']);
+  expect([formatSize(999), formatSize(1500), formatSize(19_400_000), formatSize(250_000_000_000)]).toEqual([
+    '999 B',
+    '1.5 KB',
+    '19.4 MB',
+    '250 GB',
+  ]);
+  expect([formatTimeLeft(0.2), formatTimeLeft(75), formatTimeLeft(4000)]).toEqual([
+    '1 s left',
+    '1 min 15 s left',
+    '1 h 6 min left',
+  ]);
 });
 
 it('says no time left while one of the tasks has no pace yet', () => {
-  const task = (state: string, secondsLeft: number | null) => ({ id: '1', kind: 'read', title: '', state, progress: 0, secondsLeft, sentence: null, subject: '', waits: null }) as TaskLine;
+  const task = (state: string, secondsLeft: number | null) =>
+    ({
+      id: '1',
+      kind: 'read',
+      title: '',
+      state,
+      progress: 0,
+      secondsLeft,
+      sentence: null,
+      subject: '',
+      waits: null,
+    }) as TaskLine;
   expect(timeLeftOf([task('running', 20), task('running', 10), task('done', null)])).toBe(30);
   expect(timeLeftOf([task('running', 20), task('queued', null)])).toBeNull();
 });
 
 describe('who may come in', () => {
-  const ask = (host: string, password?: string) => guard({ method: 'GET', url: `http://${host}/`, headers: new Headers({ host, ...(password ? { authorization: `Basic ${Buffer.from(`me:${password}`).toString('base64')}` } : {}) }) } as Request)?.status ?? 200;
+  const ask = (host: string, password?: string) =>
+    guard({
+      method: 'GET',
+      url: `http://${host}/`,
+      headers: new Headers({
+        host,
+        ...(password ? { authorization: `Basic ${Buffer.from(`me:${password}`).toString('base64')}` } : {}),
+      }),
+    } as Request)?.status ?? 200;
   it('on loopback only requests to this machine by its own names', () => {
     process.env.HOST = '127.0.0.1';
     expect([ask('127.0.0.1:4310'), ask('localhost:4310'), ask('pond.example')]).toEqual([200, 200, 403]);
@@ -126,26 +229,42 @@ describe('who may come in', () => {
   it('elsewhere only with the password', () => {
     process.env.HOST = '0.0.0.0';
     process.env.BRIGHT_REEL_PASSWORD = 'duck:pond';
-    expect([ask('pond.example'), ask('pond.example', 'wrong'), ask('pond.example', 'duck:pond')]).toEqual([401, 401, 200]);
+    expect([ask('pond.example'), ask('pond.example', 'wrong'), ask('pond.example', 'duck:pond')]).toEqual([
+      401, 401, 200,
+    ]);
     delete process.env.BRIGHT_REEL_PASSWORD;
     expect(ask('pond.example')).toBe(403);
     delete process.env.HOST;
   });
-  const send = (path: string, headers: Record<string, string>, method = 'POST') => guard(new Request(`http://127.0.0.1:4310${path}`, { method, headers: { host: '127.0.0.1:4310', ...headers } }))?.status ?? 200;
-  it.each(['/archives', '/upload', '/upload/x', '/projects/x/log', '/projects/x/reels/y/edits', '/projects/x/reels/import', '/projects/x/looks'])('pages of other sites may change nothing: %s', (path) => {
+  const send = (path: string, headers: Record<string, string>, method = 'POST') =>
+    guard(new Request(`http://127.0.0.1:4310${path}`, { method, headers: { host: '127.0.0.1:4310', ...headers } }))
+      ?.status ?? 200;
+  it.each([
+    '/archives',
+    '/upload',
+    '/upload/x',
+    '/projects/x/log',
+    '/projects/x/reels/y/edits',
+    '/projects/x/reels/import',
+    '/projects/x/looks',
+  ])('pages of other sites may change nothing: %s', (path) => {
     expect(send(path, { origin: 'http://127.0.0.1:4310', 'sec-fetch-site': 'same-origin' })).toBe(200);
     // A tool outside a browser says nothing of the kind.
     expect(send(path, {})).toBe(200);
-    for (const origin of ['https://evil.example', 'http://127.0.0.1:9999', 'http://localhost:4310', 'null', 'nonsense']) expect(send(path, { origin }), origin).toBe(403);
+    for (const origin of ['https://evil.example', 'http://127.0.0.1:9999', 'http://localhost:4310', 'null', 'nonsense'])
+      expect(send(path, { origin }), origin).toBe(403);
     for (const site of ['cross-site', 'same-site']) expect(send(path, { 'sec-fetch-site': site }), site).toBe(403);
-    for (const method of ['PUT', 'PATCH', 'DELETE']) expect(send(path, { origin: 'https://evil.example' }, method), method).toBe(403);
+    for (const method of ['PUT', 'PATCH', 'DELETE'])
+      expect(send(path, { origin: 'https://evil.example' }, method), method).toBe(403);
   });
-  it('reading is no change, and a link from elsewhere may lead here', () => expect(send('/projects/x', { 'sec-fetch-site': 'cross-site' }, 'GET')).toBe(200));
+  it('reading is no change, and a link from elsewhere may lead here', () =>
+    expect(send('/projects/x', { 'sec-fetch-site': 'cross-site' }, 'GET')).toBe(200));
   it('bodies have a bound, but for files and archives, which go to the disk as they come', () => {
     expect(send('/projects/x/log', { 'content-length': '5000000' })).toBe(200);
     expect(send('/projects/x/log', { 'content-length': String(40 * 1024 ** 2) })).toBe(413);
     expect(send('/projects/x/log', { 'transfer-encoding': 'chunked' })).toBe(411);
-    for (const path of ['/upload', '/upload/abc', '/archives']) expect(send(path, { 'content-length': String(8e9) })).toBe(200);
+    for (const path of ['/upload', '/upload/abc', '/archives'])
+      expect(send(path, { 'content-length': String(8e9) })).toBe(200);
     expect(send('/uploads-of-mine', { 'content-length': String(8e9) })).toBe(413);
   });
 });
@@ -154,15 +273,23 @@ describe('what is said of waiting work', () => {
   it('names what it waits for, also in another project', () => {
     const running = { kind: 'read' as const, title: 'talk.mp4', project: 'Club night' };
     expect(waitingSentence({ count: 1, running }, 'Club night')).toBe('waits until “talk.mp4” is read');
-    expect(waitingSentence({ count: 3, running }, 'Pond')).toBe('waits until “talk.mp4” of “Club night” is read, and 2 more before it');
+    expect(waitingSentence({ count: 3, running }, 'Pond')).toBe(
+      'waits until “talk.mp4” of “Club night” is read, and 2 more before it',
+    );
     expect(waitingSentence({ count: 2, running: null }, 'Pond')).toBe('waits for a worker; 2 before it');
   });
 });
 
 describe('what is said before a file is taken out', () => {
   it('names everything that goes with it, and nothing that does not', () => {
-    expect(hangingLines({ decisions: 1, markers: 2, words: 383, shorts: 5, montages: 0, reels: ['Cut', 'Selects'] })).toEqual([
-      '1 keep or drop', '2 markers', '383 words corrected or brought in', '5 shorts that were found', 'pieces of “Cut”, “Selects”: the reels stay, and show nothing there',
+    expect(
+      hangingLines({ decisions: 1, markers: 2, words: 383, shorts: 5, montages: 0, reels: ['Cut', 'Selects'] }),
+    ).toEqual([
+      '1 keep or drop',
+      '2 markers',
+      '383 words corrected or brought in',
+      '5 shorts that were found',
+      'pieces of “Cut”, “Selects”: the reels stay, and show nothing there',
     ]);
     expect(hangingLines({ decisions: 0, markers: 0, words: 0, shorts: 0, montages: 0, reels: [] })).toEqual([]);
   });
@@ -171,40 +298,95 @@ describe('what is said before a file is taken out', () => {
 describe('a reading range', () => {
   // A file of 4:12, as it was found: 9:00 to 10:00 cost it its reading.
   it.each([
-    [540, 600, /lasts 4:12\.0\. The range would begin after its end/], [60, 600, /The range would end after that/], [251.5, null, /at least a second/], [100, 100.4, /at least a second/], [252, null, /begin after its end/],
+    [540, 600, /lasts 4:12\.0\. The range would begin after its end/],
+    [60, 600, /The range would end after that/],
+    [251.5, null, /at least a second/],
+    [100, 100.4, /at least a second/],
+    [252, null, /begin after its end/],
   ])('from %s to %s is refused', (from, to, sentence) => expect(outside('talk.mp4', 252, from, to)).toMatch(sentence));
-  it.each([[0, null], [60, 120], [0, 252], [250, 253]])('from %s to %s is read', (from, to) => expect(outside('talk.mp4', 252, from, to)).toBeNull());
+  it.each([
+    [0, null],
+    [60, 120],
+    [0, 252],
+    [250, 253],
+  ])('from %s to %s is read', (from, to) => expect(outside('talk.mp4', 252, from, to)).toBeNull());
 });
 
-it.each(Object.entries({ ...keySets, pageWithScenes: [...keySets.page, ...keySets.scenes], reelWithAnother: [...keySets.reel, ...keySets.twoReels] }))('no two shortcuts share a key: %s', (_, names) => {
+it.each(
+  Object.entries({
+    ...keySets,
+    pageWithScenes: [...keySets.page, ...keySets.scenes],
+    reelWithAnother: [...keySets.reel, ...keySets.twoReels],
+  }),
+)('no two shortcuts share a key: %s', (_, names) => {
   const keys = names.flatMap((name) => shortcuts[name].keys.split(','));
   expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
 });
-it('every shortcut stands in the sheet', () => expect(Object.keys(shortcuts).sort()).toEqual([...new Set<string>(Object.values(keySets).flat())].sort()));
+it('every shortcut stands in the sheet', () =>
+  expect(Object.keys(shortcuts).sort()).toEqual([...new Set<string>(Object.values(keySets).flat())].sort()));
 
 describe('keeps and drops', () => {
-  const decided = [{ id: 'd1', media: 'a', start: 2, end: 6, verdict: 'keep' as const }, { id: 'd2', media: 'b', start: 2, end: 6, verdict: 'keep' as const }];
+  const decided = [
+    { id: 'd1', media: 'a', start: 2, end: 6, verdict: 'keep' as const },
+    { id: 'd2', media: 'b', start: 2, end: 6, verdict: 'keep' as const },
+  ];
   it('what was decided inside gives way, other files are left alone', () => {
-    expect(decideRange(decided, 'a', { start: 4, end: 9 }, 'drop', 'n')).toEqual([['decision:d1', null], ['decision:n', { id: 'n', media: 'a', start: 4, end: 9, verdict: 'drop' }]]);
+    expect(decideRange(decided, 'a', { start: 4, end: 9 }, 'drop', 'n')).toEqual([
+      ['decision:d1', null],
+      ['decision:n', { id: 'n', media: 'a', start: 4, end: 9, verdict: 'drop' }],
+    ]);
     expect(decideRange(decided, 'a', { start: 6, end: 9 }, 'drop', 'n')).toHaveLength(1);
   });
-  it('the same again takes it back', () => expect(decideRange(decided, 'a', { start: 2.01, end: 6 }, 'keep', 'n')).toEqual([['decision:d1', null]]));
+  it('the same again takes it back', () =>
+    expect(decideRange(decided, 'a', { start: 2.01, end: 6 }, 'keep', 'n')).toEqual([['decision:d1', null]]));
 });
 
 describe('the address', () => {
   it('holds what the page shows; nonsense is passed over', () => {
-    expect(readAddress(new URLSearchParams('view=silence&show=shaky&bin=b1&order=score&line=90&ask=two+boats&panel=found'))).toEqual({ view: 'silence', show: 'shaky', bin: 'b1', order: 'score', person: null, ask: 'two boats', secondsPerLine: 90, panel: 'found' });
-    expect(readAddress(new URLSearchParams('view=hat&show=hat&line=3&order=hat&panel=hat'))).toEqual({ view: 'page', show: 'all', bin: null, order: 'order', person: null, ask: '', secondsPerLine: null, panel: 'why' });
+    expect(
+      readAddress(new URLSearchParams('view=silence&show=shaky&bin=b1&order=score&line=90&ask=two+boats&panel=found')),
+    ).toEqual({
+      view: 'silence',
+      show: 'shaky',
+      bin: 'b1',
+      order: 'score',
+      person: null,
+      ask: 'two boats',
+      secondsPerLine: 90,
+      panel: 'found',
+    });
+    expect(readAddress(new URLSearchParams('view=hat&show=hat&line=3&order=hat&panel=hat'))).toEqual({
+      view: 'page',
+      show: 'all',
+      bin: null,
+      order: 'order',
+      person: null,
+      ask: '',
+      secondsPerLine: null,
+      panel: 'why',
+    });
   });
   it('a place is the same frame under another filter and order', () => {
-    const all = new StringOut([{ id: 'a', seconds: 30 }, { id: 'b', seconds: 20 }]);
-    const some = new StringOut([{ id: 'b', start: 5, seconds: 10 }, { id: 'a', start: 8, seconds: 4 }]);
+    const all = new StringOut([
+      { id: 'a', seconds: 30 },
+      { id: 'b', seconds: 20 },
+    ]);
+    const some = new StringOut([
+      { id: 'b', start: 5, seconds: 10 },
+      { id: 'a', start: 8, seconds: 4 },
+    ]);
     const link = writePlace(all, 9.5)!;
     expect(readPlace(all, link)).toBe(9.5);
     expect(some.locate(readPlace(some, link)!)).toEqual({ index: 1, id: 'a', seconds: 9.5 });
     expect([readPlace(all, null), readPlace(all, 'a~x'), readPlace(all, 'zz~3')]).toEqual([null, null, null]);
   });
   it('seconds a line go by steps, from 10 s to 10 min', () => {
-    expect([nextLineStep(40, 1), nextLineStep(40, -1), nextLineStep(47, 1), nextLineStep(600, 1), nextLineStep(10, -1)]).toEqual([60, 30, 60, 600, 10]);
+    expect([
+      nextLineStep(40, 1),
+      nextLineStep(40, -1),
+      nextLineStep(47, 1),
+      nextLineStep(600, 1),
+      nextLineStep(10, -1),
+    ]).toEqual([60, 30, 60, 600, 10]);
   });
 });

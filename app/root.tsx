@@ -27,7 +27,10 @@ export function Layout({ children }: { children: React.ReactNode }) {
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
-        <link rel="icon" href="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 16 16'%3E%3Crect width='16' height='16' rx='4' fill='%230f1418'/%3E%3Cpath d='M2 11h12' stroke='%23ffc95c' stroke-width='2'/%3E%3Cpath d='M2 9l4-5 3 3 2-2 3 4z' fill='%239fabb2'/%3E%3C/svg%3E" />
+        <link
+          rel="icon"
+          href="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 16 16'%3E%3Crect width='16' height='16' rx='4' fill='%230f1418'/%3E%3Cpath d='M2 11h12' stroke='%23ffc95c' stroke-width='2'/%3E%3Cpath d='M2 9l4-5 3 3 2-2 3 4z' fill='%239fabb2'/%3E%3C/svg%3E"
+        />
         <Meta />
         <Links />
       </head>
@@ -44,7 +47,13 @@ export default function Root() {
   return (
     <Tooltip.Provider delayDuration={400}>
       <Outlet />
-      <Toaster theme="dark" position="bottom-left" toastOptions={{ style: { background: '#172027', border: '1px solid #2a353d', color: '#f2ede4', fontFamily: 'inherit' } }} />
+      <Toaster
+        theme="dark"
+        position="bottom-left"
+        toastOptions={{
+          style: { background: '#172027', border: '1px solid #2a353d', color: '#f2ede4', fontFamily: 'inherit' },
+        }}
+      />
     </Tooltip.Provider>
   );
 }
@@ -52,14 +61,21 @@ export default function Root() {
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const known = isRouteErrorResponse(error);
   const title = known && error.status === 404 ? 'There is nothing here' : 'This did not work';
-  const sentence = known && typeof error.data === 'string' && error.data ? error.data : 'The server did not answer as it should. Nothing you saved is lost; load the page again in a moment.';
+  const sentence =
+    known && typeof error.data === 'string' && error.data
+      ? error.data
+      : 'The server did not answer as it should. Nothing you saved is lost; load the page again in a moment.';
   return (
     <main className="flex min-h-screen flex-col items-center justify-center gap-3 p-8 text-center">
       <h1 className="text-lg font-semibold">{title}</h1>
       <p className="max-w-md text-base text-muted">{sentence}</p>
       <div className="flex gap-4">
-        <a className="text-lamp underline" href="">Load again</a>
-        <Link className="text-muted underline" to="/">All projects</Link>
+        <a className="text-lamp underline" href="">
+          Load again
+        </a>
+        <Link className="text-muted underline" to="/">
+          All projects
+        </Link>
       </div>
     </main>
   );

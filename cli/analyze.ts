@@ -12,30 +12,73 @@ import { readMedia } from '#media/read';
 export async function analyze(file: string, onProgress?: (share: number) => void, range?: Range) {
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
-    const { probe, raw, loudness, warnings } = await readMedia(file, { folder, onProgress, ...(range ? { range } : {}) });
+    const { probe, raw, loudness, warnings } = await readMedia(file, {
+      folder,
+      onProgress,
+      ...(range ? { range } : {}),
+    });
     const { traces, runs, hz } = derive(raw);
-    const stretches = (...kinds: RunKind[]) => runsOf(runs, ...kinds).map(({ start, end }) => ({ start: round(start), end: round(end) }));
-    const withKind = ({ start, end, kind, label, amount }: Run) => ({ start: round(start), end: round(end), kind, ...(label ? { direction: label } : {}), ...(amount === undefined ? {} : { amount: round(amount) }) });
+    const stretches = (...kinds: RunKind[]) =>
+      runsOf(runs, ...kinds).map(({ start, end }) => ({ start: round(start), end: round(end) }));
+    const withKind = ({ start, end, kind, label, amount }: Run) => ({
+      start: round(start),
+      end: round(end),
+      kind,
+      ...(label ? { direction: label } : {}),
+      ...(amount === undefined ? {} : { amount: round(amount) }),
+    });
     const scenes = stretches('scene');
-    const path = cameraPath(raw, scenes.slice(1).map((scene) => scene.start));
+    const path = cameraPath(
+      raw,
+      scenes.slice(1).map((scene) => scene.start),
+    );
     const shape = probe.width ? probe.height / probe.width : 9 / 16;
     return {
-      source: { durationSeconds: round(probe.durationSeconds), frameRate: probe.rate ? framesPerSecond(probe.rate) : 0, width: probe.width, height: probe.height },
+      source: {
+        durationSeconds: round(probe.durationSeconds),
+        frameRate: probe.rate ? framesPerSecond(probe.rate) : 0,
+        width: probe.width,
+        height: probe.height,
+      },
       hz,
       traces: Object.fromEntries(Object.entries(traces).map(([name, values]) => [name, Array.from(values, round)])),
-      scenes, transitions: runsOf(runs, 'dissolve', 'fade', 'flash').map(withKind), speech: stretches('speech'), silences: stretches('silence'), music: stretches('music'),
+      scenes,
+      transitions: runsOf(runs, 'dissolve', 'fade', 'flash').map(withKind),
+      speech: stretches('speech'),
+      silences: stretches('silence'),
+      music: stretches('music'),
       camera: runsOf(runs, 'still', 'smooth', 'shaky', 'whip').map(withKind),
       flaws: runsOf(runs, 'black', 'frozen', 'blurred').map(withKind),
       steadying: runsOf(runs, 'shaky').map((run) => {
         const { strength, price, sentence } = steadyingAdvice(path, run, shape);
-        return { start: round(run.start), end: round(run.end), strength, cropShare: round(price.cropShare), softness: round(price.softness), sentence };
+        return {
+          start: round(run.start),
+          end: round(run.end),
+          strength,
+          cropShare: round(price.cropShare),
+          softness: round(price.softness),
+          sentence,
+        };
       }),
-      people: peopleIn(raw.faces, scenes.map((scene) => scene.start), runsOf(runs, 'blurred'), probe.durationSeconds),
-      objects: raw.objects.map(({ time, boxes }) => ({ time, boxes: boxes.map(({ label, ...box }) => ({ label, ...boxOf(box) })) })),
-      faces: persistentFaces(raw.faces).map(({ time, boxes }) => ({
-        time, boxes: boxes.map((box) => ({ ...boxOf(box), ...(box.smile === undefined ? {} : { smile: round(box.smile) }) })),
+      people: peopleIn(
+        raw.faces,
+        scenes.map((scene) => scene.start),
+        runsOf(runs, 'blurred'),
+        probe.durationSeconds,
+      ),
+      objects: raw.objects.map(({ time, boxes }) => ({
+        time,
+        boxes: boxes.map(({ label, ...box }) => ({ label, ...boxOf(box) })),
       })),
-      loudness: loudness && { integratedLufs: rounded(loudness.integratedLufs), rangeLu: rounded(loudness.rangeLu), truePeakDb: rounded(loudness.truePeakDb) },
+      faces: persistentFaces(raw.faces).map(({ time, boxes }) => ({
+        time,
+        boxes: boxes.map((box) => ({ ...boxOf(box), ...(box.smile === undefined ? {} : { smile: round(box.smile) }) })),
+      })),
+      loudness: loudness && {
+        integratedLufs: rounded(loudness.integratedLufs),
+        rangeLu: rounded(loudness.rangeLu),
+        truePeakDb: rounded(loudness.truePeakDb),
+      },
       warnings,
     };
   } finally {
@@ -43,17 +86,43 @@ export async function analyze(file: string, onProgress?: (share: number) => void
   }
 }
 
-const boxOf = ({ x, y, width, height, score }: { x: number; y: number; width: number; height: number; score: number }) => ({ x: round(x), y: round(y), width: round(width), height: round(height), score: round(score) });
+const boxOf = ({
+  x,
+  y,
+  width,
+  height,
+  score,
+}: {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  score: number;
+}) => ({ x: round(x), y: round(y), width: round(width), height: round(height), score: round(score) });
 
 /** Who is on screen when; told apart by looks, named by number. */
 function peopleIn(faces: FaceSample[], cuts: number[], blurred: Range[], duration: number) {
   const tracks = faceTracks(faces, cuts, duration || 1).filter((track) => showsWho(track, blurred));
-  const groups = groupPeople(tracks.map((track) => ({ key: track.id, media: '', start: track.start, end: track.end, descriptor: track.descriptor! })));
+  const groups = groupPeople(
+    tracks.map((track) => ({
+      key: track.id,
+      media: '',
+      start: track.start,
+      end: track.end,
+      descriptor: track.descriptor!,
+    })),
+  );
   return groups.map((group, index) => {
     const own = tracks.filter((track) => group.tracks.includes(track.id));
     return {
-      name: `Person ${index + 1}`, seconds: round(own.reduce((sum, track) => sum + track.end - track.start, 0)),
-      appearances: own.map(({ start, end, size, smile }) => ({ start: round(start), end: round(end), size, smile: round(smile) })),
+      name: `Person ${index + 1}`,
+      seconds: round(own.reduce((sum, track) => sum + track.end - track.start, 0)),
+      appearances: own.map(({ start, end, size, smile }) => ({
+        start: round(start),
+        end: round(end),
+        size,
+        smile: round(smile),
+      })),
     };
   });
 }
@@ -69,6 +138,9 @@ export async function writeWhole(file: string, text: string) {
     await rename(part, file);
   } catch (error) {
     await rm(part, { force: true });
-    throw new MediaError(`${file} cannot be written: ${(error as NodeJS.ErrnoException).code === 'ENOSPC' ? 'the disk is full' : 'check the folder and its permissions'}.`, { cause: error });
+    throw new MediaError(
+      `${file} cannot be written: ${(error as NodeJS.ErrnoException).code === 'ENOSPC' ? 'the disk is full' : 'check the folder and its permissions'}.`,
+      { cause: error },
+    );
   }
 }

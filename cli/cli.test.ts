@@ -13,8 +13,19 @@ const read = <T>(name: string) => JSON.parse(readFileSync(at(name), 'utf8')) as 
 describe('./bright-reel', () => {
   it('names its commands, and says in one line what it did not understand', () => {
     const help = run('--help').stdout;
-    for (const command of ['analyze', 'transcribe', 'sync', 'beats']) expect(help).toContain(`./bright-reel ${command}`);
-    for (const wrong of [['dance'], ['analyze'], ['analyze', 'a.mp4'], ['sync', 'a.wav', '--out', 'x'], ['beats', 'a.wav'], ['transcribe', 'a', 'b', '--out', 'x'], ['analyze', 'a.mp4', '--out', 'x', '--from', 'soon'], ['analyze', 'a.mp4', '--out', 'x', '--from', '9', '--to', '3'], ['--loud']]) {
+    for (const command of ['analyze', 'transcribe', 'sync', 'beats'])
+      expect(help).toContain(`./bright-reel ${command}`);
+    for (const wrong of [
+      ['dance'],
+      ['analyze'],
+      ['analyze', 'a.mp4'],
+      ['sync', 'a.wav', '--out', 'x'],
+      ['beats', 'a.wav'],
+      ['transcribe', 'a', 'b', '--out', 'x'],
+      ['analyze', 'a.mp4', '--out', 'x', '--from', 'soon'],
+      ['analyze', 'a.mp4', '--out', 'x', '--from', '9', '--to', '3'],
+      ['--loud'],
+    ]) {
       const { status, stderr } = run(...wrong);
       expect(status, wrong.join(' ')).toBe(2);
       expect(stderr.trim().split('\n'), wrong.join(' ')).toHaveLength(1);
@@ -24,21 +35,44 @@ describe('./bright-reel', () => {
   // Source: pocketsphinx-testdata, cards.transcription: 005 is "eight of spades four of clubs seven of hearts".
   it('transcribes a recorded sentence', () => {
     expect(run('transcribe', realSpeech('cards/005.wav'), '--out', at('words.json')).status).toBe(0);
-    const { words, language, recogniser } = read<{ words: { text: string; start: number; end: number; confidence: number }[]; language: string; recogniser: string }>('words.json');
+    const { words, language, recogniser } = read<{
+      words: { text: string; start: number; end: number; confidence: number }[];
+      language: string;
+      recogniser: string;
+    }>('words.json');
     expect([language, recogniser]).toEqual(['en-US', 'pocketsphinx']);
     const said = words.map((word) => word.text);
     for (const word of ['spades', 'clubs', 'hearts']) expect(said).toContain(word);
-    expect(words.every((word, index) => word.end > word.start && (index === 0 || word.start >= words[index - 1]!.end - 0.02))).toBe(true);
+    expect(
+      words.every(
+        (word, index) => word.end > word.start && (index === 0 || word.start >= words[index - 1]!.end - 0.02),
+      ),
+    ).toBe(true);
   });
 
   it('offers no language that the recogniser does not have', () => {
-    const { status, stderr } = run('transcribe', realSpeech('cards/005.wav'), '--out', at('x.json'), '--language', 'fr');
+    const { status, stderr } = run(
+      'transcribe',
+      realSpeech('cards/005.wav'),
+      '--out',
+      at('x.json'),
+      '--language',
+      'fr',
+    );
     expect(status).toBe(1);
     expect(stderr).toMatch(/No recogniser here knows “fr”.*pocketsphinx \(en-US\)/);
   });
 
   it('finds where a recording lies in another', () => {
-    ffmpeg('-i', realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0870.wav'), '-i', realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0920.wav'), '-filter_complex', '[0][1]concat=n=2:v=0:a=1', at('whole.wav'));
+    ffmpeg(
+      '-i',
+      realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0870.wav'),
+      '-i',
+      realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0920.wav'),
+      '-filter_complex',
+      '[0][1]concat=n=2:v=0:a=1',
+      at('whole.wav'),
+    );
     ffmpeg('-ss', '2.5', '-i', at('whole.wav'), '-af', 'highpass=f=200,volume=0.4', '-ar', '22050', at('part.wav'));
     expect(run('sync', at('whole.wav'), at('part.wav'), '--out', at('sync.json')).status).toBe(0);
     const { offsetSeconds, confidence } = read<{ offsetSeconds: number; confidence: number }>('sync.json');
@@ -49,8 +83,19 @@ describe('./bright-reel', () => {
   // Source: the demo's generator, which lays every stroke on a beat it knows.
   it('finds the beats of music', () => {
     expect(run('beats', 'demo/media/paper-sails.m4a', '--out', at('beats.json')).status).toBe(0);
-    const found = read<{ tempo: number; beats: number[]; downbeats: number[]; sections: { start: number; end: number; name: string }[]; drops: number[]; beatsPerBar: number }>('beats.json');
-    const truth = JSON.parse(readFileSync('demo/media/paper-sails.truth.json', 'utf8')) as { beats: number[]; downbeats: number[]; drop: number };
+    const found = read<{
+      tempo: number;
+      beats: number[];
+      downbeats: number[];
+      sections: { start: number; end: number; name: string }[];
+      drops: number[];
+      beatsPerBar: number;
+    }>('beats.json');
+    const truth = JSON.parse(readFileSync('demo/media/paper-sails.truth.json', 'utf8')) as {
+      beats: number[];
+      downbeats: number[];
+      drop: number;
+    };
     expect(found.tempo).toBeCloseTo(112, 0);
     expect(beatScore(found.beats, truth.beats)).toBeGreaterThan(0.98);
     expect(beatScore(found.downbeats, truth.downbeats)).toBeGreaterThan(0.9);
@@ -64,13 +109,57 @@ describe('./bright-reel', () => {
   });
 
   it('finds shorts with a text beside, and says what is wrong with a wish or a text', () => {
-    const said = ['What floats in the morning?', 'Nobody knows it before the start.', 'Every boat is made of cardboard and tape.', 'The captain has lost eleven of them.', 'This one is painted with candle wax.', 'It smells of birthdays, and it stays dry.'];
+    const said = [
+      'What floats in the morning?',
+      'Nobody knows it before the start.',
+      'Every boat is made of cardboard and tape.',
+      'The captain has lost eleven of them.',
+      'This one is painted with candle wax.',
+      'It smells of birthdays, and it stays dry.',
+    ];
     const clock = (seconds: number) => `00:00:${String(Math.floor(seconds)).padStart(2, '0')},000`;
-    writeFileSync(at('said.srt'), said.map((text, index) => `${index + 1}\n${clock(1 + index * 4)} --> ${clock(4 + index * 4)}\n${text}\n`).join('\n'));
-    ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=12.5:d=26', '-f', 'lavfi', '-i', 'sine=200:d=26', '-pix_fmt', 'yuv420p', at('long.mp4'));
-    const made = run('shorts', at('long.mp4'), '--words', at('said.srt'), '--count', '1', '--min', '6', '--max', '16', '--out', at('shorts.json'));
+    writeFileSync(
+      at('said.srt'),
+      said
+        .map((text, index) => `${index + 1}\n${clock(1 + index * 4)} --> ${clock(4 + index * 4)}\n${text}\n`)
+        .join('\n'),
+    );
+    ffmpeg(
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=s=160x90:r=12.5:d=26',
+      '-f',
+      'lavfi',
+      '-i',
+      'sine=200:d=26',
+      '-pix_fmt',
+      'yuv420p',
+      at('long.mp4'),
+    );
+    const made = run(
+      'shorts',
+      at('long.mp4'),
+      '--words',
+      at('said.srt'),
+      '--count',
+      '1',
+      '--min',
+      '6',
+      '--max',
+      '16',
+      '--out',
+      at('shorts.json'),
+    );
     expect([made.status, made.stderr]).toEqual([0, '']);
-    const { shorts } = read<{ shorts: { title: string; score: number; parts: Record<string, number>; pieces: { start: number; end: number }[] }[] }>('shorts.json');
+    const { shorts } = read<{
+      shorts: {
+        title: string;
+        score: number;
+        parts: Record<string, number>;
+        pieces: { start: number; end: number }[];
+      }[];
+    }>('shorts.json');
     expect(shorts).toHaveLength(1);
     // The one question of the text is its hook.
     expect(shorts[0]!.pieces[0]!.start).toBeLessThan(1.1);
@@ -82,7 +171,11 @@ describe('./bright-reel', () => {
 
   it('refuses what has no sound, in one line', () => {
     ffmpeg('-f', 'lavfi', '-i', 'color=c=blue:s=64x64:d=1', at('mute.mp4'));
-    for (const args of [['transcribe', at('mute.mp4')], ['beats', at('mute.mp4')], ['sync', at('mute.mp4'), at('mute.mp4')]]) {
+    for (const args of [
+      ['transcribe', at('mute.mp4')],
+      ['beats', at('mute.mp4')],
+      ['sync', at('mute.mp4'), at('mute.mp4')],
+    ]) {
       const { status, stderr } = run(...args, '--out', at('none.json'));
       expect(status).toBe(1);
       expect(stderr.trim()).toMatch(/^There is no sound in/);
@@ -90,9 +183,31 @@ describe('./bright-reel', () => {
   });
 
   it('analyzes a part of a file only', () => {
-    ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=8', '-f', 'lavfi', '-i', 'sine=440:d=8', '-pix_fmt', 'yuv420p', '-g', '25', at('eight.mp4'));
+    ffmpeg(
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=s=320x180:r=25:d=8',
+      '-f',
+      'lavfi',
+      '-i',
+      'sine=440:d=8',
+      '-pix_fmt',
+      'yuv420p',
+      '-g',
+      '25',
+      at('eight.mp4'),
+    );
     expect(run('analyze', at('eight.mp4'), '--out', at('part.json'), '--from', '2', '--to', '5').status).toBe(0);
-    const { source, traces, scenes, faces, people, objects, steadying, loudness } = read<Record<string, never> & { source: { durationSeconds: number }; traces: Record<string, number[]>; scenes: { start: number; end: number }[]; faces: { time: number }[]; loudness: { truePeakDb: number } }>('part.json');
+    const { source, traces, scenes, faces, people, objects, steadying, loudness } = read<
+      Record<string, never> & {
+        source: { durationSeconds: number };
+        traces: Record<string, number[]>;
+        scenes: { start: number; end: number }[];
+        faces: { time: number }[];
+        loudness: { truePeakDb: number };
+      }
+    >('part.json');
     expect(source.durationSeconds).toBeCloseTo(8, 1);
     expect(traces.sharpness!.slice(0, 19).every((value) => value === 0)).toBe(true);
     expect(traces.sharpness!.slice(25, 45).every((value) => value > 0)).toBe(true);
@@ -105,7 +220,10 @@ describe('./bright-reel', () => {
     // A sine of ffmpeg has an amplitude of 1/8, which is -18.06 dBFS; the encoder adds a little at its start.
     expect(Math.abs(loudness.truePeakDb + 18.06)).toBeLessThan(0.6);
     const outside = run('analyze', at('eight.mp4'), '--out', at('none.json'), '--from', '20');
-    expect([outside.status, outside.stderr.trim()]).toEqual([1, 'Nothing of this file lies between 20 s and its end; it is 8.0 s long.']);
+    expect([outside.status, outside.stderr.trim()]).toEqual([
+      1,
+      'Nothing of this file lies between 20 s and its end; it is 8.0 s long.',
+    ]);
   });
 
   it('leaves nothing behind when it fails', () => {

@@ -32,7 +32,10 @@ async function main(args: string[]): Promise<void> {
   const live = process.stderr.isTTY;
   const progress = live ? (share: number) => process.stderr.write(`\r${Math.round(share * 100)} % done `) : undefined;
   const need = (wanted: number, form: string) => {
-    if (!file || rest.length !== wanted - 1 || !values.out) throw new UsageError(`Give ${wanted === 1 ? 'one file' : 'two files'} and where to write: ./bright-reel ${form} --out OUT.json`);
+    if (!file || rest.length !== wanted - 1 || !values.out)
+      throw new UsageError(
+        `Give ${wanted === 1 ? 'one file' : 'two files'} and where to write: ./bright-reel ${form} --out OUT.json`,
+      );
     return { file, out: values.out };
   };
   const write = async (out: string, document: unknown) => {
@@ -52,17 +55,34 @@ async function main(args: string[]): Promise<void> {
     const { out } = need(1, 'shorts FILE');
     const number = (name: 'count' | 'min' | 'max') => {
       const value = values[name] === undefined ? undefined : Number(values[name]);
-      if (value !== undefined && !(value > 0 && value <= 600)) throw new UsageError(`--${name} is a number from 1 to 600.`);
+      if (value !== undefined && !(value > 0 && value <= 600))
+        throw new UsageError(`--${name} is a number from 1 to 600.`);
       return value;
     };
     const [count, minSeconds, maxSeconds] = [number('count'), number('min'), number('max')];
     if ((minSeconds ?? 15) >= (maxSeconds ?? 45)) throw new UsageError('--min is less than --max.');
-    await write(out, await shorts(file!, { ...(count ? { count: Math.round(count) } : {}), ...(minSeconds ? { minSeconds } : {}), ...(maxSeconds ? { maxSeconds } : {}), ...(values.words ? { words: values.words } : {}) }, progress));
+    await write(
+      out,
+      await shorts(
+        file!,
+        {
+          ...(count ? { count: Math.round(count) } : {}),
+          ...(minSeconds ? { minSeconds } : {}),
+          ...(maxSeconds ? { maxSeconds } : {}),
+          ...(values.words ? { words: values.words } : {}),
+        },
+        progress,
+      ),
+    );
   } else if (command === 'sync') {
     const { out } = need(2, 'sync REFERENCE OTHER');
     const { offsetSeconds, driftPpm, confidence } = await offsetBetween(file!, rest[0]!);
     const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
-    await write(out, { offsetSeconds: round(offsetSeconds, 5), driftPpm: round(driftPpm, 2), confidence: round(confidence, 3) });
+    await write(out, {
+      offsetSeconds: round(offsetSeconds, 5),
+      driftPpm: round(driftPpm, 2),
+      confidence: round(confidence, 3),
+    });
     if (confidence < 0.3) console.error('These recordings may have nothing in common: the offset is a guess.');
   } else throw new UsageError(`"${command}" is no command of Bright Reel. ./bright-reel --help lists them.`);
 }
@@ -70,13 +90,28 @@ async function main(args: string[]): Promise<void> {
 function rangeOf(from: string | undefined, to: string | undefined) {
   if (from === undefined && to === undefined) return undefined;
   const [start, end] = [from === undefined ? 0 : Number(from), to === undefined ? Infinity : Number(to)];
-  if (Number.isNaN(start) || Number.isNaN(end) || start < 0 || end <= start) throw new UsageError('--from and --to are seconds, and --to lies after --from.');
+  if (Number.isNaN(start) || Number.isNaN(end) || start < 0 || end <= start)
+    throw new UsageError('--from and --to are seconds, and --to lies after --from.');
   return { start, end };
 }
 
 function parse(args: string[]) {
   try {
-    return parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, from: { type: 'string' }, to: { type: 'string' }, language: { type: 'string' }, words: { type: 'string' }, count: { type: 'string' }, min: { type: 'string' }, max: { type: 'string' }, help: { type: 'boolean', short: 'h' } } });
+    return parseArgs({
+      args,
+      allowPositionals: true,
+      options: {
+        out: { type: 'string' },
+        from: { type: 'string' },
+        to: { type: 'string' },
+        language: { type: 'string' },
+        words: { type: 'string' },
+        count: { type: 'string' },
+        min: { type: 'string' },
+        max: { type: 'string' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    });
   } catch (error) {
     throw new UsageError(`${(error as Error).message.split('.')[0]}. ./bright-reel --help shows what there is.`);
   }

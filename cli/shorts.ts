@@ -21,18 +21,37 @@ export async function shorts(file: string, wanted: ShortsWanted, onProgress?: (s
   const words = wanted.words === undefined ? null : await textOf(wanted.words);
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
-    const { probe, raw } = await readMedia(file, { folder, onProgress: (share) => onProgress?.(share * (words ? 1 : 0.5)) });
+    const { probe, raw } = await readMedia(file, {
+      folder,
+      onProgress: (share) => onProgress?.(share * (words ? 1 : 0.5)),
+    });
     const { traces, runs, hz } = derive(raw);
-    const spoken = words ?? (probe.hasSound ? (await transcribe(file, undefined, (share) => onProgress?.(0.5 + share / 2))).words : []);
-    const wish = { ...shortsDefaults, count: wanted.count ?? shortsDefaults.count, minSeconds: wanted.minSeconds ?? shortsDefaults.minSeconds, maxSeconds: wanted.maxSeconds ?? shortsDefaults.maxSeconds };
-    const ground = layShorts({ footage: { id: file, durationSeconds: probe.durationSeconds, hz, traces, runs }, words: spoken }, wish);
+    const spoken =
+      words ??
+      (probe.hasSound ? (await transcribe(file, undefined, (share) => onProgress?.(0.5 + share / 2))).words : []);
+    const wish = {
+      ...shortsDefaults,
+      count: wanted.count ?? shortsDefaults.count,
+      minSeconds: wanted.minSeconds ?? shortsDefaults.minSeconds,
+      maxSeconds: wanted.maxSeconds ?? shortsDefaults.maxSeconds,
+    };
+    const ground = layShorts(
+      { footage: { id: file, durationSeconds: probe.durationSeconds, hz, traces, runs }, words: spoken },
+      wish,
+    );
     const found = findShorts(ground).slice(0, wish.count);
-    if (found.length === 0) throw new MediaError(`No short of ${wish.minSeconds} to ${wish.maxSeconds} s could be found in ${file}.`);
+    if (found.length === 0)
+      throw new MediaError(`No short of ${wish.minSeconds} to ${wish.maxSeconds} s could be found in ${file}.`);
     return {
-      material: ground.material, because: ground.because,
+      material: ground.material,
+      because: ground.because,
       shorts: found.map(({ title, reason, score, parts, pieces, endings }) => ({
-        title, reason, score: round(score), parts: Object.fromEntries(Object.entries(parts).map(([name, points]) => [name, round(points)])),
-        pieces: pieces.map(({ start, end }) => ({ start: round(start), end: round(end) })), endings: endings.map(({ end, says, kind }) => ({ end: round(end), says, kind })),
+        title,
+        reason,
+        score: round(score),
+        parts: Object.fromEntries(Object.entries(parts).map(([name, points]) => [name, round(points)])),
+        pieces: pieces.map(({ start, end }) => ({ start: round(start), end: round(end) })),
+        endings: endings.map(({ end, says, kind }) => ({ end: round(end), says, kind })),
       })),
     };
   } finally {

@@ -9,20 +9,46 @@ import { recognisers, stretchesOf } from '#media/recognisers';
 import { voiceOf } from '#media/voiceDetector';
 
 /** The words of a file with their times, heard on its speech only. */
-export async function transcribe(file: string, language: string | undefined, onProgress?: (share: number) => void): Promise<{ recogniser: string; language: string; words: Word[] }> {
+export async function transcribe(
+  file: string,
+  language: string | undefined,
+  onProgress?: (share: number) => void,
+): Promise<{ recogniser: string; language: string; words: Word[] }> {
   const info = await probe(file);
   if (!info.hasSound) throw new MediaError('There is no sound in this file, so there are no words in it.');
   const all = recognisers();
-  const recogniser = language ? all.find((each) => each.languages.some((tag) => tag.toLowerCase().split('-')[0] === language.toLowerCase().split('-')[0])) : all[0];
-  if (!recogniser) throw new MediaError(`No recogniser here knows “${language}”. There ${all.length === 1 ? 'is' : 'are'}: ${all.map((each) => `${each.name} (${each.languages.join(', ')})`).join('; ')}.`);
+  const recogniser = language
+    ? all.find((each) =>
+        each.languages.some((tag) => tag.toLowerCase().split('-')[0] === language.toLowerCase().split('-')[0]),
+      )
+    : all[0];
+  if (!recogniser)
+    throw new MediaError(
+      `No recogniser here knows “${language}”. There ${all.length === 1 ? 'is' : 'are'}: ${all.map((each) => `${each.name} (${each.languages.join(', ')})`).join('; ')}.`,
+    );
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
     const voice = await voiceOf(file);
     const stretches = stretchesOf(speechRuns(voice.values, voice.hz, info.durationSeconds), info.durationSeconds);
     const spoken = recogniser.languages[0]!;
-    const words = stretches.length ? await recogniser.recognise(file, stretches, { folder, language: language ?? spoken, ...(onProgress ? { onProgress } : {}) }) : [];
+    const words = stretches.length
+      ? await recogniser.recognise(file, stretches, {
+          folder,
+          language: language ?? spoken,
+          ...(onProgress ? { onProgress } : {}),
+        })
+      : [];
     const round = (value: number) => Math.round(value * 1000) / 1000;
-    return { recogniser: recogniser.name, language: language ?? spoken, words: words.map(({ text, start, end, confidence }) => ({ text, start: round(start), end: round(end), confidence: round(confidence) })) };
+    return {
+      recogniser: recogniser.name,
+      language: language ?? spoken,
+      words: words.map(({ text, start, end, confidence }) => ({
+        text,
+        start: round(start),
+        end: round(end),
+        confidence: round(confidence),
+      })),
+    };
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

@@ -28,11 +28,27 @@ beforeAll(async () => {
   projectId = (await createProject('Regatta to go')).id;
   writeFileSync(join(folder, 'boats.mp4'), `boats ${Math.random()}`);
   const item = await bringIn(projectId, join(folder, 'boats.mp4'), 'boats.mp4', { copy: true });
-  lut = await addTable(projectId, 'swap', { size: 2, from: [0, 0, 0], to: [1, 1, 1], values: Float32Array.from({ length: 24 }, (_, index) => index / 24) });
+  lut = await addTable(projectId, 'swap', {
+    size: 2,
+    from: [0, 0, 0],
+    to: [1, 1, 1],
+    values: Float32Array.from({ length: 24 }, (_, index) => index / 24),
+  });
   const sources = new Map<string, Source>([[item.id, { id: item.id, name: item.name, durationSeconds: 60 }]]);
-  const reel = assembleReel('Cut', [{ media: item.id, start: 1, end: 4, name: 'one' }], sources, rates['25'], { width: 1280, height: 720 }, () => crypto.randomUUID());
+  const reel = assembleReel(
+    'Cut',
+    [{ media: item.id, start: 1, end: 4, name: 'one' }],
+    sources,
+    rates['25'],
+    { width: 1280, height: 720 },
+    () => crypto.randomUUID(),
+  );
   const id = await createReel(projectId, reel);
-  const looked = applyCommand(reel, { type: 'look', clip: null, look: { exposure: 0, contrast: 0, saturation: 0, temperature: 0, lut } }, sources);
+  const looked = applyCommand(
+    reel,
+    { type: 'look', clip: null, look: { exposure: 0, contrast: 0, saturation: 0, temperature: 0, lut } },
+    sources,
+  );
   if (!looked.ok) throw new Error(looked.reason);
   await saveRevision(id, 0, looked.reel, { type: 'look', clip: null, look: looked.reel.look! });
   await nameVersion(id, 1, 'with colours');
@@ -55,7 +71,12 @@ async function zipOf(name: string, project: unknown, more: Record<string, Buffer
 }
 
 /** The rows of the project's own archive, to be tampered with. */
-async function ownRows(): Promise<{ format: string; version: number; files: { hash: string; name: string; size: number }[]; rows: Record<string, Record<string, unknown>[]> }> {
+async function ownRows(): Promise<{
+  format: string;
+  version: number;
+  files: { hash: string; name: string; size: number }[];
+  rows: Record<string, Record<string, unknown>[]>;
+}> {
   const zip = await yauzl.openPromise(await archive(false, 'own.zip'), { lazyEntries: true });
   for await (const entry of zip.eachEntry()) {
     if (entry.fileName !== 'project.json') continue;
@@ -84,7 +105,12 @@ describe('a project as one file', () => {
   });
   it('brings the files to an installation that does not have them, and names those it cannot', async () => {
     const [withMedia, without] = [await archive(true, 'with.zip'), await archive(false, 'without.zip')];
-    const { storage_key: key } = (await database().$client.query<{ storage_key: string }>('select f.storage_key from files f join media m on m.file_hash = f.hash where m.project_id = $1', [projectId])).rows[0]!;
+    const { storage_key: key } = (
+      await database().$client.query<{ storage_key: string }>(
+        'select f.storage_key from files f join media m on m.file_hash = f.hash where m.project_id = $1',
+        [projectId],
+      )
+    ).rows[0]!;
     const before = readFileSync(await storage().localPath(key), 'utf8');
     await storage().remove(key);
     expect((await openArchive(without)).missing).toEqual(['boats.mp4']);
@@ -94,12 +120,22 @@ describe('a project as one file', () => {
   // PKWARE's APPNOTE 6.3, from memory: a local header begins with PK 3 4, the end of the central directory (22 bytes without a comment) with PK 5 6.
   it('is a plain ZIP file', async () => {
     const bytes = readFileSync(await archive(true, 'listed.zip'));
-    expect([bytes.subarray(0, 4).toString('latin1'), bytes.subarray(-22, -18).toString('latin1')]).toEqual(['PK\x03\x04', 'PK\x05\x06']);
+    expect([bytes.subarray(0, 4).toString('latin1'), bytes.subarray(-22, -18).toString('latin1')]).toEqual([
+      'PK\x03\x04',
+      'PK\x05\x06',
+    ]);
     // project.json, a reading's rows, the file itself.
     expect(bytes.readUInt16LE(bytes.length - 12)).toBe(3);
   });
   it('refuses with a sentence, and makes nothing', async () => {
-    const count = async () => Number((await database().$client.query<{ count: string }>("select count(*) from projects where name in ('x', 'Regatta to go')")).rows[0]!.count);
+    const count = async () =>
+      Number(
+        (
+          await database().$client.query<{ count: string }>(
+            "select count(*) from projects where name in ('x', 'Regatta to go')",
+          )
+        ).rows[0]!.count,
+      );
     const before = await count();
     writeFileSync(join(folder, 'no.zip'), 'this is no archive');
     await expect(openArchive(join(folder, 'no.zip'))).rejects.toThrow(/cannot be opened as a ZIP file/);
@@ -108,7 +144,12 @@ describe('a project as one file', () => {
     await expect(openArchive(join(folder, 'half.zip'))).rejects.toThrow(/ZIP file|damaged/);
     await zipOf('other.zip', { format: 'something else' });
     await expect(openArchive(join(folder, 'other.zip'))).rejects.toThrow(/not a project archive of Bright Reel/);
-    await zipOf('bad.zip', { format: 'Bright Reel project', version: 1, files: [], rows: { projects: [{ id: 'not an id', name: 'x' }] } });
+    await zipOf('bad.zip', {
+      format: 'Bright Reel project',
+      version: 1,
+      files: [],
+      rows: { projects: [{ id: 'not an id', name: 'x' }] },
+    });
     await expect(openArchive(join(folder, 'bad.zip'))).rejects.toThrow(/belongs? to|rows do not fit|damaged/);
     expect(await count()).toBe(before);
   });
@@ -127,23 +168,29 @@ describe('a project as one file', () => {
       (document) => (document.tracks[0]!.items[0]!.frames = '10,drawtext=textfile=/etc/passwd'),
       (document) => (document.tracks[0]!.items[0]!.speed = '100,metadata=mode=print:file=/tmp/x'),
       (document) => (document.size = { width: '1280:movie=x', height: 720 }),
-      (document) => (document.titles = [{ id: crypto.randomUUID(), kind: 'lower', frame: '0;x', frames: 10, text: 'x' }]),
+      (document) =>
+        (document.titles = [{ id: crypto.randomUUID(), kind: 'lower', frame: '0;x', frames: 10, text: 'x' }]),
       (document) => (document.captions = { colour: '#ff0000,ass=/etc/passwd' }),
       (document) => (document.tracks = []),
     ];
-    for (const way of ways) await expect(tampered(way)).rejects.toThrow(/damaged, or was made by something else: reel_revisions/);
+    for (const way of ways)
+      await expect(tampered(way)).rejects.toThrow(/damaged, or was made by something else: reel_revisions/);
   });
   it('refers to nothing outside: rows of other projects are refused, ids of other footage lead nowhere', async () => {
     const other = await createProject('The other one');
     const bin = await createBin(other.id, 'Theirs');
     const smuggled = await ownRows();
-    smuggled.rows.bins = [{ id: crypto.randomUUID(), project_id: other.id, name: 'smuggled', position: 0, synced: false }];
+    smuggled.rows.bins = [
+      { id: crypto.randomUUID(), project_id: other.id, name: 'smuggled', position: 0, synced: false },
+    ];
     await expect(openArchive(await zipOf('bin.zip', smuggled))).rejects.toThrow(/belongs to another project/);
     const placed = await ownRows();
     placed.rows.media![0]!.bin_id = bin.id;
     await expect(openArchive(await zipOf('placed.zip', placed))).rejects.toThrow(/belongs to another project/);
     expect((await listBins(other.id)).map(({ name }) => name)).toEqual(['Theirs']);
-    const foreign = (await database().$client.query<{ id: string }>('select id from media where project_id = $1', [projectId])).rows[0]!.id;
+    const foreign = (
+      await database().$client.query<{ id: string }>('select id from media where project_id = $1', [projectId])
+    ).rows[0]!.id;
     const theirs = await ownRows();
     theirs.rows.media = [];
     theirs.files = [];

@@ -21,9 +21,24 @@ const archiveFormat = { format: 'Bright Reel project', version: 1 };
 
 /** Rows of a project by table, in an order in which they can be put back: what is referred to comes first. */
 const projectTables = {
-  projects: 'id = $', bins: 'project_id = $', media: 'project_id = $', people: 'project_id = $', transcripts: 'media_id in (select id from media where project_id = $)', transcript_versions: 'media_id in (select id from media where project_id = $)', decisions: 'project_id = $', markers: 'project_id = $',
-  recipes: 'project_id = $', boards: 'project_id = $', picks: 'project_id = $', colour_tables: 'project_id = $', reels: 'project_id = $',
-  reel_revisions: 'reel_id in (select id from reels where project_id = $)', reel_versions: 'reel_id in (select id from reels where project_id = $)', montages: 'project_id = $', short_sets: 'project_id = $', house_styles: 'project_id = $',
+  projects: 'id = $',
+  bins: 'project_id = $',
+  media: 'project_id = $',
+  people: 'project_id = $',
+  transcripts: 'media_id in (select id from media where project_id = $)',
+  transcript_versions: 'media_id in (select id from media where project_id = $)',
+  decisions: 'project_id = $',
+  markers: 'project_id = $',
+  recipes: 'project_id = $',
+  boards: 'project_id = $',
+  picks: 'project_id = $',
+  colour_tables: 'project_id = $',
+  reels: 'project_id = $',
+  reel_revisions: 'reel_id in (select id from reels where project_id = $)',
+  reel_versions: 'reel_id in (select id from reels where project_id = $)',
+  montages: 'project_id = $',
+  short_sets: 'project_id = $',
+  house_styles: 'project_id = $',
 } as const;
 const readingTables = ['readings', 'traces', 'runs', 'recognitions'] as const;
 
@@ -34,7 +49,12 @@ type Rows = Record<string, Row[]>;
 export type CheckRow = (table: string, row: Row) => { row: Row } | { problem: string };
 
 const rowsOf = async (table: string, where: string, value: string): Promise<Row[]> =>
-  (await database().$client.query<{ row: Row }>(`select to_jsonb(t) as row from ${table} t where ${where.replaceAll('$', '$1')}`, [value])).rows.map(({ row }) => row);
+  (
+    await database().$client.query<{ row: Row }>(
+      `select to_jsonb(t) as row from ${table} t where ${where.replaceAll('$', '$1')}`,
+      [value],
+    )
+  ).rows.map(({ row }) => row);
 
 export class ArchiveError extends Error {
   override name = 'ArchiveError';
@@ -45,17 +65,41 @@ export async function writeArchive(projectId: string, withMedia: boolean): Promi
   const zip = new yazl.ZipFile();
   const rows: Rows = {};
   for (const [table, where] of Object.entries(projectTables)) rows[table] = await rowsOf(table, where, projectId);
-  const files = (await database().$client.query<{ hash: string; size: string; storage_key: string; name: string }>('select distinct on (f.hash) f.hash, f.size, f.storage_key, m.name from files f join media m on m.file_hash = f.hash where m.project_id = $1', [projectId])).rows;
-  zip.addBuffer(Buffer.from(JSON.stringify({ ...archiveFormat, reader: readerVersion, files: files.map(({ hash, size, name }) => ({ hash, size: Number(size), name })), rows })), 'project.json');
+  const files = (
+    await database().$client.query<{ hash: string; size: string; storage_key: string; name: string }>(
+      'select distinct on (f.hash) f.hash, f.size, f.storage_key, m.name from files f join media m on m.file_hash = f.hash where m.project_id = $1',
+      [projectId],
+    )
+  ).rows;
+  zip.addBuffer(
+    Buffer.from(
+      JSON.stringify({
+        ...archiveFormat,
+        reader: readerVersion,
+        files: files.map(({ hash, size, name }) => ({ hash, size: Number(size), name })),
+        rows,
+      }),
+    ),
+    'project.json',
+  );
   for (const file of files) {
     const own: Rows = {};
-    for (const table of readingTables) own[table] = await rowsOf(table, table === 'recognitions' ? 'hash = $' : `hash = $ and version = ${readerVersion}`, file.hash);
+    for (const table of readingTables)
+      own[table] = await rowsOf(
+        table,
+        table === 'recognitions' ? 'hash = $' : `hash = $ and version = ${readerVersion}`,
+        file.hash,
+      );
     zip.addBuffer(Buffer.from(JSON.stringify(own)), `readings/${file.hash}.json`);
     for (const { parameters } of own.readings as { parameters: string }[]) {
       const folder = await storage().localPath(readingFolder({ hash: file.hash, parameters }));
-      for (const sheet of (await readdir(folder).catch(() => [])).filter((name) => name.startsWith('sheet-'))) zip.addFile(join(folder, sheet), `sheets/${file.hash}/${parameters || '-'}/${sheet}`, { compress: false });
+      for (const sheet of (await readdir(folder).catch(() => [])).filter((name) => name.startsWith('sheet-')))
+        zip.addFile(join(folder, sheet), `sheets/${file.hash}/${parameters || '-'}/${sheet}`, { compress: false });
     }
-    if (withMedia && (await storage().size(file.storage_key)) !== null) zip.addFile(await storage().localPath(file.storage_key), `files/${file.hash}${extname(file.storage_key)}`, { compress: false });
+    if (withMedia && (await storage().size(file.storage_key)) !== null)
+      zip.addFile(await storage().localPath(file.storage_key), `files/${file.hash}${extname(file.storage_key)}`, {
+        compress: false,
+      });
   }
   zip.end();
   return zip.outputStream as unknown as Readable;
@@ -77,35 +121,65 @@ export async function openArchive(file: string, checkRow: CheckRow): Promise<{ p
     const entries = await unpack(file, folder);
     const text = entries.get('project.json');
     if (!text) throw new ArchiveError('This is not a project archive: it holds no project.json.');
-    const head = parse(await readText(text), 'project.json') as { format?: unknown; version?: unknown; files?: { hash: string; size: number; name: string }[]; rows?: Rows };
-    if (head.format !== archiveFormat.format || !head.rows?.projects?.[0] || !Array.isArray(head.files)) throw new ArchiveError('This is not a project archive of Bright Reel.');
-    if (head.version !== archiveFormat.version) throw new ArchiveError(`This archive is of version ${String(head.version)}; this installation reads version ${archiveFormat.version}.`);
+    const head = parse(await readText(text), 'project.json') as {
+      format?: unknown;
+      version?: unknown;
+      files?: { hash: string; size: number; name: string }[];
+      rows?: Rows;
+    };
+    if (head.format !== archiveFormat.format || !head.rows?.projects?.[0] || !Array.isArray(head.files))
+      throw new ArchiveError('This is not a project archive of Bright Reel.');
+    if (head.version !== archiveFormat.version)
+      throw new ArchiveError(
+        `This archive is of version ${String(head.version)}; this installation reads version ${archiveFormat.version}.`,
+      );
     const files = checkFiles(head.files);
     const renamed = checkRows(freshIds(head.rows), files, checkRow);
     const missing: string[] = [];
     for (const { hash, name } of files) {
       const key = fileKey(hash, name);
       const there = [...entries].find(([entry]) => entry.startsWith(`files/${hash}`));
-      const known = (await database().$client.query<{ storage_key: string }>('select storage_key from files where hash = $1', [hash])).rows[0]?.storage_key ?? key;
+      const known =
+        (
+          await database().$client.query<{ storage_key: string }>('select storage_key from files where hash = $1', [
+            hash,
+          ])
+        ).rows[0]?.storage_key ?? key;
       if ((await storage().size(known)) !== null) continue;
       if (!there) missing.push(name);
-      else if ((await contentHash(there[1])) !== hash) throw new ArchiveError(`“${name}” is damaged in this archive; its content is not what it was.`);
+      else if ((await contentHash(there[1])) !== hash)
+        throw new ArchiveError(`“${name}” is damaged in this archive; its content is not what it was.`);
       else await storage().adopt(known, there[1]);
     }
-    await database().transaction(async (tx) => {
-      for (const { hash, size, name } of files) await tx.execute(sql`insert into files (hash, size, storage_key) values (${hash}, ${size}, ${fileKey(hash, name)}) on conflict do nothing`);
-      for (const table of Object.keys(projectTables)) await tx.execute(sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(renamed[table] ?? [])}::jsonb)`);
-      for (const { hash } of files) {
-        const reading = entries.get(`readings/${hash}.json`);
-        if (!reading) continue;
-        const own = checkReading(parse(await readText(reading), `readings/${hash}.json`) as Rows, hash, checkRow);
-        const had = await tx.execute(sql`select 1 from readings where hash = ${hash} limit 1`);
-        if (had.rows.length === 0) for (const table of readingTables) await tx.execute(sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(withoutProxies(table, own[table] ?? []))}::jsonb) on conflict do nothing`);
-      }
-    }).catch((error: unknown) => {
-      if (error instanceof ArchiveError) throw error;
-      throw new ArchiveError('This archive is damaged, or of another version: its rows do not fit. Nothing was changed.', { cause: error });
-    });
+    await database()
+      .transaction(async (tx) => {
+        for (const { hash, size, name } of files)
+          await tx.execute(
+            sql`insert into files (hash, size, storage_key) values (${hash}, ${size}, ${fileKey(hash, name)}) on conflict do nothing`,
+          );
+        for (const table of Object.keys(projectTables))
+          await tx.execute(
+            sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(renamed[table] ?? [])}::jsonb)`,
+          );
+        for (const { hash } of files) {
+          const reading = entries.get(`readings/${hash}.json`);
+          if (!reading) continue;
+          const own = checkReading(parse(await readText(reading), `readings/${hash}.json`) as Rows, hash, checkRow);
+          const had = await tx.execute(sql`select 1 from readings where hash = ${hash} limit 1`);
+          if (had.rows.length === 0)
+            for (const table of readingTables)
+              await tx.execute(
+                sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(withoutProxies(table, own[table] ?? []))}::jsonb) on conflict do nothing`,
+              );
+        }
+      })
+      .catch((error: unknown) => {
+        if (error instanceof ArchiveError) throw error;
+        throw new ArchiveError(
+          'This archive is damaged, or of another version: its rows do not fit. Nothing was changed.',
+          { cause: error },
+        );
+      });
     for (const [entry, path] of entries) {
       const [kind, hash, parameters] = entry.split('/');
       if (kind !== 'sheets' || !hash || parameters === undefined || !files.some((each) => each.hash === hash)) continue;
@@ -119,7 +193,10 @@ export async function openArchive(file: string, checkRow: CheckRow): Promise<{ p
 }
 
 /** A proxy lies in the store of the installation that made it; the reading makes another when it is needed. */
-const withoutProxies = (table: string, rows: Row[]): Row[] => rows.map((row) => (table === 'readings' ? { ...row, proxy_key: null } : table === 'runs' ? { ...row, id: randomUUID() } : row));
+const withoutProxies = (table: string, rows: Row[]): Row[] =>
+  rows.map((row) =>
+    table === 'readings' ? { ...row, proxy_key: null } : table === 'runs' ? { ...row, id: randomUUID() } : row,
+  );
 
 /**
  * Every row gets an id of its own, and everything that referred to the old one follows, in documents too. What refers to
@@ -144,11 +221,16 @@ interface ArchivedFile {
 const mostFiles = 20_000;
 
 function checkFiles(given: readonly unknown[]): ArchivedFile[] {
-  if (given.length > mostFiles) throw new ArchiveError(`This archive names ${given.length} files; a project has at most ${mostFiles}.`);
+  if (given.length > mostFiles)
+    throw new ArchiveError(`This archive names ${given.length} files; a project has at most ${mostFiles}.`);
   return given.map((each) => {
     const { hash, size, name } = (each ?? {}) as Partial<Record<keyof ArchivedFile, unknown>>;
-    if (typeof hash !== 'string' || !/^[0-9a-f]{64}$/.test(hash)) throw new ArchiveError('This archive is damaged: it names a file by something else than its content.');
-    if (typeof name !== 'string' || name.length > 300 || !Number.isSafeInteger(size) || (size as number) < 0) throw new ArchiveError('This archive is damaged: it does not say what its files are called and how large they are.');
+    if (typeof hash !== 'string' || !/^[0-9a-f]{64}$/.test(hash))
+      throw new ArchiveError('This archive is damaged: it names a file by something else than its content.');
+    if (typeof name !== 'string' || name.length > 300 || !Number.isSafeInteger(size) || (size as number) < 0)
+      throw new ArchiveError(
+        'This archive is damaged: it does not say what its files are called and how large they are.',
+      );
     return { hash, name, size: size as number };
   });
 }
@@ -160,19 +242,25 @@ const mostRows = 2_000_000;
 /** The rows as they may be kept. @throws ArchiveError naming what is wrong with one */
 function checkRows(rows: Rows, files: readonly ArchivedFile[], checkRow: CheckRow): Rows {
   const hashes = new Set(files.map(({ hash }) => hash));
-  const idsOf = new Map(Object.values(references).map((table) => [table as string, new Set((rows[table] ?? []).map((row) => row.id))]));
+  const idsOf = new Map(
+    Object.values(references).map((table) => [table as string, new Set((rows[table] ?? []).map((row) => row.id))]),
+  );
   if (rows.projects?.length !== 1) throw new ArchiveError('This archive is damaged: it holds not one project.');
-  const damaged = (problem: string) => new ArchiveError(`This archive is damaged, or was made by something else: ${problem}. Nothing was changed.`);
+  const damaged = (problem: string) =>
+    new ArchiveError(`This archive is damaged, or was made by something else: ${problem}. Nothing was changed.`);
   const checked: Rows = {};
   let count = 0;
   for (const table of Object.keys(projectTables)) {
     const own = rows[table] ?? [];
-    if (!Array.isArray(own) || (count += own.length) > mostRows) throw damaged(`“${table}” is no list of rows, or too long a one`);
+    if (!Array.isArray(own) || (count += own.length) > mostRows)
+      throw damaged(`“${table}” is no list of rows, or too long a one`);
     checked[table] = own.map((row) => {
       if (typeof row !== 'object' || row === null) throw damaged(`“${table}” holds something else than rows`);
       for (const [column, target] of Object.entries(references))
-        if (row[column] != null && !idsOf.get(target)!.has(row[column])) throw damaged(`a row of “${table}” belongs to another project`);
-      if (row.file_hash !== undefined && !hashes.has(row.file_hash as string)) throw damaged(`“${table}” names a file that is not listed`);
+        if (row[column] != null && !idsOf.get(target)!.has(row[column]))
+          throw damaged(`a row of “${table}” belongs to another project`);
+      if (row.file_hash !== undefined && !hashes.has(row.file_hash as string))
+        throw damaged(`“${table}” names a file that is not listed`);
       const result = checkRow(table, row);
       if ('problem' in result) throw damaged(result.problem);
       return result.row;
@@ -186,10 +274,17 @@ function checkReading(rows: Rows, hash: string, checkRow: CheckRow): Rows {
   const checked: Rows = {};
   for (const table of readingTables) {
     const own = (rows as Record<string, unknown>)[table] ?? [];
-    if (!Array.isArray(own)) throw new ArchiveError(`This archive is damaged: what was read of a file holds no list of ${table}.`);
+    if (!Array.isArray(own))
+      throw new ArchiveError(`This archive is damaged: what was read of a file holds no list of ${table}.`);
     checked[table] = (own as Row[]).map((row) => {
-      const result = row.hash === hash && typeof row.parameters === 'string' && readingParameters.test(row.parameters) ? checkRow(table, row) : { problem: 'a row belongs to another file' };
-      if ('problem' in result) throw new ArchiveError(`This archive is damaged: ${result.problem} in what was read of a file. Nothing was changed.`);
+      const result =
+        row.hash === hash && typeof row.parameters === 'string' && readingParameters.test(row.parameters)
+          ? checkRow(table, row)
+          : { problem: 'a row belongs to another file' };
+      if ('problem' in result)
+        throw new ArchiveError(
+          `This archive is damaged: ${result.problem} in what was read of a file. Nothing was changed.`,
+        );
       return result.row;
     });
   }
@@ -211,7 +306,8 @@ async function readText(path: string): Promise<string> {
   return Buffer.concat(parts).toString('utf8');
 }
 
-const wantedEntry = /^(project\.json|readings\/[0-9a-f]{64}\.json|sheets\/[0-9a-f]{64}\/[\w.~-]+\/sheet-[\w.-]+|files\/[0-9a-f]{64}(\.[a-z0-9]{1,5})?)$/;
+const wantedEntry =
+  /^(project\.json|readings\/[0-9a-f]{64}\.json|sheets\/[0-9a-f]{64}\/[\w.~-]+\/sheet-[\w.-]+|files\/[0-9a-f]{64}(\.[a-z0-9]{1,5})?)$/;
 
 const megabyte = 1024 ** 2;
 /** Text of measurements packs well, but not better than this over a whole archive. */
@@ -219,7 +315,8 @@ const largestRatio = 40;
 const smallestAllowance = 256 * megabyte;
 const mostEntries = 100_000;
 /** Texts are parsed in one piece, pictures are small; of a file itself its own size is the bound. */
-const mostBytes = (name: string): number => (name.endsWith('.json') ? 400 * megabyte : name.startsWith('sheets/') ? 20 * megabyte : Infinity);
+const mostBytes = (name: string): number =>
+  name.endsWith('.json') ? 400 * megabyte : name.startsWith('sheets/') ? 20 * megabyte : Infinity;
 
 /** Unpacks what belongs into an archive, each entry under a number; names of entries never become paths. */
 async function unpack(file: string, folder: string): Promise<Map<string, string>> {
@@ -230,21 +327,25 @@ async function unpack(file: string, folder: string): Promise<Map<string, string>
   try {
     zip = await yauzl.openPromise(file, { lazyEntries: true });
   } catch (error) {
-    throw new ArchiveError('This is not a project archive, or only a part of one: it cannot be opened as a ZIP file.', { cause: error });
+    throw new ArchiveError('This is not a project archive, or only a part of one: it cannot be opened as a ZIP file.', {
+      cause: error,
+    });
   }
   try {
     for await (const entry of zip.eachEntry()) {
       if (!wantedEntry.test(entry.fileName)) continue;
       // What an entry says of its size is checked while it is read; one that says too much is not begun.
       unpacked += entry.uncompressedSize;
-      if (entries.size >= mostEntries || unpacked > allowed || entry.uncompressedSize > mostBytes(entry.fileName)) throw new ArchiveError('This archive unpacks to more than a project can hold, and is not opened.');
+      if (entries.size >= mostEntries || unpacked > allowed || entry.uncompressedSize > mostBytes(entry.fileName))
+        throw new ArchiveError('This archive unpacks to more than a project can hold, and is not opened.');
       const path = join(folder, String(entries.size));
       await pipeline(await zip.openReadStreamPromise(entry), createWriteStream(path));
       entries.set(entry.fileName, path);
     }
   } catch (error) {
     if (error instanceof ArchiveError) throw error;
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw new ArchiveError('The disk is full. Free some space and open the archive again.', { cause: error });
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      throw new ArchiveError('The disk is full. Free some space and open the archive again.', { cause: error });
     throw new ArchiveError('This archive is damaged and cannot be read to its end.', { cause: error });
   }
   return entries;

@@ -4,7 +4,12 @@ import { contentHash, fileKey } from './contentHash';
 import { storage } from './storage';
 
 /** Takes a local file into the store and a project. The same content is stored once, whatever its name. */
-export async function bringIn(projectId: string, localFile: string, name: string, options: { copy?: boolean; binId?: string | null } = {}): Promise<MediaRow> {
+export async function bringIn(
+  projectId: string,
+  localFile: string,
+  name: string,
+  options: { copy?: boolean; binId?: string | null } = {},
+): Promise<MediaRow> {
   const hash = await contentHash(localFile);
   const known = await findFile(hash);
   if (!known || (await storage().size(known.storageKey)) === null) {

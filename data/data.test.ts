@@ -9,11 +9,30 @@ import { bringIn } from './bringIn';
 import { contentHash, fileKey } from './contentHash';
 import { closeDatabase, migrateDatabase } from './db';
 import { listDecisions, removeDecision, saveDecision } from './decisions';
-import { listMarkers, listRecipes, loadBoard, loadPick, removeMarker, saveBoard, saveDefaults, saveMarker, savePick, saveRecipe } from './log';
+import {
+  listMarkers,
+  listRecipes,
+  loadBoard,
+  loadPick,
+  removeMarker,
+  saveBoard,
+  saveDefaults,
+  saveMarker,
+  savePick,
+  saveRecipe,
+} from './log';
 import { addMedia, findMedia, keyOf, listMedia, setProblem, setReadingRange } from './media';
 import { changePerson, joinPeople, listPeople, NobodyError, splitPerson } from './people';
 import { createBin, createProject, findProject, listBins } from './projects';
-import { coarse, findEarlierReading, forgetReading, loadDerived, loadRaw, outdatedItems, saveReading } from './readings';
+import {
+  coarse,
+  findEarlierReading,
+  forgetReading,
+  loadDerived,
+  loadRaw,
+  outdatedItems,
+  saveReading,
+} from './readings';
 import { createReel, openReel, saveRevision, stepRevision } from './reels';
 import { FolderStorage } from './storage';
 import { loadTranscript, saveRecognition, saveTranscript, showText } from './words';
@@ -48,7 +67,10 @@ describe('storage in a folder', () => {
 });
 
 // FIPS 180-4: SHA-256 of "abc".
-it('hashes content with SHA-256', async () => expect(await contentHash(file('abc', 'abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'));
+it('hashes content with SHA-256', async () =>
+  expect(await contentHash(file('abc', 'abc'))).toBe(
+    'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad',
+  ));
 
 describe.skipIf(!process.env.DATABASE_URL)('database', () => {
   let project = '';
@@ -81,9 +103,38 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
   it('keeps a reading: traces to the bit, runs, and the same again in its place', async () => {
     const { fileHash: hash } = await bringIn(project, file('z.mp4', 'another'), 'z.mp4', { copy: true });
     const values = Float32Array.from({ length: 90 }, (_, i) => Math.sin(i));
-    const raw: RawReading = { durationSeconds: 3, hasPicture: true, hasSound: false, faces: [], objects: [], fine: Float32Array.of(0.5), look: Float32Array.of(0.25, 0.5), traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values }]]) };
+    const raw: RawReading = {
+      durationSeconds: 3,
+      hasPicture: true,
+      hasSound: false,
+      faces: [],
+      objects: [],
+      fine: Float32Array.of(0.5),
+      look: Float32Array.of(0.25, 0.5),
+      traces: new Map([['camera.dx', { name: 'camera.dx', hz: 30, start: 0, values }]]),
+    };
     const key = { hash, parameters: '' };
-    const reading = { ...key, version: readerVersion, raw, sheets: null, proxyKey: null, loudness: null, warnings: [], tookSeconds: 1, probe: { kind: 'video' as const, durationSeconds: 3, rate: rates['30'], width: 320, height: 180, hasSound: false, videoCodec: 'h264', audioCodec: null, format: 'mov' } };
+    const reading = {
+      ...key,
+      version: readerVersion,
+      raw,
+      sheets: null,
+      proxyKey: null,
+      loudness: null,
+      warnings: [],
+      tookSeconds: 1,
+      probe: {
+        kind: 'video' as const,
+        durationSeconds: 3,
+        rate: rates['30'],
+        width: 320,
+        height: 180,
+        hasSound: false,
+        videoCodec: 'h264',
+        audioCodec: null,
+        format: 'mov',
+      },
+    };
     await saveReading(reading);
     await saveReading(reading);
     expect((await loadRaw(key, readerVersion))!.traces.get('camera.dx')!.values).toEqual(values);
@@ -94,7 +145,9 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     expect(await loadDerived(key, readerVersion + 1)).toBeNull();
     expect((await findEarlierReading(key, readerVersion + 1))!.version).toBe(readerVersion);
     expect(await findEarlierReading(key, readerVersion)).toBeNull();
-    expect((await outdatedItems(readerVersion + 1)).filter((item) => item.hash === hash)).toMatchObject([{ name: 'z.mp4', parameters: '' }]);
+    expect((await outdatedItems(readerVersion + 1)).filter((item) => item.hash === hash)).toMatchObject([
+      { name: 'z.mp4', parameters: '' },
+    ]);
     expect((await outdatedItems(readerVersion)).filter((item) => item.hash === hash)).toEqual([]);
   });
 
@@ -103,9 +156,38 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     await setReadingRange(project, row.id, 2, null, false);
     const ranged = (await findMedia(row.id))!;
     expect(keyOf(ranged)).toEqual({ hash: row.fileHash, parameters: '2.00-end' });
-    const raw: RawReading = { durationSeconds: 9, hasPicture: false, hasSound: false, faces: [], objects: [], fine: new Float32Array(), look: new Float32Array(), traces: new Map(), range: { start: 2, end: 9 } };
-    const probe = { kind: 'sound' as const, durationSeconds: 9, rate: null, width: 0, height: 0, hasSound: true, videoCodec: null, audioCodec: 'aac', format: 'mov' };
-    const reading = { version: readerVersion, raw, sheets: null, proxyKey: null, loudness: { integratedLufs: -20, rangeLu: 3, truePeakDb: -2 }, warnings: [], tookSeconds: 1, probe };
+    const raw: RawReading = {
+      durationSeconds: 9,
+      hasPicture: false,
+      hasSound: false,
+      faces: [],
+      objects: [],
+      fine: new Float32Array(),
+      look: new Float32Array(),
+      traces: new Map(),
+      range: { start: 2, end: 9 },
+    };
+    const probe = {
+      kind: 'sound' as const,
+      durationSeconds: 9,
+      rate: null,
+      width: 0,
+      height: 0,
+      hasSound: true,
+      videoCodec: null,
+      audioCodec: 'aac',
+      format: 'mov',
+    };
+    const reading = {
+      version: readerVersion,
+      raw,
+      sheets: null,
+      proxyKey: null,
+      loudness: { integratedLufs: -20, rangeLu: 3, truePeakDb: -2 },
+      warnings: [],
+      tookSeconds: 1,
+      probe,
+    };
     const item = async () => (await listMedia(project, readerVersion)).find((each) => each.id === row.id)!;
     await saveReading({ ...reading, ...coarse(keyOf(ranged)) });
     expect(await item()).toMatchObject({ isRough: true, probe: { durationSeconds: 9 } });
@@ -119,11 +201,51 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
   it('people: found, named, joined, parted, hidden; what was decided stays', async () => {
     const row = await bringIn(project, file('faces.mp4', 'faces'), 'faces.mp4', { copy: true });
     const look = (person: number) => Array.from({ length: 128 }, (_, index) => (index === person ? 1 : 0));
-    const box = (x: number, person: number, first: boolean) => ({ x, y: 0.3, width: 0.1, height: 0.2, score: 0.95, ...(first ? { descriptor: look(person) } : {}) });
-    const faces = Array.from({ length: 16 }, (_, index) => ({ time: index / 2, boxes: [box(0.2, 0, index === 0), ...(index > 8 ? [box(0.7, 1, index === 9)] : [])] }));
-    const raw: RawReading = { durationSeconds: 8, hasPicture: true, hasSound: false, faces, objects: [], fine: new Float32Array(), look: new Float32Array(), traces: new Map() };
-    const probe = { kind: 'video' as const, durationSeconds: 8, rate: rates['30'], width: 320, height: 180, hasSound: false, videoCodec: 'h264', audioCodec: null, format: 'mov' };
-    await saveReading({ hash: row.fileHash, parameters: '', version: readerVersion, raw, sheets: null, proxyKey: null, loudness: null, warnings: [], tookSeconds: 1, probe });
+    const box = (x: number, person: number, first: boolean) => ({
+      x,
+      y: 0.3,
+      width: 0.1,
+      height: 0.2,
+      score: 0.95,
+      ...(first ? { descriptor: look(person) } : {}),
+    });
+    const faces = Array.from({ length: 16 }, (_, index) => ({
+      time: index / 2,
+      boxes: [box(0.2, 0, index === 0), ...(index > 8 ? [box(0.7, 1, index === 9)] : [])],
+    }));
+    const raw: RawReading = {
+      durationSeconds: 8,
+      hasPicture: true,
+      hasSound: false,
+      faces,
+      objects: [],
+      fine: new Float32Array(),
+      look: new Float32Array(),
+      traces: new Map(),
+    };
+    const probe = {
+      kind: 'video' as const,
+      durationSeconds: 8,
+      rate: rates['30'],
+      width: 320,
+      height: 180,
+      hasSound: false,
+      videoCodec: 'h264',
+      audioCodec: null,
+      format: 'mov',
+    };
+    await saveReading({
+      hash: row.fileHash,
+      parameters: '',
+      version: readerVersion,
+      raw,
+      sheets: null,
+      proxyKey: null,
+      loudness: null,
+      warnings: [],
+      tookSeconds: 1,
+      probe,
+    });
     const names = async () => (await listPeople(project)).map((person) => person.name);
     const [first, second] = await listPeople(project);
     expect([first!.name, first!.seconds, second!.name]).toEqual(['Person 1', 8, 'Person 2']);
@@ -174,7 +296,10 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     const mix = { ...value.mix, talk: 7 };
     expect(await savePick(project, { ...value, targetSeconds: 90, mix }, version)).toBe(version + 1);
     expect(await savePick(project, { ...value, targetSeconds: 30 }, version)).toBeNull();
-    expect(await loadPick(project)).toMatchObject({ version: version + 1, value: { targetSeconds: 90, water: null, mix: { talk: 7 }, learning: { on: true, forgotten: [] } } });
+    expect(await loadPick(project)).toMatchObject({
+      version: version + 1,
+      value: { targetSeconds: 90, water: null, mix: { talk: 7 }, learning: { on: true, forgotten: [] } },
+    });
     expect(await savePick(project, { ...value, targetSeconds: 30 }, version + 1)).toBe(version + 2);
   });
 
@@ -189,7 +314,13 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
 
   it('markers and recipes may be saved twice, taken away and brought back', async () => {
     const item = (await listMedia(project, readerVersion))[0]!;
-    const marker = { id: crypto.randomUUID(), media: item.id, seconds: 4.2, note: 'first good line', kind: 'good' as const };
+    const marker = {
+      id: crypto.randomUUID(),
+      media: item.id,
+      seconds: 4.2,
+      note: 'first good line',
+      kind: 'good' as const,
+    };
     await saveMarker(project, marker);
     await saveMarker(project, { ...marker, note: 'best line' });
     expect(await listMarkers(project)).toEqual([{ ...marker, note: 'best line' }]);
@@ -210,9 +341,19 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
   });
 
   it('reels: revisions, undo without limit, redo, and no silent overwriting', async () => {
-    const reel = assembleReel('R', [{ media: 'a', start: 0, end: 2, name: 'x' }], new Map([['a', { id: 'a', name: 'a', durationSeconds: 9 }]]), rates['25'], { width: 2, height: 2 }, () => 'c');
+    const reel = assembleReel(
+      'R',
+      [{ media: 'a', start: 0, end: 2, name: 'x' }],
+      new Map([['a', { id: 'a', name: 'a', durationSeconds: 9 }]]),
+      rates['25'],
+      { width: 2, height: 2 },
+      () => 'c',
+    );
     const id = await createReel(project, reel);
-    for (let step = 0; step < 5; step++) expect(await saveRevision(id, step, { ...reel, name: `R${step + 1}` }, { type: 'rename', name: `R${step + 1}` })).toBe(true);
+    for (let step = 0; step < 5; step++)
+      expect(
+        await saveRevision(id, step, { ...reel, name: `R${step + 1}` }, { type: 'rename', name: `R${step + 1}` }),
+      ).toBe(true);
     expect(await saveRevision(id, 2, { ...reel, name: 'late' }, { type: 'rename', name: 'late' })).toBe(false);
     expect((await openReel(id))!.document.name).toBe('R5');
     for (let step = 0; step < 5; step++) expect(await stepRevision(id, 'undo')).toBe(true);

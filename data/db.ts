@@ -46,4 +46,10 @@ export async function closeDatabase(): Promise<void> {
 }
 
 /** Whether a question gets an answer now. */
-export const databaseAnswers = (): Promise<boolean> => database().$client.query('select 1').then(() => true, () => false);
+export const databaseAnswers = (): Promise<boolean> =>
+  database()
+    .$client.query('select 1')
+    .then(
+      () => true,
+      () => false,
+    );

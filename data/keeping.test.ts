@@ -9,7 +9,21 @@ import { bringIn } from './bringIn';
 import { closeDatabase, migrateDatabase } from './db';
 import { listDecisions, saveDecision } from './decisions';
 import { listMarkers, saveMarker } from './log';
-import { addMedia, adoptRange, dropRange, findMedia, isWantedElsewhere, keyOf, listMedia, listTakenOut, setReadingRange, bringBack, takeOut, whatHangsOn, type MediaRow } from './media';
+import {
+  addMedia,
+  adoptRange,
+  dropRange,
+  findMedia,
+  isWantedElsewhere,
+  keyOf,
+  listMedia,
+  listTakenOut,
+  setReadingRange,
+  bringBack,
+  takeOut,
+  whatHangsOn,
+  type MediaRow,
+} from './media';
 import { createProject } from './projects';
 import { saveReading } from './readings';
 import { createReel } from './reels';
@@ -35,9 +49,39 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
     return bringIn(project, join(folder, name), name, { copy: true });
   };
   const read = (row: Pick<MediaRow, 'fileHash'>, parameters: string) => {
-    const raw: RawReading = { durationSeconds: 252, hasPicture: false, hasSound: false, faces: [], objects: [], fine: new Float32Array(), look: new Float32Array(), traces: new Map() };
-    const probe = { kind: 'sound' as const, durationSeconds: 252, rate: null, width: 0, height: 0, hasSound: true, videoCodec: null, audioCodec: 'aac', format: 'mov' };
-    return saveReading({ hash: row.fileHash, parameters, version: readerVersion, raw, probe, sheets: null, proxyKey: null, loudness: null, warnings: [], tookSeconds: 1 });
+    const raw: RawReading = {
+      durationSeconds: 252,
+      hasPicture: false,
+      hasSound: false,
+      faces: [],
+      objects: [],
+      fine: new Float32Array(),
+      look: new Float32Array(),
+      traces: new Map(),
+    };
+    const probe = {
+      kind: 'sound' as const,
+      durationSeconds: 252,
+      rate: null,
+      width: 0,
+      height: 0,
+      hasSound: true,
+      videoCodec: null,
+      audioCodec: 'aac',
+      format: 'mov',
+    };
+    return saveReading({
+      hash: row.fileHash,
+      parameters,
+      version: readerVersion,
+      raw,
+      probe,
+      sheets: null,
+      proxyKey: null,
+      loudness: null,
+      warnings: [],
+      tookSeconds: 1,
+    });
   };
   const shown = async (row: MediaRow) => (await listMedia(project, readerVersion)).find((each) => each.id === row.id)!;
 
@@ -46,16 +90,35 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
       item = await bring('talk.mp4');
       await read(item, '');
       await setReadingRange(project, item.id, 60, 120, true);
-      expect(await shown(item)).toMatchObject({ readFrom: null, parameters: '', nextParameters: '60.00-120.00', probe: { durationSeconds: 252 } });
+      expect(await shown(item)).toMatchObject({
+        readFrom: null,
+        parameters: '',
+        nextParameters: '60.00-120.00',
+        probe: { durationSeconds: 252 },
+      });
       await read(item, '60.00-120.00');
       await adoptRange({ hash: item.fileHash, parameters: '60.00-120.00' });
-      expect(await shown(item)).toMatchObject({ readFrom: 60, readTo: 120, parameters: '60.00-120.00', nextParameters: null });
+      expect(await shown(item)).toMatchObject({
+        readFrom: 60,
+        readTo: 120,
+        parameters: '60.00-120.00',
+        nextParameters: null,
+      });
     });
     it('stays when the new one is cancelled while it waits', async () => {
       await setReadingRange(project, item.id, 200, null, true);
-      const task = await queueTask({ projectId: project, kind: 'read', subject: `${item.fileHash} 200.00-end`, title: item.name });
+      const task = await queueTask({
+        projectId: project,
+        kind: 'read',
+        subject: `${item.fileHash} 200.00-end`,
+        title: item.name,
+      });
       await requestCancel(project, task.id);
-      expect(await shown(item)).toMatchObject({ parameters: '60.00-120.00', nextParameters: null, probe: { durationSeconds: 252 } });
+      expect(await shown(item)).toMatchObject({
+        parameters: '60.00-120.00',
+        nextParameters: null,
+        probe: { durationSeconds: 252 },
+      });
     });
     it('a file without any reading takes the range at once, and the whole file again when that is not read after all', async () => {
       const fresh = await bring('fresh.mp4');
@@ -84,7 +147,12 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
       await saveTranscript(item.id, english, 'corrected', 0);
       const done = await showText(item.id, { words: german, language: 'de' }, 1);
       expect(done).toEqual({ before: expect.any(String) as string });
-      expect(await loadTranscript(item)).toMatchObject({ words: german, source: 'imported', language: 'de', version: 2 });
+      expect(await loadTranscript(item)).toMatchObject({
+        words: german,
+        source: 'imported',
+        language: 'de',
+        version: 2,
+      });
       const [kept] = await listOtherTexts(item.id);
       expect(kept).toMatchObject({ count: 383, source: 'corrected' });
       expect(await showText(item.id, { again: kept!.id }, 2)).toEqual({ before: expect.any(String) as string });
@@ -98,7 +166,10 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
       expect(await loadTranscript(item)).toMatchObject({ words: [], source: null });
       expect((await listOtherTexts(item.id)).map(({ count }) => count).sort()).toEqual([2, 383]);
       expect(await showText(item.id, { again: crypto.randomUUID() }, 0)).toBe('missing');
-      const both = await Promise.all([showText(item.id, { words: german, language: 'de' }, 0), showText(item.id, { words: german, language: 'de' }, 0)]);
+      const both = await Promise.all([
+        showText(item.id, { words: german, language: 'de' }, 0),
+        showText(item.id, { words: german, language: 'de' }, 0),
+      ]);
       expect(both.filter((each) => each === 'conflict')).toHaveLength(1);
     });
   });
@@ -108,18 +179,66 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
     it('is named: decisions, markers, words, shorts, reels', async () => {
       await saveDecision(project, { id: crypto.randomUUID(), media: item.id, start: 1, end: 2, verdict: 'keep' });
       await saveMarker(project, { id: crypto.randomUUID(), media: item.id, seconds: 3, note: 'here', kind: 'note' });
-      const short = { id: 's', media: item.id, pieces: [{ start: 0, end: 20 }], title: 'x', reason: '', score: 50, parts: { hook: 1, speech: 1, faces: 1, action: 1, reactions: 1, whole: 1, picture: 1 }, endings: [], reelId: null };
-      set = (await createShortSet(project, item.id, { wish: { ...shortsDefaults, shape: '9:16', request: '', houseStyle: null }, material: 'talk', because: '', shorts: [short, { ...short, id: 't' }], thumbs: {}, order: null })).id;
-      await createReel(project, { schema: 'BrightReel.Reel.1', name: 'Cut', rate: { num: 25, den: 1 }, size: { width: 2, height: 2 }, tracks: [{ kind: 'picture', name: 'Main', items: [{ kind: 'clip', id: 'c', media: item.id, name: 'x', sourceIn: 0, frames: 9 }] }] });
-      expect(await whatHangsOn(project, [item.id])).toEqual({ decisions: 1, markers: 1, words: 2, shorts: 2, montages: 0, reels: ['Cut'] });
+      const short = {
+        id: 's',
+        media: item.id,
+        pieces: [{ start: 0, end: 20 }],
+        title: 'x',
+        reason: '',
+        score: 50,
+        parts: { hook: 1, speech: 1, faces: 1, action: 1, reactions: 1, whole: 1, picture: 1 },
+        endings: [],
+        reelId: null,
+      };
+      set = (
+        await createShortSet(project, item.id, {
+          wish: { ...shortsDefaults, shape: '9:16', request: '', houseStyle: null },
+          material: 'talk',
+          because: '',
+          shorts: [short, { ...short, id: 't' }],
+          thumbs: {},
+          order: null,
+        })
+      ).id;
+      await createReel(project, {
+        schema: 'BrightReel.Reel.1',
+        name: 'Cut',
+        rate: { num: 25, den: 1 },
+        size: { width: 2, height: 2 },
+        tracks: [
+          {
+            kind: 'picture',
+            name: 'Main',
+            items: [{ kind: 'clip', id: 'c', media: item.id, name: 'x', sourceIn: 0, frames: 9 }],
+          },
+        ],
+      });
+      expect(await whatHangsOn(project, [item.id])).toEqual({
+        decisions: 1,
+        markers: 1,
+        words: 2,
+        shorts: 2,
+        montages: 0,
+        reels: ['Cut'],
+      });
     });
     it('goes with it and comes back with it, all of it', async () => {
       await takeOut(project, [item.id]);
-      expect([await findMedia(item.id), await listDecisions(project), await listMarkers(project), await listShortSets(project), await findShortSet(project, set)]).toEqual([null, [], [], [], null]);
+      expect([
+        await findMedia(item.id),
+        await listDecisions(project),
+        await listMarkers(project),
+        await listShortSets(project),
+        await findShortSet(project, set),
+      ]).toEqual([null, [], [], [], null]);
       expect((await listMedia(project, readerVersion)).map(({ id }) => id)).not.toContain(item.id);
       expect(await listTakenOut(project)).toMatchObject([{ id: item.id, name: 'talk.mp4' }]);
       await bringBack(project, [item.id]);
-      expect([(await listDecisions(project)).length, (await listMarkers(project)).length, (await findShortSet(project, set))!.id]).toEqual([1, 1, set]);
+      expect([
+        (await listDecisions(project)).length,
+        (await listMarkers(project)).length,
+        (await findShortSet(project, set))!.id,
+      ]).toEqual([1, 1, set]);
       expect((await loadTranscript((await findMedia(item.id))!)).words).toHaveLength(2);
     });
     it('comes back too when the same file is brought in again', async () => {

@@ -8,25 +8,78 @@ import { files, media, readings, type MediaKind } from './schema';
 export type MediaRow = typeof media.$inferSelect;
 
 /** What the reading of an item is found by. */
-export const keyOf = (row: Pick<MediaRow, 'fileHash' | 'parameters'>): ReadingKey => ({ hash: row.fileHash, parameters: row.parameters });
+export const keyOf = (row: Pick<MediaRow, 'fileHash' | 'parameters'>): ReadingKey => ({
+  hash: row.fileHash,
+  parameters: row.parameters,
+});
 
 const rough = alias(readings, 'rough');
 
 /** A project's item with what was read of it, if it was; the rough first pass stands in until the whole is there. */
 export async function listMedia(projectId: string, readerVersion: number) {
-  const of = (table: typeof readings | typeof rough, ending: string) => and(eq(table.hash, media.fileHash), eq(table.version, readerVersion), eq(table.parameters, sql`${media.parameters} || ${ending}`));
+  const of = (table: typeof readings | typeof rough, ending: string) =>
+    and(
+      eq(table.hash, media.fileHash),
+      eq(table.version, readerVersion),
+      eq(table.parameters, sql`${media.parameters} || ${ending}`),
+    );
   const rows = await database()
     .select({
-      id: media.id, name: media.name, hash: media.fileHash, binId: media.binId, position: media.position, problem: media.problem, createdAt: media.createdAt, readFrom: media.readFrom, readTo: media.readTo, parameters: media.parameters, nextFrom: media.nextFrom, nextTo: media.nextTo, nextParameters: media.nextParameters, defaultIn: media.defaultIn, defaultOut: media.defaultOut, syncOffset: media.syncOffset,
+      id: media.id,
+      name: media.name,
+      hash: media.fileHash,
+      binId: media.binId,
+      position: media.position,
+      problem: media.problem,
+      createdAt: media.createdAt,
+      readFrom: media.readFrom,
+      readTo: media.readTo,
+      parameters: media.parameters,
+      nextFrom: media.nextFrom,
+      nextTo: media.nextTo,
+      nextParameters: media.nextParameters,
+      defaultIn: media.defaultIn,
+      defaultOut: media.defaultOut,
+      syncOffset: media.syncOffset,
       size: files.size,
-      whole: { probe: readings.probe, summary: readings.summary, sheets: readings.sheets, warnings: readings.warnings, loudness: readings.loudness, proxyKey: readings.proxyKey, tookSeconds: readings.tookSeconds, readAt: readings.createdAt },
-      rough: { probe: rough.probe, summary: rough.summary, sheets: rough.sheets, warnings: rough.warnings, loudness: rough.loudness, proxyKey: rough.proxyKey, tookSeconds: rough.tookSeconds, readAt: rough.createdAt },
+      whole: {
+        probe: readings.probe,
+        summary: readings.summary,
+        sheets: readings.sheets,
+        warnings: readings.warnings,
+        loudness: readings.loudness,
+        proxyKey: readings.proxyKey,
+        tookSeconds: readings.tookSeconds,
+        readAt: readings.createdAt,
+      },
+      rough: {
+        probe: rough.probe,
+        summary: rough.summary,
+        sheets: rough.sheets,
+        warnings: rough.warnings,
+        loudness: rough.loudness,
+        proxyKey: rough.proxyKey,
+        tookSeconds: rough.tookSeconds,
+        readAt: rough.createdAt,
+      },
     })
-    .from(media).innerJoin(files, eq(files.hash, media.fileHash))
-    .leftJoin(readings, of(readings, '')).leftJoin(rough, of(rough, '~coarse'))
-    .where(and(eq(media.projectId, projectId), isNull(media.removedAt))).orderBy(asc(media.position), asc(media.createdAt));
+    .from(media)
+    .innerJoin(files, eq(files.hash, media.fileHash))
+    .leftJoin(readings, of(readings, ''))
+    .leftJoin(rough, of(rough, '~coarse'))
+    .where(and(eq(media.projectId, projectId), isNull(media.removedAt)))
+    .orderBy(asc(media.position), asc(media.createdAt));
   return rows.map(({ whole, rough: first, ...row }) => {
-    const { proxyKey, ...reading } = (whole?.probe ? whole : first) ?? { probe: null, summary: null, sheets: null, warnings: null, loudness: null, proxyKey: null, tookSeconds: null, readAt: null };
+    const { proxyKey, ...reading } = (whole?.probe ? whole : first) ?? {
+      probe: null,
+      summary: null,
+      sheets: null,
+      warnings: null,
+      loudness: null,
+      proxyKey: null,
+      tookSeconds: null,
+      readAt: null,
+    };
     return { ...row, ...reading, hasProxy: Boolean(proxyKey), isRough: !whole?.probe && Boolean(first?.probe) };
   });
 }
@@ -34,35 +87,69 @@ export type MediaItem = Awaited<ReturnType<typeof listMedia>>[number];
 
 export async function findMedia(id: string): Promise<MediaRow | null> {
   if (!isId(id)) return null;
-  return (await database().select().from(media).where(and(eq(media.id, id), isNull(media.removedAt))))[0] ?? null;
+  return (
+    (
+      await database()
+        .select()
+        .from(media)
+        .where(and(eq(media.id, id), isNull(media.removedAt)))
+    )[0] ?? null
+  );
 }
 
-export const findFile = async (hash: string) => (await database().select().from(files).where(eq(files.hash, hash)))[0] ?? null;
+export const findFile = async (hash: string) =>
+  (await database().select().from(files).where(eq(files.hash, hash)))[0] ?? null;
 
 export async function addFile(hash: string, size: number, storageKey: string): Promise<void> {
   await database().insert(files).values({ hash, size, storageKey }).onConflictDoNothing();
 }
 
 /** Puts a file into a project; one that is there keeps its place, one that was taken out comes back with all that hung on it. */
-export async function addMedia(projectId: string, fileHash: string, name: string, binId: string | null = null): Promise<MediaRow> {
-  const existing = await database().select().from(media).where(and(eq(media.projectId, projectId), eq(media.fileHash, fileHash)));
+export async function addMedia(
+  projectId: string,
+  fileHash: string,
+  name: string,
+  binId: string | null = null,
+): Promise<MediaRow> {
+  const existing = await database()
+    .select()
+    .from(media)
+    .where(and(eq(media.projectId, projectId), eq(media.fileHash, fileHash)));
   if (existing[0]?.removedAt) await bringBack(projectId, [existing[0].id]);
   if (existing[0]) return { ...existing[0], removedAt: null };
-  const [row] = await database().insert(media)
-    .values({ projectId, fileHash, name, binId, position: sql`(select coalesce(max(${media.position}), 0) + 1 from ${media} where ${media.projectId} = ${projectId})` }).returning();
+  const [row] = await database()
+    .insert(media)
+    .values({
+      projectId,
+      fileHash,
+      name,
+      binId,
+      position: sql`(select coalesce(max(${media.position}), 0) + 1 from ${media} where ${media.projectId} = ${projectId})`,
+    })
+    .returning();
   return row!;
 }
 
 /** What is wrong with a file, for every item that shows this reading of it. */
 export const setProblem = ({ hash, parameters }: ReadingKey, problem: string | null) =>
-  database().update(media).set({ problem }).where(and(eq(media.fileHash, hash), eq(media.parameters, parameters)));
+  database()
+    .update(media)
+    .set({ problem })
+    .where(and(eq(media.fileHash, hash), eq(media.parameters, parameters)));
 export const moveToBin = (projectId: string, ids: string[], binId: string | null) =>
-  database().update(media).set({ binId }).where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
+  database()
+    .update(media)
+    .set({ binId })
+    .where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
 const ofProject = (projectId: string, ids: string[]) => and(eq(media.projectId, projectId), inArray(media.id, ids));
 /** Takes items out of a project. Nothing is deleted: `bringBack` restores them with all that hung on them. */
 export const takeOut = (projectId: string, ids: string[]) =>
-  database().update(media).set({ removedAt: new Date() }).where(and(ofProject(projectId, ids), isNull(media.removedAt)));
-export const bringBack = (projectId: string, ids: string[]) => database().update(media).set({ removedAt: null }).where(ofProject(projectId, ids));
+  database()
+    .update(media)
+    .set({ removedAt: new Date() })
+    .where(and(ofProject(projectId, ids), isNull(media.removedAt)));
+export const bringBack = (projectId: string, ids: string[]) =>
+  database().update(media).set({ removedAt: null }).where(ofProject(projectId, ids));
 
 /** Items that were taken out, the latest first. */
 export const listTakenOut = (projectId: string) =>
@@ -89,12 +176,21 @@ export interface Hanging {
 
 export async function whatHangsOn(projectId: string, ids: string[]): Promise<Hanging> {
   const count = async (query: SQL) => Number((await database().execute<{ count: string }>(query)).rows[0]?.count ?? 0);
-  const list = sql`(${sql.join(ids.map((id) => sql`${id}::uuid`), sql`, `)})`;
+  const list = sql`(${sql.join(
+    ids.map((id) => sql`${id}::uuid`),
+    sql`, `,
+  )})`;
   const [decisions, markers, words, shorts, montages] = await Promise.all([
-    count(sql`select count(*) from decisions where project_id = ${projectId} and removed_at is null and media_id in ${list}`),
-    count(sql`select count(*) from markers where project_id = ${projectId} and removed_at is null and media_id in ${list}`),
+    count(
+      sql`select count(*) from decisions where project_id = ${projectId} and removed_at is null and media_id in ${list}`,
+    ),
+    count(
+      sql`select count(*) from markers where project_id = ${projectId} and removed_at is null and media_id in ${list}`,
+    ),
     count(sql`select coalesce(sum(jsonb_array_length(words)), 0) as count from transcripts where media_id in ${list}`),
-    count(sql`select coalesce(sum(jsonb_array_length(document->'shorts')), 0) as count from short_sets where project_id = ${projectId} and media_id in ${list}`),
+    count(
+      sql`select coalesce(sum(jsonb_array_length(document->'shorts')), 0) as count from short_sets where project_id = ${projectId} and media_id in ${list}`,
+    ),
     count(sql`select count(*) from montages where project_id = ${projectId} and media_id in ${list}`),
   ]);
   // The document is searched as text: an id stands nowhere else.
@@ -116,20 +212,35 @@ export function kindByName(name: string): MediaKind {
  * reels made before stay as they are.
  * @param read whether the item has a reading, whole or rough
  */
-export async function setReadingRange(projectId: string, id: string, from: number | null, to: number | null, read: boolean): Promise<MediaRow | null> {
+export async function setReadingRange(
+  projectId: string,
+  id: string,
+  from: number | null,
+  to: number | null,
+  read: boolean,
+): Promise<MediaRow | null> {
   const next = { nextFrom: from, nextTo: to, nextParameters: rangeParameters(from, to) };
   const now = { readFrom: from, readTo: to, parameters: next.nextParameters, ...noNext };
-  const [row] = await database().update(media).set(read ? next : now).where(and(eq(media.projectId, projectId), eq(media.id, id))).returning();
+  const [row] = await database()
+    .update(media)
+    .set(read ? next : now)
+    .where(and(eq(media.projectId, projectId), eq(media.id, id)))
+    .returning();
   return row ?? null;
 }
 
 const noNext = { nextFrom: null, nextTo: null, nextParameters: null };
-const waitsFor = ({ hash, parameters }: ReadingKey) => and(eq(media.fileHash, hash), eq(media.nextParameters, parameters));
+const waitsFor = ({ hash, parameters }: ReadingKey) =>
+  and(eq(media.fileHash, hash), eq(media.nextParameters, parameters));
 
 /** Whether another item waits for this reading or shows it. */
 export async function isWantedElsewhere({ hash, parameters }: ReadingKey, id: string): Promise<boolean> {
   const same = or(eq(media.parameters, parameters), eq(media.nextParameters, parameters));
-  const rows = await database().select({ id: media.id }).from(media).where(and(eq(media.fileHash, hash), ne(media.id, id), isNull(media.removedAt), same)).limit(1);
+  const rows = await database()
+    .select({ id: media.id })
+    .from(media)
+    .where(and(eq(media.fileHash, hash), ne(media.id, id), isNull(media.removedAt), same))
+    .limit(1);
   return rows.length > 0;
 }
 
@@ -137,7 +248,13 @@ export async function isWantedElsewhere({ hash, parameters }: ReadingKey, id: st
 export const adoptRange = (key: ReadingKey) =>
   database()
     .update(media)
-    .set({ readFrom: sql`${media.nextFrom}`, readTo: sql`${media.nextTo}`, parameters: sql`${media.nextParameters}`, problem: null, ...noNext })
+    .set({
+      readFrom: sql`${media.nextFrom}`,
+      readTo: sql`${media.nextTo}`,
+      parameters: sql`${media.nextParameters}`,
+      problem: null,
+      ...noNext,
+    })
     .where(waitsFor(key));
 
 /** A stretch will not be read after all: what was shown stays; an item without any reading goes back to the whole file. */
@@ -154,6 +271,10 @@ export async function dropRange(key: ReadingKey): Promise<void> {
 /** Where items begin on the common clock of their synced bin. */
 export async function setSyncOffsets(projectId: string, offsets: ReadonlyMap<string, number>): Promise<void> {
   await database().transaction(async (tx) => {
-    for (const [id, syncOffset] of offsets) await tx.update(media).set({ syncOffset }).where(and(eq(media.projectId, projectId), eq(media.id, id)));
+    for (const [id, syncOffset] of offsets)
+      await tx
+        .update(media)
+        .set({ syncOffset })
+        .where(and(eq(media.projectId, projectId), eq(media.id, id)));
   });
 }

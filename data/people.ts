@@ -36,7 +36,11 @@ interface ProjectTrack extends LookedTrack {
 
 /** Faces followed through all footage of a project, where they are large enough to tell who it is. */
 async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
-  const items = await database().select().from(media).where(and(eq(media.projectId, projectId), isNull(media.removedAt))).orderBy(asc(media.position), asc(media.createdAt));
+  const items = await database()
+    .select()
+    .from(media)
+    .where(and(eq(media.projectId, projectId), isNull(media.removedAt)))
+    .orderBy(asc(media.position), asc(media.createdAt));
   const found: ProjectTrack[] = [];
   for (const item of items) {
     const reading = await findReading(keyOf(item), readerVersion);
@@ -44,8 +48,20 @@ async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
     const runs = await loadRuns(reading, readerVersion);
     const scenes = runsOf(runs, 'scene');
     const blurred = runsOf(runs, 'blurred');
-    for (const track of faceTracks(reading.faces, scenes.map((scene) => scene.start), reading.probe.durationSeconds || 1))
-      if (showsWho(track, blurred)) found.push({ key: `${item.id}/${track.id}`, media: item.id, start: track.start, end: track.end, descriptor: track.descriptor!, track });
+    for (const track of faceTracks(
+      reading.faces,
+      scenes.map((scene) => scene.start),
+      reading.probe.durationSeconds || 1,
+    ))
+      if (showsWho(track, blurred))
+        found.push({
+          key: `${item.id}/${track.id}`,
+          media: item.id,
+          start: track.start,
+          end: track.end,
+          descriptor: track.descriptor!,
+          track,
+        });
   }
   return found;
 }
@@ -54,17 +70,33 @@ async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
 export async function listPeople(projectId: string): Promise<Person[]> {
   const [stored, tracks] = await Promise.all([storedPeople(projectId), projectTracks(projectId)]);
   let unnamed = 0;
-  return groupPeople(tracks, stored.map(({ id, tracks: keys }) => ({ id, tracks: keys }))).flatMap((group): Person[] => {
+  return groupPeople(
+    tracks,
+    stored.map(({ id, tracks: keys }) => ({ id, tracks: keys })),
+  ).flatMap((group): Person[] => {
     // In the order of the footage.
     const own = tracks.filter((each) => group.tracks.includes(each.key));
     const known = stored.find((each) => each.id === group.id);
     if (own.length === 0) return [];
     const name = known?.name || `Person ${++unnamed}`;
-    return [{
-      id: known?.id ?? `auto:${group.tracks[0]!}`, name, named: Boolean(known?.name), hidden: known?.hidden ?? false,
-      seconds: own.reduce((sum, each) => sum + each.end - each.start, 0), portrait: portraitOf(own, known?.portrait ?? null),
-      tracks: own.map(({ key, media: file, start, end, track }) => ({ key, media: file, start, end, size: track.size, smile: track.smile })),
-    }];
+    return [
+      {
+        id: known?.id ?? `auto:${group.tracks[0]!}`,
+        name,
+        named: Boolean(known?.name),
+        hidden: known?.hidden ?? false,
+        seconds: own.reduce((sum, each) => sum + each.end - each.start, 0),
+        portrait: portraitOf(own, known?.portrait ?? null),
+        tracks: own.map(({ key, media: file, start, end, track }) => ({
+          key,
+          media: file,
+          start,
+          end,
+          size: track.size,
+          smile: track.smile,
+        })),
+      },
+    ];
   });
 }
 
@@ -85,7 +117,10 @@ function portraitOf(own: readonly ProjectTrack[], chosen: { media: string; time:
 /** The stored row of a person; one that the machine found is stored now, with its tracks. */
 async function stored(projectId: string, person: Person): Promise<string> {
   if (!person.id.startsWith('auto:')) return person.id;
-  const [row] = await database().insert(people).values({ projectId, name: '', tracks: person.tracks.map((track) => track.key) }).returning();
+  const [row] = await database()
+    .insert(people)
+    .values({ projectId, name: '', tracks: person.tracks.map((track) => track.key) })
+    .returning();
   return row!.id;
 }
 
@@ -103,9 +138,16 @@ async function find(projectId: string, ...ids: string[]): Promise<Person[]> {
   });
 }
 
-export async function changePerson(projectId: string, id: string, change: { name?: string; hidden?: boolean; portrait?: { media: string; time: number } }): Promise<void> {
+export async function changePerson(
+  projectId: string,
+  id: string,
+  change: { name?: string; hidden?: boolean; portrait?: { media: string; time: number } },
+): Promise<void> {
   const [person] = await find(projectId, id);
-  await database().update(people).set(change).where(own(projectId, await stored(projectId, person!)));
+  await database()
+    .update(people)
+    .set(change)
+    .where(own(projectId, await stored(projectId, person!)));
 }
 
 /** Makes two persons one; the second keeps its name unless only the first has one. */
@@ -114,7 +156,10 @@ export async function joinPeople(projectId: string, from: string, into: string):
   const id = await stored(projectId, kept!);
   const keys = new Set([...kept!.tracks, ...gone!.tracks].map((track) => track.key));
   const name = kept!.named ? kept!.name : gone!.named ? gone!.name : '';
-  await database().update(people).set({ tracks: [...keys], name }).where(own(projectId, id));
+  await database()
+    .update(people)
+    .set({ tracks: [...keys], name })
+    .where(own(projectId, id));
   if (!gone!.id.startsWith('auto:')) await database().delete(people).where(own(projectId, gone!.id));
 }
 
@@ -124,6 +169,9 @@ export async function splitPerson(projectId: string, id: string, keys: readonly 
   const parted = person!.tracks.filter((track) => keys.includes(track.key)).map((track) => track.key);
   if (parted.length === 0 || parted.length === person!.tracks.length) return;
   const rest = person!.tracks.map((track) => track.key).filter((key) => !parted.includes(key));
-  await database().update(people).set({ tracks: rest }).where(own(projectId, await stored(projectId, person!)));
+  await database()
+    .update(people)
+    .set({ tracks: rest })
+    .where(own(projectId, await stored(projectId, person!)));
   await database().insert(people).values({ projectId, name: '', tracks: parted });
 }

@@ -7,11 +7,23 @@ export type Project = typeof projects.$inferSelect;
 
 export const listProjects = () =>
   database()
-    .select({ id: projects.id, name: projects.name, createdAt: projects.createdAt, items: sql<number>`count(${media.id})::int` })
-    .from(projects).leftJoin(media, and(eq(media.projectId, projects.id), isNull(media.removedAt))).groupBy(projects.id).orderBy(desc(projects.createdAt));
+    .select({
+      id: projects.id,
+      name: projects.name,
+      createdAt: projects.createdAt,
+      items: sql<number>`count(${media.id})::int`,
+    })
+    .from(projects)
+    .leftJoin(media, and(eq(media.projectId, projects.id), isNull(media.removedAt)))
+    .groupBy(projects.id)
+    .orderBy(desc(projects.createdAt));
 
 export async function createProject(name: string, id?: string): Promise<Project> {
-  const [project] = await database().insert(projects).values({ name, ...(id ? { id } : {}) }).onConflictDoNothing().returning();
+  const [project] = await database()
+    .insert(projects)
+    .values({ name, ...(id ? { id } : {}) })
+    .onConflictDoNothing()
+    .returning();
   return project ?? (await findProject(id!))!;
 }
 
@@ -23,17 +35,28 @@ export async function findProject(id: string): Promise<Project | null> {
   return (await database().select().from(projects).where(eq(projects.id, id)))[0] ?? null;
 }
 
-export const renameProject = (id: string, name: string) => database().update(projects).set({ name }).where(eq(projects.id, id));
+export const renameProject = (id: string, name: string) =>
+  database().update(projects).set({ name }).where(eq(projects.id, id));
 
-export const saveRules = (id: string, rules: ReadingRules | null) => database().update(projects).set({ rules }).where(eq(projects.id, id));
+export const saveRules = (id: string, rules: ReadingRules | null) =>
+  database().update(projects).set({ rules }).where(eq(projects.id, id));
 
 export type Bin = typeof bins.$inferSelect;
-export const listBins = (projectId: string) => database().select().from(bins).where(eq(bins.projectId, projectId)).orderBy(asc(bins.position), asc(bins.name));
+export const listBins = (projectId: string) =>
+  database().select().from(bins).where(eq(bins.projectId, projectId)).orderBy(asc(bins.position), asc(bins.name));
 
 export async function createBin(projectId: string, name: string): Promise<Bin> {
-  const [bin] = await database().insert(bins).values({ projectId, name, position: sql`(select count(*) from ${bins} where ${bins.projectId} = ${projectId})` }).returning();
+  const [bin] = await database()
+    .insert(bins)
+    .values({ projectId, name, position: sql`(select count(*) from ${bins} where ${bins.projectId} = ${projectId})` })
+    .returning();
   return bin!;
 }
 
-export const setBinSynced = (projectId: string, id: string, synced: boolean) => database().update(bins).set({ synced }).where(and(eq(bins.projectId, projectId), eq(bins.id, id)));
-export const findBin = async (projectId: string, id: string): Promise<Bin | null> => (await listBins(projectId)).find((bin) => bin.id === id) ?? null;
+export const setBinSynced = (projectId: string, id: string, synced: boolean) =>
+  database()
+    .update(bins)
+    .set({ synced })
+    .where(and(eq(bins.projectId, projectId), eq(bins.id, id)));
+export const findBin = async (projectId: string, id: string): Promise<Bin | null> =>
+  (await listBins(projectId)).find((bin) => bin.id === id) ?? null;

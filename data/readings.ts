@@ -1,6 +1,20 @@
 import { and, desc, eq, inArray, isNull, lt, notExists, sql } from 'drizzle-orm';
 import type { CameraPath } from '#core/picture';
-import { derive, displayTraceNames, fineHz, lookHz, readerVersion, summarize, type Derived, type DisplayTraces, type LoudnessSummary, type RawReading, type RawTraceName, type ReadingRules, type Run } from '#core/readings';
+import {
+  derive,
+  displayTraceNames,
+  fineHz,
+  lookHz,
+  readerVersion,
+  summarize,
+  type Derived,
+  type DisplayTraces,
+  type LoudnessSummary,
+  type RawReading,
+  type RawTraceName,
+  type ReadingRules,
+  type Run,
+} from '#core/readings';
 import { database, type Database } from './db';
 import { media, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 
@@ -11,10 +25,12 @@ export interface ReadingKey {
   parameters: string;
 }
 
-export const rangeParameters = (from: number | null, to: number | null): string => (from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`);
+export const rangeParameters = (from: number | null, to: number | null): string =>
+  from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`;
 export const coarse = ({ hash, parameters }: ReadingKey): ReadingKey => ({ hash, parameters: `${parameters}~coarse` });
 export const isCoarse = ({ parameters }: ReadingKey): boolean => parameters.endsWith('~coarse');
-export const readingFolder = ({ hash, parameters }: ReadingKey, version = readerVersion): string => `readings/${hash}/${version}${parameters && `-${parameters}`}`;
+export const readingFolder = ({ hash, parameters }: ReadingKey, version = readerVersion): string =>
+  `readings/${hash}/${version}${parameters && `-${parameters}`}`;
 
 export interface NewReading extends ReadingKey {
   version: number;
@@ -36,20 +52,55 @@ export async function saveReading(reading: NewReading): Promise<void> {
   const derived = derive(raw);
   const key = { hash, version, parameters };
   const rows = [
-    ...[...raw.traces.values()].map((trace) => ({ ...key, name: trace.name, hz: trace.hz, start: trace.start, values: toBytes(trace.values) })),
-    ...displayTraceNames.map((name) => ({ ...key, name: `display.${name}`, hz: derived.hz, start: 0, values: toBytes(derived.traces[name]) })),
+    ...[...raw.traces.values()].map((trace) => ({
+      ...key,
+      name: trace.name,
+      hz: trace.hz,
+      start: trace.start,
+      values: toBytes(trace.values),
+    })),
+    ...displayTraceNames.map((name) => ({
+      ...key,
+      name: `display.${name}`,
+      hz: derived.hz,
+      start: 0,
+      values: toBytes(derived.traces[name]),
+    })),
     { ...key, name: 'look', hz: lookHz, start: 0, values: toBytes(raw.look) },
     { ...key, name: 'fine', hz: fineHz, start: 0, values: toBytes(raw.fine) },
   ];
   await database().transaction(async (tx) => {
     await forget(tx as unknown as Database, reading, version);
     await tx.insert(readings).values({
-      ...key, probe: reading.probe, summary: summarize(derived), faces: raw.faces, objects: raw.objects, range: raw.range ?? null, sheets: reading.sheets, proxyKey: reading.proxyKey,
-      loudness: reading.loudness, warnings: reading.warnings, tookSeconds: reading.tookSeconds,
+      ...key,
+      probe: reading.probe,
+      summary: summarize(derived),
+      faces: raw.faces,
+      objects: raw.objects,
+      range: raw.range ?? null,
+      sheets: reading.sheets,
+      proxyKey: reading.proxyKey,
+      loudness: reading.loudness,
+      warnings: reading.warnings,
+      tookSeconds: reading.tookSeconds,
     });
     for (const row of rows) await tx.insert(traces).values(row);
     for (let at = 0; at < derived.runs.length; at += 500)
-      await tx.insert(runs).values(derived.runs.slice(at, at + 500).map((run) => ({ ...key, kind: run.kind, start: run.start, end: run.end, label: run.label ?? null, amount: run.amount ?? null, size: run.size ?? null })));
+      await tx
+        .insert(runs)
+        .values(
+          derived.runs
+            .slice(at, at + 500)
+            .map((run) => ({
+              ...key,
+              kind: run.kind,
+              start: run.start,
+              end: run.end,
+              label: run.label ?? null,
+              amount: run.amount ?? null,
+              size: run.size ?? null,
+            })),
+        );
   });
 }
 
@@ -59,34 +110,79 @@ async function forget(tx: Database, key: ReadingKey, version: number) {
   await tx.delete(runs).where(ofReading(runs, key, version));
 }
 
-const ofReading = (table: typeof readings | typeof traces | typeof runs, { hash, parameters }: ReadingKey, version: number) =>
-  and(eq(table.hash, hash), eq(table.parameters, parameters), eq(table.version, version));
+const ofReading = (
+  table: typeof readings | typeof traces | typeof runs,
+  { hash, parameters }: ReadingKey,
+  version: number,
+) => and(eq(table.hash, hash), eq(table.parameters, parameters), eq(table.version, version));
 
 /** A rough pass is of no use once the whole reading is there. */
-export const forgetReading = (key: ReadingKey, version: number) => database().transaction((tx) => forget(tx as unknown as Database, key, version));
+export const forgetReading = (key: ReadingKey, version: number) =>
+  database().transaction((tx) => forget(tx as unknown as Database, key, version));
 
 export async function findReading(key: ReadingKey, version: number) {
-  return (await database().select().from(readings).where(ofReading(readings, key, version)))[0] ?? null;
+  return (
+    (
+      await database()
+        .select()
+        .from(readings)
+        .where(ofReading(readings, key, version))
+    )[0] ?? null
+  );
 }
 
 /** What an earlier reader made of the same stretch, the newest first. */
 export async function findEarlierReading({ hash, parameters }: ReadingKey, version: number) {
-  const [row] = await database().select().from(readings).where(and(eq(readings.hash, hash), eq(readings.parameters, parameters), lt(readings.version, version))).orderBy(desc(readings.version)).limit(1);
+  const [row] = await database()
+    .select()
+    .from(readings)
+    .where(and(eq(readings.hash, hash), eq(readings.parameters, parameters), lt(readings.version, version)))
+    .orderBy(desc(readings.version))
+    .limit(1);
   return row ?? null;
 }
 
 /** Items whose only reading is by an earlier reader; they are brought up to date in the background. */
-export async function outdatedItems(version: number): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
-  const current = database().select({ one: sql`1` }).from(readings).where(and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), eq(readings.version, version)));
-  return database().selectDistinctOn([media.fileHash, media.parameters], { projectId: media.projectId, hash: media.fileHash, parameters: media.parameters, name: media.name })
-    .from(media).innerJoin(readings, and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), lt(readings.version, version))).where(and(isNull(media.removedAt), notExists(current)));
+export async function outdatedItems(
+  version: number,
+): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
+  const current = database()
+    .select({ one: sql`1` })
+    .from(readings)
+    .where(
+      and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), eq(readings.version, version)),
+    );
+  return database()
+    .selectDistinctOn([media.fileHash, media.parameters], {
+      projectId: media.projectId,
+      hash: media.fileHash,
+      parameters: media.parameters,
+      name: media.name,
+    })
+    .from(media)
+    .innerJoin(
+      readings,
+      and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), lt(readings.version, version)),
+    )
+    .where(and(isNull(media.removedAt), notExists(current)));
 }
 
 /** Photos that were read before it was noted how they lie, each once. */
-export async function photosOfUnknownLie(version: number): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
-  const same = and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), eq(readings.version, version));
+export async function photosOfUnknownLie(
+  version: number,
+): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
+  const same = and(
+    eq(readings.hash, media.fileHash),
+    eq(readings.parameters, media.parameters),
+    eq(readings.version, version),
+  );
   return database()
-    .selectDistinctOn([media.fileHash, media.parameters], { projectId: media.projectId, hash: media.fileHash, parameters: media.parameters, name: media.name })
+    .selectDistinctOn([media.fileHash, media.parameters], {
+      projectId: media.projectId,
+      hash: media.fileHash,
+      parameters: media.parameters,
+      name: media.name,
+    })
     .from(media)
     .innerJoin(readings, same)
     .where(sql`${readings.probe}->>'kind' = 'photo' and not ${readings.probe} ? 'orientation'`);
@@ -100,12 +196,22 @@ export const setOrientation = (key: ReadingKey, version: number, orientation: nu
     .where(ofReading(readings, key, version));
 
 /** The reading of an item, or the rough one while there is no other. */
-export const findBestReading = async (key: ReadingKey, version: number) => (await findReading(key, version)) ?? findReading(coarse(key), version);
+export const findBestReading = async (key: ReadingKey, version: number) =>
+  (await findReading(key, version)) ?? findReading(coarse(key), version);
 
 /** One raw trace of the best reading; null when there is none. */
-export async function loadTrace(wanted: ReadingKey, version: number, name: RawTraceName): Promise<{ hz: number; values: Float32Array } | null> {
+export async function loadTrace(
+  wanted: ReadingKey,
+  version: number,
+  name: RawTraceName,
+): Promise<{ hz: number; values: Float32Array } | null> {
   const reading = await findBestReading(wanted, version);
-  const [row] = reading ? await database().select().from(traces).where(and(ofReading(traces, reading, version), eq(traces.name, name))) : [];
+  const [row] = reading
+    ? await database()
+        .select()
+        .from(traces)
+        .where(and(ofReading(traces, reading, version), eq(traces.name, name)))
+    : [];
   return row ? { hz: row.hz, values: toFloats(row.values) } : null;
 }
 
@@ -117,7 +223,11 @@ export interface StoredDerived extends Derived {
  * The decided traces and runs of a file, or null when it was not read yet.
  * @param rules sensitivities of the project; with others than the usual ones everything is decided anew
  */
-export async function loadDerived(wanted: ReadingKey, version: number, rules: ReadingRules | null = null): Promise<StoredDerived | null> {
+export async function loadDerived(
+  wanted: ReadingKey,
+  version: number,
+  rules: ReadingRules | null = null,
+): Promise<StoredDerived | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
   if (rules) {
@@ -125,32 +235,65 @@ export async function loadDerived(wanted: ReadingKey, version: number, rules: Re
     return raw && { ...derive(raw, rules), look: raw.look };
   }
   const names = [...displayTraceNames.map((name) => `display.${name}`), 'look'];
-  const rows = await database().select().from(traces).where(and(ofReading(traces, reading, version), inArray(traces.name, names)));
+  const rows = await database()
+    .select()
+    .from(traces)
+    .where(and(ofReading(traces, reading, version), inArray(traces.name, names)));
   const byName = new Map(rows.map((row) => [row.name, row]));
   const values = (name: string) => toFloats(byName.get(name)?.values ?? Buffer.alloc(0));
   return {
-    durationSeconds: reading.probe.durationSeconds, hz: byName.get('display.faces')?.hz ?? 10,
+    durationSeconds: reading.probe.durationSeconds,
+    hz: byName.get('display.faces')?.hz ?? 10,
     traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(`display.${name}`)])) as DisplayTraces,
-    runs: await loadRuns(reading, version), look: values('look'),
+    runs: await loadRuns(reading, version),
+    look: values('look'),
   };
 }
 
 export async function loadRuns(key: ReadingKey, version: number): Promise<Run[]> {
-  const rows = await database().select().from(runs).where(ofReading(runs, key, version)).orderBy(runs.start);
-  return rows.map((row) => ({ kind: row.kind, start: row.start, end: row.end, ...(row.label ? { label: row.label } : {}), ...(row.amount === null ? {} : { amount: row.amount }), ...(row.size === null ? {} : { size: row.size }) }) as Run);
+  const rows = await database()
+    .select()
+    .from(runs)
+    .where(ofReading(runs, key, version))
+    .orderBy(runs.start);
+  return rows.map(
+    (row) =>
+      ({
+        kind: row.kind,
+        start: row.start,
+        end: row.end,
+        ...(row.label ? { label: row.label } : {}),
+        ...(row.amount === null ? {} : { amount: row.amount }),
+        ...(row.size === null ? {} : { size: row.size }),
+      }) as Run,
+  );
 }
 
 /** The raw measurements of a file, for deciding again; null when it was not read yet. */
 export async function loadRaw(wanted: ReadingKey, version: number): Promise<RawReading | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
-  const rows = await database().select().from(traces).where(ofReading(traces, reading, version));
+  const rows = await database()
+    .select()
+    .from(traces)
+    .where(ofReading(traces, reading, version));
   const one = (name: string) => toFloats(rows.find((row) => row.name === name)?.values ?? Buffer.alloc(0));
   const raw = rows.filter((row) => !row.name.startsWith('display.') && row.name !== 'look' && row.name !== 'fine');
   return {
-    durationSeconds: reading.probe.durationSeconds || 0.1, hasPicture: reading.probe.kind !== 'sound', hasSound: reading.probe.hasSound, faces: reading.faces, objects: reading.objects,
-    ...(reading.range ? { range: reading.range } : {}), look: one('look'), fine: one('fine'),
-    traces: new Map(raw.map((row) => [row.name as RawTraceName, { name: row.name, hz: row.hz, start: row.start, values: toFloats(row.values) }])),
+    durationSeconds: reading.probe.durationSeconds || 0.1,
+    hasPicture: reading.probe.kind !== 'sound',
+    hasSound: reading.probe.hasSound,
+    faces: reading.faces,
+    objects: reading.objects,
+    ...(reading.range ? { range: reading.range } : {}),
+    look: one('look'),
+    fine: one('fine'),
+    traces: new Map(
+      raw.map((row) => [
+        row.name as RawTraceName,
+        { name: row.name, hz: row.hz, start: row.start, values: toFloats(row.values) },
+      ]),
+    ),
   };
 }
 
@@ -159,7 +302,10 @@ export async function loadCameraPath(wanted: ReadingKey, version: number): Promi
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
   const names = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence'] as const;
-  const rows = await database().select().from(traces).where(and(ofReading(traces, reading, version), inArray(traces.name, [...names])));
+  const rows = await database()
+    .select()
+    .from(traces)
+    .where(and(ofReading(traces, reading, version), inArray(traces.name, [...names])));
   const [dx, dy, rotation, zoom, confidence] = names.map((name) => rows.find((row) => row.name === name));
   if (!dx || !dy || !rotation || !zoom || !confidence) return null;
   // A reading of a part begins later; before it nothing is known.
@@ -170,5 +316,13 @@ export async function loadCameraPath(wanted: ReadingKey, version: number): Promi
     out.set(own, lead);
     return out;
   };
-  return { hz: dx.hz, dx: whole(dx.values), dy: whole(dy.values), rotation: whole(rotation.values), zoom: whole(zoom.values), confidence: whole(confidence.values), cuts: [] };
+  return {
+    hz: dx.hz,
+    dx: whole(dx.values),
+    dy: whole(dy.values),
+    rotation: whole(rotation.values),
+    zoom: whole(zoom.values),
+    confidence: whole(confidence.values),
+    cuts: [],
+  };
 }

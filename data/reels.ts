@@ -16,9 +16,19 @@ export interface OpenReel {
 }
 
 export const listReels = (projectId: string) =>
-  database().select({ id: reels.id, name: reels.name, role: reels.role, updatedAt: reels.updatedAt, head: reels.head, document: reelRevisions.document })
-    .from(reels).innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head)))
-    .where(eq(reels.projectId, projectId)).orderBy(desc(reels.updatedAt));
+  database()
+    .select({
+      id: reels.id,
+      name: reels.name,
+      role: reels.role,
+      updatedAt: reels.updatedAt,
+      head: reels.head,
+      document: reelRevisions.document,
+    })
+    .from(reels)
+    .innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head)))
+    .where(eq(reels.projectId, projectId))
+    .orderBy(desc(reels.updatedAt));
 
 export async function createReel(projectId: string, document: Reel, role: 'selects' | null = null): Promise<string> {
   return database().transaction(async (tx) => {
@@ -30,24 +40,53 @@ export async function createReel(projectId: string, document: Reel, role: 'selec
 
 /** The project's pile of good pieces, if it has one. */
 export async function findSelects(projectId: string): Promise<string | null> {
-  const [row] = await database().select({ id: reels.id }).from(reels).where(and(eq(reels.projectId, projectId), eq(reels.role, 'selects'))).orderBy(desc(reels.createdAt)).limit(1);
+  const [row] = await database()
+    .select({ id: reels.id })
+    .from(reels)
+    .where(and(eq(reels.projectId, projectId), eq(reels.role, 'selects')))
+    .orderBy(desc(reels.createdAt))
+    .limit(1);
   return row?.id ?? null;
 }
 
 /** Names of all reels, for choosing one; without their documents. */
-export const reelNames = (projectId: string) => database().select({ id: reels.id, name: reels.name, role: reels.role }).from(reels).where(eq(reels.projectId, projectId)).orderBy(desc(reels.updatedAt));
+export const reelNames = (projectId: string) =>
+  database()
+    .select({ id: reels.id, name: reels.name, role: reels.role })
+    .from(reels)
+    .where(eq(reels.projectId, projectId))
+    .orderBy(desc(reels.updatedAt));
 
 export async function openReel(id: string): Promise<OpenReel | null> {
   if (!isId(id)) return null;
-  const [row] = await database().select({ reel: reels, revision: reelRevisions }).from(reels)
-    .innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head))).where(eq(reels.id, id));
+  const [row] = await database()
+    .select({ reel: reels, revision: reelRevisions })
+    .from(reels)
+    .innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head)))
+    .where(eq(reels.id, id));
   if (!row) return null;
-  const [child] = await database().select({ number: max(reelRevisions.number) }).from(reelRevisions).where(and(eq(reelRevisions.reelId, id), eq(reelRevisions.parent, row.reel.head)));
-  return { id, projectId: row.reel.projectId, head: row.reel.head, document: row.revision.document, canUndo: row.revision.parent !== null, canRedo: child?.number != null, lastEdit: row.reel.lastEdit };
+  const [child] = await database()
+    .select({ number: max(reelRevisions.number) })
+    .from(reelRevisions)
+    .where(and(eq(reelRevisions.reelId, id), eq(reelRevisions.parent, row.reel.head)));
+  return {
+    id,
+    projectId: row.reel.projectId,
+    head: row.reel.head,
+    document: row.revision.document,
+    canUndo: row.revision.parent !== null,
+    canRedo: child?.number != null,
+    lastEdit: row.reel.lastEdit,
+  };
 }
 
 export const loadRevision = async (reelId: string, number: number) =>
-  (await database().select().from(reelRevisions).where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, number))))[0] ?? null;
+  (
+    await database()
+      .select()
+      .from(reelRevisions)
+      .where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, number)))
+  )[0] ?? null;
 
 /**
  * Adds a revision on top of `head`. False when somebody else was quicker: nothing is overwritten.
@@ -63,10 +102,16 @@ export async function saveRevision(
   return database().transaction(async (tx) => {
     const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
     if (!reel || reel.head !== head) return false;
-    const [last] = await tx.select({ number: max(reelRevisions.number) }).from(reelRevisions).where(eq(reelRevisions.reelId, reelId));
+    const [last] = await tx
+      .select({ number: max(reelRevisions.number) })
+      .from(reelRevisions)
+      .where(eq(reelRevisions.reelId, reelId));
     const number = (last?.number ?? 0) + 1;
     await tx.insert(reelRevisions).values({ reelId, number, parent: head, document, command });
-    await tx.update(reels).set({ head: number, name: document.name, lastEdit: edit, updatedAt: new Date() }).where(eq(reels.id, reelId));
+    await tx
+      .update(reels)
+      .set({ head: number, name: document.name, lastEdit: edit, updatedAt: new Date() })
+      .where(eq(reels.id, reelId));
     return true;
   });
 }
@@ -76,39 +121,77 @@ export async function replaceFirst(reelId: string, document: Reel): Promise<bool
   return database().transaction(async (tx) => {
     const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
     if (!reel || reel.head !== 0) return false;
-    await tx.update(reelRevisions).set({ document }).where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, 0)));
+    await tx
+      .update(reelRevisions)
+      .set({ document })
+      .where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, 0)));
     return true;
   });
 }
 
 /** Moves the head one revision back, or forward to its newest child. */
-export async function stepRevision(reelId: string, direction: 'undo' | 'redo', edit: string | null = null): Promise<boolean> {
+export async function stepRevision(
+  reelId: string,
+  direction: 'undo' | 'redo',
+  edit: string | null = null,
+): Promise<boolean> {
   return database().transaction(async (tx) => {
     const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
     if (!reel) return false;
-    const own = and(eq(reelRevisions.reelId, reelId), direction === 'undo' ? eq(reelRevisions.number, reel.head) : eq(reelRevisions.parent, reel.head));
+    const own = and(
+      eq(reelRevisions.reelId, reelId),
+      direction === 'undo' ? eq(reelRevisions.number, reel.head) : eq(reelRevisions.parent, reel.head),
+    );
     const [row] = await tx.select().from(reelRevisions).where(own).orderBy(desc(reelRevisions.number)).limit(1);
     const target = direction === 'undo' ? row?.parent : row?.number;
     if (target == null) return false;
-    const [next] = await tx.select().from(reelRevisions).where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, target)));
-    await tx.update(reels).set({ head: target, name: next!.document.name, lastEdit: edit, updatedAt: sql`now()` }).where(eq(reels.id, reelId));
+    const [next] = await tx
+      .select()
+      .from(reelRevisions)
+      .where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, target)));
+    await tx
+      .update(reels)
+      .set({ head: target, name: next!.document.name, lastEdit: edit, updatedAt: sql`now()` })
+      .where(eq(reels.id, reelId));
     return true;
   });
 }
 
-export const deleteReel = (projectId: string, id: string) => database().delete(reels).where(and(eq(reels.projectId, projectId), eq(reels.id, id)));
+export const deleteReel = (projectId: string, id: string) =>
+  database()
+    .delete(reels)
+    .where(and(eq(reels.projectId, projectId), eq(reels.id, id)));
 
 /** Named versions of a reel, newest first. */
-export const listVersions = (reelId: string) => database().select().from(reelVersions).where(eq(reelVersions.reelId, reelId)).orderBy(desc(reelVersions.createdAt));
-export const nameVersion = (reelId: string, number: number, name: string) => database().insert(reelVersions).values({ reelId, number, name });
-export const forgetVersion = (reelId: string, id: string) => database().delete(reelVersions).where(and(eq(reelVersions.reelId, reelId), eq(reelVersions.id, id)));
+export const listVersions = (reelId: string) =>
+  database().select().from(reelVersions).where(eq(reelVersions.reelId, reelId)).orderBy(desc(reelVersions.createdAt));
+export const nameVersion = (reelId: string, number: number, name: string) =>
+  database().insert(reelVersions).values({ reelId, number, name });
+export const forgetVersion = (reelId: string, id: string) =>
+  database()
+    .delete(reelVersions)
+    .where(and(eq(reelVersions.reelId, reelId), eq(reelVersions.id, id)));
 
 /** What was done to a reel lately, newest first: the way from its head back to its beginning. */
-export async function listSteps(reelId: string, head: number, count: number): Promise<{ number: number; command: ReelCommand | null; createdAt: Date; before: Reel | null }[]> {
-  const { rows } = await database().execute<{ number: number; command: ReelCommand | null; created_at: string; before: Reel | null }>(sql`
+export async function listSteps(
+  reelId: string,
+  head: number,
+  count: number,
+): Promise<{ number: number; command: ReelCommand | null; createdAt: Date; before: Reel | null }[]> {
+  const { rows } = await database().execute<{
+    number: number;
+    command: ReelCommand | null;
+    created_at: string;
+    before: Reel | null;
+  }>(sql`
     with recursive way as (
       select r.number, r.parent, r.command, r.created_at, 1 as depth from reel_revisions r where r.reel_id = ${reelId} and r.number = ${head}
       union all select r.number, r.parent, r.command, r.created_at, way.depth + 1 from reel_revisions r join way on r.number = way.parent where r.reel_id = ${reelId} and way.depth < ${count}
     ) select way.number, way.command, way.created_at, parent.document as before from way left join reel_revisions parent on parent.reel_id = ${reelId} and parent.number = way.parent order by way.depth`);
-  return rows.map((row) => ({ number: row.number, command: row.command, createdAt: new Date(row.created_at), before: row.before }));
+  return rows.map((row) => ({
+    number: row.number,
+    command: row.command,
+    createdAt: new Date(row.created_at),
+    before: row.before,
+  }));
 }

@@ -1,5 +1,20 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  customType,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  real,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
 import type { FaceSample, ObjectSample } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
@@ -16,21 +31,30 @@ const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'da
 const created = () => moment('created_at').notNull().defaultNow();
 
 export const projects = pgTable('projects', {
-  id: id(), name: text('name').notNull(),
+  id: id(),
+  name: text('name').notNull(),
   /** Sensitivities of the readings where they are not the usual ones. */
-  rules: jsonb('rules').$type<ReadingRules>(), createdAt: created(),
+  rules: jsonb('rules').$type<ReadingRules>(),
+  createdAt: created(),
 });
 
 export const bins = pgTable('bins', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text('name').notNull(), position: integer('position').notNull().default(0),
+  id: id(),
+  projectId: uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  position: integer('position').notNull().default(0),
   /** Its cameras ran at the same time and must stay in step. */
   synced: boolean('synced').notNull().default(false),
 });
 
 /** Content, stored once whatever the projects it is in. */
 export const files = pgTable('files', {
-  hash: text('hash').primaryKey(), size: bigint('size', { mode: 'number' }).notNull(), storageKey: text('storage_key').notNull(), createdAt: created(),
+  hash: text('hash').primaryKey(),
+  size: bigint('size', { mode: 'number' }).notNull(),
+  storageKey: text('storage_key').notNull(),
+  createdAt: created(),
 });
 
 export interface Learning {
@@ -42,23 +66,40 @@ export interface Learning {
 export type MediaKind = 'video' | 'sound' | 'photo';
 
 /** A file in a project. */
-export const media = pgTable('media', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  fileHash: text('file_hash').notNull().references(() => files.hash), binId: uuid('bin_id').references(() => bins.id, { onDelete: 'set null' }),
-  name: text('name').notNull(), position: integer('position').notNull().default(0),
-  /** The stretch that is to be read; the whole file when null. `parameters` is the same as part of the reading's key. */
-  readFrom: doublePrecision('read_from'), readTo: doublePrecision('read_to'), parameters: text('parameters').notNull().default(''),
-  /** Another stretch that is being read; it takes the place of the one above once it is there. Null parameters: none. */
-  nextFrom: doublePrecision('next_from'), nextTo: doublePrecision('next_to'), nextParameters: text('next_parameters'),
-  /** What of it is wanted at all, as its editor said; null for the ends of the file. */
-  defaultIn: doublePrecision('default_in'), defaultOut: doublePrecision('default_out'),
-  /** Where it begins on the common clock of its synced bin, in seconds; null while that is not known. */
-  syncOffset: doublePrecision('sync_offset'),
-  /** One sentence when the file cannot be used. */
-  problem: text('problem'), createdAt: created(),
-  /** When it was taken out of the project; everything that hangs on it stays, so that it can be brought back. */
-  removedAt: moment('removed_at'),
-}, (table) => [index('media_project').on(table.projectId, table.position)]);
+export const media = pgTable(
+  'media',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    fileHash: text('file_hash')
+      .notNull()
+      .references(() => files.hash),
+    binId: uuid('bin_id').references(() => bins.id, { onDelete: 'set null' }),
+    name: text('name').notNull(),
+    position: integer('position').notNull().default(0),
+    /** The stretch that is to be read; the whole file when null. `parameters` is the same as part of the reading's key. */
+    readFrom: doublePrecision('read_from'),
+    readTo: doublePrecision('read_to'),
+    parameters: text('parameters').notNull().default(''),
+    /** Another stretch that is being read; it takes the place of the one above once it is there. Null parameters: none. */
+    nextFrom: doublePrecision('next_from'),
+    nextTo: doublePrecision('next_to'),
+    nextParameters: text('next_parameters'),
+    /** What of it is wanted at all, as its editor said; null for the ends of the file. */
+    defaultIn: doublePrecision('default_in'),
+    defaultOut: doublePrecision('default_out'),
+    /** Where it begins on the common clock of its synced bin, in seconds; null while that is not known. */
+    syncOffset: doublePrecision('sync_offset'),
+    /** One sentence when the file cannot be used. */
+    problem: text('problem'),
+    createdAt: created(),
+    /** When it was taken out of the project; everything that hangs on it stays, so that it can be brought back. */
+    removedAt: moment('removed_at'),
+  },
+  (table) => [index('media_project').on(table.projectId, table.position)],
+);
 
 export interface StoredProbe {
   kind: MediaKind;
@@ -73,75 +114,189 @@ export interface StoredProbe {
   audioCodec: string | null;
   format: string;
 }
-export interface StoredSheets { start?: number; hz: number; width: number; height: number; columns: number; rows: number; count: number }
+export interface StoredSheets {
+  start?: number;
+  hz: number;
+  width: number;
+  height: number;
+  columns: number;
+  rows: number;
+  count: number;
+}
 
-const readingKey = () => ({ hash: text('hash').notNull(), version: integer('version').notNull(), parameters: text('parameters').notNull().default('') });
+const readingKey = () => ({
+  hash: text('hash').notNull(),
+  version: integer('version').notNull(),
+  parameters: text('parameters').notNull().default(''),
+});
 
 /** What the machine read in a file; found again by content, reader version and parameters. */
-export const readings = pgTable('readings', {
-  ...readingKey(), probe: jsonb('probe').$type<StoredProbe>().notNull(), summary: jsonb('summary').$type<ReadingSummary>().notNull(),
-  faces: jsonb('faces').$type<FaceSample[]>().notNull(), objects: jsonb('objects').$type<ObjectSample[]>().notNull().default([]), range: jsonb('range').$type<Range>(), sheets: jsonb('sheets').$type<StoredSheets>(), proxyKey: text('proxy_key'),
-  loudness: jsonb('loudness').$type<LoudnessSummary>(), warnings: jsonb('warnings').$type<string[]>().notNull(), tookSeconds: real('took_seconds').notNull(), createdAt: created(),
-}, (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters] })]);
+export const readings = pgTable(
+  'readings',
+  {
+    ...readingKey(),
+    probe: jsonb('probe').$type<StoredProbe>().notNull(),
+    summary: jsonb('summary').$type<ReadingSummary>().notNull(),
+    faces: jsonb('faces').$type<FaceSample[]>().notNull(),
+    objects: jsonb('objects').$type<ObjectSample[]>().notNull().default([]),
+    range: jsonb('range').$type<Range>(),
+    sheets: jsonb('sheets').$type<StoredSheets>(),
+    proxyKey: text('proxy_key'),
+    loudness: jsonb('loudness').$type<LoudnessSummary>(),
+    warnings: jsonb('warnings').$type<string[]>().notNull(),
+    tookSeconds: real('took_seconds').notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters] })],
+);
 
 /** Raw measurements under their own name, decided ones as "display.NAME". */
-export const traces = pgTable('traces', {
-  ...readingKey(), name: text('name').notNull(), hz: doublePrecision('hz').notNull(), start: doublePrecision('start').notNull().default(0), values: bytea('values').notNull(),
-}, (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters, table.name] })]);
+export const traces = pgTable(
+  'traces',
+  {
+    ...readingKey(),
+    name: text('name').notNull(),
+    hz: doublePrecision('hz').notNull(),
+    start: doublePrecision('start').notNull().default(0),
+    values: bytea('values').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters, table.name] })],
+);
 
-export const runs = pgTable('runs', {
-  id: id(), ...readingKey(), kind: text('kind').notNull(), start: doublePrecision('start').notNull(), end: doublePrecision('end').notNull(),
-  label: text('label'), amount: real('amount'), size: real('size'), confidence: real('confidence').notNull().default(1),
-}, (table) => [index('runs_reading').on(table.hash, table.version, table.parameters)]);
+export const runs = pgTable(
+  'runs',
+  {
+    id: id(),
+    ...readingKey(),
+    kind: text('kind').notNull(),
+    start: doublePrecision('start').notNull(),
+    end: doublePrecision('end').notNull(),
+    label: text('label'),
+    amount: real('amount'),
+    size: real('size'),
+    confidence: real('confidence').notNull().default(1),
+  },
+  (table) => [index('runs_reading').on(table.hash, table.version, table.parameters)],
+);
 
 /** Persons that somebody named, joined or hid; `tracks` are the face tracks fixed to them, as "media/track". */
-export const people = pgTable('people', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text('name').notNull(), hidden: boolean('hidden').notNull().default(false), portrait: jsonb('portrait').$type<{ media: string; time: number }>(), tracks: jsonb('tracks').$type<string[]>().notNull().default([]),
-}, (table) => [index('people_project').on(table.projectId)]);
+export const people = pgTable(
+  'people',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    hidden: boolean('hidden').notNull().default(false),
+    portrait: jsonb('portrait').$type<{ media: string; time: number }>(),
+    tracks: jsonb('tracks').$type<string[]>().notNull().default([]),
+  },
+  (table) => [index('people_project').on(table.projectId)],
+);
 
 /** Words that a recogniser heard in a file; found again by content. */
-export const recognitions = pgTable('recognitions', {
-  hash: text('hash').notNull(), recogniser: text('recogniser').notNull(), parameters: text('parameters').notNull().default(''), words: jsonb('words').$type<Word[]>().notNull(), createdAt: created(),
-}, (table) => [primaryKey({ columns: [table.hash, table.recogniser, table.parameters] })]);
+export const recognitions = pgTable(
+  'recognitions',
+  {
+    hash: text('hash').notNull(),
+    recogniser: text('recogniser').notNull(),
+    parameters: text('parameters').notNull().default(''),
+    words: jsonb('words').$type<Word[]>().notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.hash, table.recogniser, table.parameters] })],
+);
 
 /** Words of an item that somebody corrected or brought in; they stand before what a recogniser heard. */
 export const transcripts = pgTable('transcripts', {
-  mediaId: uuid('media_id').primaryKey().references(() => media.id, { onDelete: 'cascade' }), source: text('source').notNull(), words: jsonb('words').$type<Word[]>().notNull(),
+  mediaId: uuid('media_id')
+    .primaryKey()
+    .references(() => media.id, { onDelete: 'cascade' }),
+  source: text('source').notNull(),
+  words: jsonb('words').$type<Word[]>().notNull(),
   /** BCP 47; null when nobody said and it could not be told. */
   language: text('language'),
-  version: integer('version').notNull().default(1), updatedAt: moment('updated_at').notNull().defaultNow(),
+  version: integer('version').notNull().default(1),
+  updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 /** Texts of an item that another one took the place of; each can be shown again. */
-export const transcriptVersions = pgTable('transcript_versions', {
-  id: id(), mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }), source: text('source').notNull(), language: text('language'),
-  words: jsonb('words').$type<Word[]>().notNull(), createdAt: created(),
-}, (table) => [index('transcript_versions_media').on(table.mediaId)]);
+export const transcriptVersions = pgTable(
+  'transcript_versions',
+  {
+    id: id(),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id, { onDelete: 'cascade' }),
+    source: text('source').notNull(),
+    language: text('language'),
+    words: jsonb('words').$type<Word[]>().notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('transcript_versions_media').on(table.mediaId)],
+);
 
 /** What a person decided about a stretch; taken back by undo, never deleted. */
-export const decisions = pgTable('decisions', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }),
-  start: doublePrecision('start').notNull(), end: doublePrecision('end').notNull(), verdict: text('verdict').$type<'keep' | 'drop'>().notNull(),
-  createdAt: created(), removedAt: moment('removed_at'),
-}, (table) => [index('decisions_project').on(table.projectId)]);
+export const decisions = pgTable(
+  'decisions',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id, { onDelete: 'cascade' }),
+    start: doublePrecision('start').notNull(),
+    end: doublePrecision('end').notNull(),
+    verdict: text('verdict').$type<'keep' | 'drop'>().notNull(),
+    createdAt: created(),
+    removedAt: moment('removed_at'),
+  },
+  (table) => [index('decisions_project').on(table.projectId)],
+);
 
 export const markerKinds = ['note', 'good', 'problem', 'idea'] as const;
 export type MarkerKind = (typeof markerKinds)[number];
 
 /** Notes at a frame of the footage; taken back by undo, never deleted. */
-export const markers = pgTable('markers', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }), seconds: doublePrecision('seconds').notNull(),
-  note: text('note').notNull().default(''), kind: text('kind').$type<MarkerKind>().notNull().default('note'), createdAt: created(), removedAt: moment('removed_at'),
-}, (table) => [index('markers_project').on(table.projectId)]);
+export const markers = pgTable(
+  'markers',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id, { onDelete: 'cascade' }),
+    seconds: doublePrecision('seconds').notNull(),
+    note: text('note').notNull().default(''),
+    kind: text('kind').$type<MarkerKind>().notNull().default('note'),
+    createdAt: created(),
+    removedAt: moment('removed_at'),
+  },
+  (table) => [index('markers_project').on(table.projectId)],
+);
 
 /** Own mixes of a project. */
-export const recipes = pgTable('recipes', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text('name').notNull(),
-  mix: jsonb('mix').$type<Mix>().notNull(), limits: jsonb('limits').$type<Limits>().notNull(), piece: jsonb('piece').$type<PieceLength>().notNull(), createdAt: created(), removedAt: moment('removed_at'),
-}, (table) => [index('recipes_project').on(table.projectId)]);
+export const recipes = pgTable(
+  'recipes',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    mix: jsonb('mix').$type<Mix>().notNull(),
+    limits: jsonb('limits').$type<Limits>().notNull(),
+    piece: jsonb('piece').$type<PieceLength>().notNull(),
+    createdAt: created(),
+    removedAt: moment('removed_at'),
+  },
+  (table) => [index('recipes_project').on(table.projectId)],
+);
 
 export interface SilenceChoice {
   /** Level in dBFS under which it is silent; null for what each file's room noise suggests. */
@@ -152,99 +307,212 @@ export interface SilenceChoice {
 }
 
 /** Documents of a project's views: scenes as arranged, silences kept. One row a view. */
-export const boards = pgTable('boards', {
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), kind: text('kind').$type<'scenes' | 'silence'>().notNull(),
-  document: jsonb('document').$type<SceneBoard | SilenceChoice>().notNull(), version: integer('version').notNull().default(0),
-}, (table) => [primaryKey({ columns: [table.projectId, table.kind] })]);
+export const boards = pgTable(
+  'boards',
+  {
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    kind: text('kind').$type<'scenes' | 'silence'>().notNull(),
+    document: jsonb('document').$type<SceneBoard | SilenceChoice>().notNull(),
+    version: integer('version').notNull().default(0),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.kind] })],
+);
 
 /** How a project picks, and the moments it last kept. */
 export const picks = pgTable('picks', {
-  projectId: uuid('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
-  mix: jsonb('mix').$type<Mix>().notNull(), limits: jsonb('limits').$type<Limits>().notNull(), piece: jsonb('piece').$type<PieceLength>().notNull(),
-  targetSeconds: doublePrecision('target_seconds'), water: doublePrecision('water'),
+  projectId: uuid('project_id')
+    .primaryKey()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  mix: jsonb('mix').$type<Mix>().notNull(),
+  limits: jsonb('limits').$type<Limits>().notNull(),
+  piece: jsonb('piece').$type<PieceLength>().notNull(),
+  targetSeconds: doublePrecision('target_seconds'),
+  water: doublePrecision('water'),
   /** Whether keeps and drops teach a mix, and which of them were forgotten. */
   learning: jsonb('learning').$type<Learning>().notNull().default({ on: true, forgotten: [] }),
   /** How long a photo stands. */
   photoSeconds: doublePrecision('photo_seconds').notNull().default(4),
   /** Goes up with every change, so that two windows do not overwrite one another silently. */
-  version: integer('version').notNull().default(0), moments: jsonb('moments').$type<Moment[]>(),
+  version: integer('version').notNull().default(0),
+  moments: jsonb('moments').$type<Moment[]>(),
   updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 export const reels = pgTable('reels', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  id: id(),
+  projectId: uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
   name: text('name').notNull(),
   /** The project's pile of good pieces; null for any other reel. */
-  role: text('role').$type<'selects'>(), head: integer('head').notNull().default(0),
+  role: text('role').$type<'selects'>(),
+  head: integer('head').notNull().default(0),
   /** The edit or step that was saved last, so that one that comes twice is known. */
-  lastEdit: uuid('last_edit'), createdAt: created(), updatedAt: moment('updated_at').notNull().defaultNow(),
+  lastEdit: uuid('last_edit'),
+  createdAt: created(),
+  updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
 /** Append-only: undo moves the reel's head to a parent, nothing is ever lost. */
-export const reelRevisions = pgTable('reel_revisions', {
-  reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), number: integer('number').notNull(), parent: integer('parent'),
-  document: jsonb('document').$type<Reel>().notNull(), command: jsonb('command').$type<ReelCommand>(), createdAt: created(),
-}, (table) => [primaryKey({ columns: [table.reelId, table.number] })]);
+export const reelRevisions = pgTable(
+  'reel_revisions',
+  {
+    reelId: uuid('reel_id')
+      .notNull()
+      .references(() => reels.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    parent: integer('parent'),
+    document: jsonb('document').$type<Reel>().notNull(),
+    command: jsonb('command').$type<ReelCommand>(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.reelId, table.number] })],
+);
 
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
-export const tasks = pgTable('tasks', {
-  id: id(), projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
-  kind: text('kind').$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>().notNull(), subject: text('subject').notNull(), title: text('title').notNull(),
-  state: text('state').$type<TaskState>().notNull().default('queued'), progress: real('progress').notNull().default(0), secondsLeft: real('seconds_left'),
-  sentence: text('sentence'), cancelRequested: boolean('cancel_requested').notNull().default(false), attempts: integer('attempts').notNull().default(0),
-  /** Its place in its lane: lower goes first. Projects take turns. */
-  rank: integer('rank').notNull().default(0),
-  /** The run that has it: another one each time a worker takes it. */
-  workSeconds: real('work_seconds'), workerId: text('worker_id'), heartbeatAt: moment('heartbeat_at'), createdAt: created(), startedAt: moment('started_at'), endedAt: moment('ended_at'),
-}, (table) => [
-  index('tasks_state').on(table.state),
-  index('tasks_subject').on(table.subject),
-  // What waits or runs is there once.
-  uniqueIndex('tasks_active').on(table.kind, table.subject).where(sql`state in ('queued', 'running')`),
-]);
+export const tasks = pgTable(
+  'tasks',
+  {
+    id: id(),
+    projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
+    kind: text('kind')
+      .$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>()
+      .notNull(),
+    subject: text('subject').notNull(),
+    title: text('title').notNull(),
+    state: text('state').$type<TaskState>().notNull().default('queued'),
+    progress: real('progress').notNull().default(0),
+    secondsLeft: real('seconds_left'),
+    sentence: text('sentence'),
+    cancelRequested: boolean('cancel_requested').notNull().default(false),
+    attempts: integer('attempts').notNull().default(0),
+    /** Its place in its lane: lower goes first. Projects take turns. */
+    rank: integer('rank').notNull().default(0),
+    /** The run that has it: another one each time a worker takes it. */
+    workSeconds: real('work_seconds'),
+    workerId: text('worker_id'),
+    heartbeatAt: moment('heartbeat_at'),
+    createdAt: created(),
+    startedAt: moment('started_at'),
+    endedAt: moment('ended_at'),
+  },
+  (table) => [
+    index('tasks_state').on(table.state),
+    index('tasks_subject').on(table.subject),
+    // What waits or runs is there once.
+    uniqueIndex('tasks_active')
+      .on(table.kind, table.subject)
+      .where(sql`state in ('queued', 'running')`),
+  ],
+);
 
 export const renders = pgTable('renders', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), revision: integer('revision').notNull(),
-  name: text('name').notNull(), width: integer('width').notNull(), height: integer('height').notNull(), seconds: doublePrecision('seconds').notNull(),
-  taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }), storageKey: text('storage_key'), size: bigint('size', { mode: 'number' }),
-  format: text('format').$type<OutputFormat>().notNull().default('mp4'), quality: text('quality').$type<Quality>().notNull().default('good'),
+  id: id(),
+  projectId: uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  reelId: uuid('reel_id')
+    .notNull()
+    .references(() => reels.id, { onDelete: 'cascade' }),
+  revision: integer('revision').notNull(),
+  name: text('name').notNull(),
+  width: integer('width').notNull(),
+  height: integer('height').notNull(),
+  seconds: doublePrecision('seconds').notNull(),
+  taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }),
+  storageKey: text('storage_key'),
+  size: bigint('size', { mode: 'number' }),
+  format: text('format').$type<OutputFormat>().notNull().default('mp4'),
+  quality: text('quality').$type<Quality>().notNull().default('good'),
   /** Frames of the reel; all when null. */
   range: jsonb('range').$type<{ start: number; end: number }>(),
   /** Measured in the finished file (EBU R 128). */
-  integratedLufs: real('integrated_lufs'), truePeakDb: real('true_peak_db'), createdAt: created(),
+  integratedLufs: real('integrated_lufs'),
+  truePeakDb: real('true_peak_db'),
+  createdAt: created(),
 });
 
 /** Revisions of a reel that somebody gave a name. */
-export const reelVersions = pgTable('reel_versions', {
-  id: id(), reelId: uuid('reel_id').notNull().references(() => reels.id, { onDelete: 'cascade' }), number: integer('number').notNull(), name: text('name').notNull(), createdAt: created(),
-}, (table) => [index('reel_versions_reel').on(table.reelId)]);
+export const reelVersions = pgTable(
+  'reel_versions',
+  {
+    id: id(),
+    reelId: uuid('reel_id')
+      .notNull()
+      .references(() => reels.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    name: text('name').notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('reel_versions_reel').on(table.reelId)],
+);
 
 /** Colour tables that were brought in as `.cube` files; see `ColourTable`. */
-export const colourTables = pgTable('colour_tables', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text('name').notNull(),
-  size: integer('size').notNull(), from: jsonb('from').$type<[number, number, number]>().notNull(), to: jsonb('to').$type<[number, number, number]>().notNull(), values: bytea('values').notNull(), createdAt: created(),
-}, (table) => [index('colour_tables_project').on(table.projectId)]);
+export const colourTables = pgTable(
+  'colour_tables',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    size: integer('size').notNull(),
+    from: jsonb('from').$type<[number, number, number]>().notNull(),
+    to: jsonb('to').$type<[number, number, number]>().notNull(),
+    values: bytea('values').notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('colour_tables_project').on(table.projectId)],
+);
 
 /** Where one recording lies in another, found by their sound; found again by content. See `RecordingOffset`. */
-export const matches = pgTable('matches', {
-  reference: text('reference').notNull(), other: text('other').notNull(), offsetSeconds: doublePrecision('offset_seconds').notNull(), driftPpm: real('drift_ppm').notNull(), confidence: real('confidence').notNull(), createdAt: created(),
-}, (table) => [primaryKey({ columns: [table.reference, table.other] })]);
+export const matches = pgTable(
+  'matches',
+  {
+    reference: text('reference').notNull(),
+    other: text('other').notNull(),
+    offsetSeconds: doublePrecision('offset_seconds').notNull(),
+    driftPpm: real('drift_ppm').notNull(),
+    confidence: real('confidence').notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.reference, table.other] })],
+);
 
 /** What was heard in a piece of music: beats, bars, sections; found again by content. */
-export const hearings = pgTable('hearings', {
-  hash: text('hash').notNull(), version: integer('version').notNull(), hearing: jsonb('hearing').$type<MusicHearing>().notNull(), createdAt: created(),
-}, (table) => [primaryKey({ columns: [table.hash, table.version] })]);
+export const hearings = pgTable(
+  'hearings',
+  {
+    hash: text('hash').notNull(),
+    version: integer('version').notNull(),
+    hearing: jsonb('hearing').$type<MusicHearing>().notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.hash, table.version] })],
+);
 
 /** How a project cuts to a piece of music: its beats put right, marks by hand, slots and what fills them. */
-export const montages = pgTable('montages', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }),
-  /** The reel that was made of it and follows it. */
-  reelId: uuid('reel_id').references(() => reels.id, { onDelete: 'set null' }),
-  document: jsonb('document').$type<Montage>().notNull(), version: integer('version').notNull().default(1), updatedAt: moment('updated_at').notNull().defaultNow(),
-}, (table) => [uniqueIndex('montages_media').on(table.projectId, table.mediaId)]);
+export const montages = pgTable(
+  'montages',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id, { onDelete: 'cascade' }),
+    /** The reel that was made of it and follows it. */
+    reelId: uuid('reel_id').references(() => reels.id, { onDelete: 'set null' }),
+    document: jsonb('document').$type<Montage>().notNull(),
+    version: integer('version').notNull().default(1),
+    updatedAt: moment('updated_at').notNull().defaultNow(),
+  },
+  (table) => [uniqueIndex('montages_media').on(table.projectId, table.mediaId)],
+);
 
 /** A short that was found, and the reel that was made of it. */
 export interface StoredShort extends Short {
@@ -265,22 +533,59 @@ export interface ShortsDocument {
 }
 
 /** Shorts that were looked for in a recording. */
-export const shortSets = pgTable('short_sets', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), mediaId: uuid('media_id').notNull().references(() => media.id, { onDelete: 'cascade' }),
-  document: jsonb('document').$type<ShortsDocument>().notNull(), version: integer('version').notNull().default(1), createdAt: created(),
-}, (table) => [index('short_sets_project').on(table.projectId)]);
+export const shortSets = pgTable(
+  'short_sets',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id, { onDelete: 'cascade' }),
+    document: jsonb('document').$type<ShortsDocument>().notNull(),
+    version: integer('version').notNull().default(1),
+    createdAt: created(),
+  },
+  (table) => [index('short_sets_project').on(table.projectId)],
+);
 
 /** House styles of a project; one that is shared can be chosen in every project. */
-export const houseStyles = pgTable('house_styles', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text('name').notNull(), shared: boolean('shared').notNull().default(false),
-  document: jsonb('document').$type<HouseStyle>().notNull(), createdAt: created(),
-}, (table) => [index('house_styles_project').on(table.projectId)]);
+export const houseStyles = pgTable(
+  'house_styles',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    shared: boolean('shared').notNull().default(false),
+    document: jsonb('document').$type<HouseStyle>().notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('house_styles_project').on(table.projectId)],
+);
 
 /** What was handed to an outlet; one row is posted once, however often it is tried. */
-export const posts = pgTable('posts', {
-  id: id(), projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }), renderId: uuid('render_id').notNull().references(() => renders.id, { onDelete: 'cascade' }),
-  outlet: text('outlet').notNull(), account: text('account').notNull(), title: text('title').notNull(), text: text('text').notNull().default(''),
-  scheduledAt: moment('scheduled_at'), taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }),
-  /** Where it is to be seen, once it is. */
-  link: text('link'), createdAt: created(),
-}, (table) => [index('posts_project').on(table.projectId)]);
+export const posts = pgTable(
+  'posts',
+  {
+    id: id(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    renderId: uuid('render_id')
+      .notNull()
+      .references(() => renders.id, { onDelete: 'cascade' }),
+    outlet: text('outlet').notNull(),
+    account: text('account').notNull(),
+    title: text('title').notNull(),
+    text: text('text').notNull().default(''),
+    scheduledAt: moment('scheduled_at'),
+    taskId: uuid('task_id').references(() => tasks.id, { onDelete: 'set null' }),
+    /** Where it is to be seen, once it is. */
+    link: text('link'),
+    createdAt: created(),
+  },
+  (table) => [index('posts_project').on(table.projectId)],
+);

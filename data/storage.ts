@@ -44,7 +44,10 @@ export class FolderStorage implements Storage {
   }
 
   async size(key: string): Promise<number | null> {
-    return stat(this.path(key)).then((stats) => stats.size, () => null);
+    return stat(this.path(key)).then(
+      (stats) => stats.size,
+      () => null,
+    );
   }
 
   read(key: string, range?: { start: number; end: number }): Readable {
@@ -67,6 +70,7 @@ export const uploadFolder = (): string => join(dataFolder(), 'uploads');
 /** For files in the making; on the same disk as the store, so that adopting one is a rename. */
 export const scratchFolder = (): string => join(dataFolder(), 'scratch');
 /** Where a render is made; what is whole of it lies in a folder beside it until it is finished or forgotten. */
-export const renderPlace = ({ id, format }: { id: string; format: string }): string => join(scratchFolder(), `render-${id}.${format}`);
+export const renderPlace = ({ id, format }: { id: string; format: string }): string =>
+  join(scratchFolder(), `render-${id}.${format}`);
 export const partsOf = (place: string): string => `${place}.parts`;
 export const storage = (): Storage => new FolderStorage(join(dataFolder(), 'store'));

@@ -2,7 +2,22 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { migrateQueue } from '../jobs/queue';
 import { closeDatabase, database, migrateDatabase } from './db';
 import { createProject } from './projects';
-import { activeTask, aheadOf, endTask, findTask, giveBack, heartbeat, lanes, listTasks, queueTask, requestCancel, startTask, takeUpLost, whatWaits, type Task } from './tasks';
+import {
+  activeTask,
+  aheadOf,
+  endTask,
+  findTask,
+  giveBack,
+  heartbeat,
+  lanes,
+  listTasks,
+  queueTask,
+  requestCancel,
+  startTask,
+  takeUpLost,
+  whatWaits,
+  type Task,
+} from './tasks';
 
 const run = () => crypto.randomUUID();
 
@@ -16,25 +31,40 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
   });
   afterAll(closeDatabase);
 
-  const make = (kind: Task['kind'] = 'read', projectId = project, title = 't') => queueTask({ projectId, kind, subject: crypto.randomUUID(), title });
+  const make = (kind: Task['kind'] = 'read', projectId = project, title = 't') =>
+    queueTask({ projectId, kind, subject: crypto.randomUUID(), title });
   const jobs = async (task: Task) =>
-    (await database().$client.query<{ attempts: number; max_attempts: number; priority: number; locked_at: Date | null }>('select attempts, max_attempts, priority, locked_at from graphile_worker.jobs where key = $1', [task.id])).rows;
+    (
+      await database().$client.query<{
+        attempts: number;
+        max_attempts: number;
+        priority: number;
+        locked_at: Date | null;
+      }>('select attempts, max_attempts, priority, locked_at from graphile_worker.jobs where key = $1', [task.id])
+    ).rows;
   const state = async (task: Task) => (await findTask(task.id))!.state;
   const finish = async (...tasks: Task[]) => {
-    for (const task of tasks) await database().$client.query("update tasks set state = 'done' where id = $1", [task.id]);
-    await database().$client.query('delete from graphile_worker._private_jobs where key = any($1)', [tasks.map(({ id }) => id)]);
+    for (const task of tasks)
+      await database().$client.query("update tasks set state = 'done' where id = $1", [task.id]);
+    await database().$client.query('delete from graphile_worker._private_jobs where key = any($1)', [
+      tasks.map(({ id }) => id),
+    ]);
   };
 
   it('row and job come together, once for the same subject however many ask at the same time', async () => {
     const subject = crypto.randomUUID();
-    const asked = await Promise.all(Array.from({ length: 12 }, () => queueTask({ projectId: project, kind: 'read', subject, title: 't' })));
+    const asked = await Promise.all(
+      Array.from({ length: 12 }, () => queueTask({ projectId: project, kind: 'read', subject, title: 't' })),
+    );
     expect(new Set(asked.map(({ id }) => id)).size).toBe(1);
     expect(await jobs(asked[0]!)).toHaveLength(1);
     // A row without a job, or a job without a row, cannot come about: what fails in between leaves neither.
     await database().$client.query('alter table tasks add constraint no_such_title check (title <> $$broken$$)');
     try {
       const before = (await database().$client.query('select id from graphile_worker.jobs')).rowCount;
-      await expect(queueTask({ projectId: project, kind: 'read', subject: crypto.randomUUID(), title: 'broken' })).rejects.toThrow();
+      await expect(
+        queueTask({ projectId: project, kind: 'read', subject: crypto.randomUUID(), title: 'broken' }),
+      ).rejects.toThrow();
       expect((await database().$client.query('select id from graphile_worker.jobs')).rowCount).toBe(before);
     } finally {
       await database().$client.query('alter table tasks drop constraint no_such_title');
@@ -79,8 +109,13 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
     await startTask(lost.id, run());
     await startTask(alive.id, run());
     // Both jobs are held by the same process, as its pool names itself.
-    await database().$client.query("update graphile_worker._private_jobs set locked_at = now(), locked_by = 'pool-1', attempts = 1 where key = any($1)", [[lost.id, alive.id]]);
-    await database().$client.query("update tasks set heartbeat_at = now() - interval '1 minute' where id = $1", [lost.id]);
+    await database().$client.query(
+      "update graphile_worker._private_jobs set locked_at = now(), locked_by = 'pool-1', attempts = 1 where key = any($1)",
+      [[lost.id, alive.id]],
+    );
+    await database().$client.query("update tasks set heartbeat_at = now() - interval '1 minute' where id = $1", [
+      lost.id,
+    ]);
     expect((await takeUpLost(20)).map(({ id }) => id)).toContain(lost.id);
     expect([await state(lost), await state(alive)]).toEqual(['queued', 'running']);
     expect(await jobs(lost)).toMatchObject([{ attempts: 0, locked_at: null }]);
@@ -91,11 +126,20 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
 
   it('what waits without a job gets one; what was cancelled meanwhile, or cost its worker too often, ends', async () => {
     const [jobless, cancelled, deadly] = [await make(), await make(), await make()];
-    await database().$client.query('delete from graphile_worker._private_jobs where key = any($1)', [[jobless.id, cancelled.id]]);
+    await database().$client.query('delete from graphile_worker._private_jobs where key = any($1)', [
+      [jobless.id, cancelled.id],
+    ]);
     await database().$client.query('update tasks set cancel_requested = true where id = $1', [cancelled.id]);
-    await database().$client.query("update tasks set state = 'running', attempts = 5, heartbeat_at = now() - interval '1 hour' where id = $1", [deadly.id]);
+    await database().$client.query(
+      "update tasks set state = 'running', attempts = 5, heartbeat_at = now() - interval '1 hour' where id = $1",
+      [deadly.id],
+    );
     await takeUpLost(20);
-    expect([await state(jobless), await state(cancelled), await state(deadly)]).toEqual(['queued', 'cancelled', 'failed']);
+    expect([await state(jobless), await state(cancelled), await state(deadly)]).toEqual([
+      'queued',
+      'cancelled',
+      'failed',
+    ]);
     expect(await jobs(jobless)).toHaveLength(1);
     expect((await findTask(deadly.id))!.sentence).toMatch(/ended 5 times/);
     // Nothing is put back a second time.
@@ -107,17 +151,30 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
     const many: Task[] = [];
     for (let index = 0; index < 20; index++) many.push(await make('read', project, `many ${index}`));
     const few = [await make('read', other, 'few 0'), await make('read', other, 'few 1')];
-    const order = [...many, ...few].sort((a, b) => a.rank - b.rank || +a.createdAt - +b.createdAt).map(({ title }) => title);
+    const order = [...many, ...few]
+      .sort((a, b) => a.rank - b.rank || +a.createdAt - +b.createdAt)
+      .map(({ title }) => title);
     expect(order.slice(0, 4)).toEqual(['many 0', 'few 0', 'many 1', 'few 1']);
     expect((await jobs(few[1]!))[0]!.priority).toBe(few[1]!.rank);
     await finish(...many, ...few);
   });
 
   it('readings do not wait for renders: what goes before a task is counted in its own lane', async () => {
-    const row = (id: string, kind: Task['kind'], state: Task['state'], own = 'Tasks') => ({ id, kind, state, title: `${id}.mp4`, project: own });
+    const row = (id: string, kind: Task['kind'], state: Task['state'], own = 'Tasks') => ({
+      id,
+      kind,
+      state,
+      title: `${id}.mp4`,
+      project: own,
+    });
     const render = row('film', 'render', 'running');
     expect(aheadOf([render, row('first', 'read', 'queued')]).get('first')).toEqual({ count: 0, running: null });
-    const ahead = aheadOf([render, row('first', 'read', 'running'), row('second', 'read', 'queued', 'Other'), row('third', 'read', 'queued')]);
+    const ahead = aheadOf([
+      render,
+      row('first', 'read', 'running'),
+      row('second', 'read', 'queued', 'Other'),
+      row('third', 'read', 'queued'),
+    ]);
     expect(ahead.get('third')).toEqual({ count: 2, running: { kind: 'read', title: 'first.mp4', project: 'Tasks' } });
     expect(ahead.has('first')).toBe(false);
     // Every kind of work has a lane, and only one.
@@ -130,8 +187,15 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
 
   it('a file that another project has read is not shown as forgotten here', async () => {
     const hash = 'c'.repeat(64);
-    await database().$client.query("insert into files (hash, size, storage_key) values ($1, 1, 'x') on conflict do nothing", [hash]);
-    await database().$client.query('insert into media (project_id, file_hash, name) values ($1, $2, $3)', [other, hash, 'shared.mp4']);
+    await database().$client.query(
+      "insert into files (hash, size, storage_key) values ($1, 1, 'x') on conflict do nothing",
+      [hash],
+    );
+    await database().$client.query('insert into media (project_id, file_hash, name) values ($1, $2, $3)', [
+      other,
+      hash,
+      'shared.mp4',
+    ]);
     const task = await queueTask({ projectId: project, kind: 'read', subject: hash, title: 'shared.mp4' });
     expect((await listTasks(other)).map(({ id }) => id)).toContain(task.id);
     expect((await activeTask('read', hash))!.id).toBe(task.id);

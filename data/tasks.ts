@@ -8,7 +8,8 @@ import { partsOf, renderPlace, scratchFolder, storage } from './storage';
 
 export type Task = typeof tasks.$inferSelect;
 
-export const findTask = async (id: string): Promise<Task | null> => (await database().select().from(tasks).where(eq(tasks.id, id)))[0] ?? null;
+export const findTask = async (id: string): Promise<Task | null> =>
+  (await database().select().from(tasks).where(eq(tasks.id, id)))[0] ?? null;
 
 /** Kinds of work that wait for one another; what is in another lane goes on beside them. */
 export const lanes = {
@@ -44,7 +45,10 @@ const addJob = (tx: Transaction, { id, kind, rank }: Pick<Task, 'id' | 'kind' | 
 async function nextRank(tx: Transaction, projectId: string | null, kind: Task['kind']): Promise<number> {
   const own = projectId === null ? sql`false` : eq(tasks.projectId, projectId);
   const [lane] = await tx
-    .select({ now: sql<number | null>`min(${tasks.rank})`, own: sql<number | null>`max(${tasks.rank}) filter (where ${own})` })
+    .select({
+      now: sql<number | null>`min(${tasks.rank})`,
+      own: sql<number | null>`max(${tasks.rank}) filter (where ${own})`,
+    })
     .from(tasks)
     .where(and(isActive, inArray(tasks.kind, [...laneOf(kind)])));
   return Math.max(lane?.now ?? 0, (lane?.own ?? -1) + 1);
@@ -57,7 +61,11 @@ export async function queueTask(task: NewTask): Promise<Task> {
   for (;;) {
     const made = await database().transaction(async (tx) => {
       const rank = await nextRank(tx, task.projectId, task.kind);
-      const [row] = await tx.insert(tasks).values({ ...task, rank }).onConflictDoNothing().returning();
+      const [row] = await tx
+        .insert(tasks)
+        .values({ ...task, rank })
+        .onConflictDoNothing()
+        .returning();
       if (row) await addJob(tx, row);
       return row;
     });
@@ -116,10 +124,22 @@ export function aheadOf(rows: readonly ActiveTask[]): Map<string, Ahead> {
 }
 
 export const activeTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
-  (await database().select().from(tasks).where(and(eq(tasks.kind, kind), eq(tasks.subject, subject), inArray(tasks.state, ['queued', 'running']))))[0] ?? null;
+  (
+    await database()
+      .select()
+      .from(tasks)
+      .where(and(eq(tasks.kind, kind), eq(tasks.subject, subject), inArray(tasks.state, ['queued', 'running'])))
+  )[0] ?? null;
 
 export const lastTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
-  (await database().select().from(tasks).where(and(eq(tasks.kind, kind), eq(tasks.subject, subject))).orderBy(desc(tasks.createdAt)).limit(1))[0] ?? null;
+  (
+    await database()
+      .select()
+      .from(tasks)
+      .where(and(eq(tasks.kind, kind), eq(tasks.subject, subject)))
+      .orderBy(desc(tasks.createdAt))
+      .limit(1)
+  )[0] ?? null;
 
 /**
  * Takes a task for a run. Null when it was cancelled or ended meanwhile. A run that had it before has lost it.
@@ -128,7 +148,16 @@ export const lastTask = async (kind: Task['kind'], subject: string): Promise<Tas
 export async function startTask(id: string, run: string): Promise<Task | null> {
   const [task] = await database()
     .update(tasks)
-    .set({ state: 'running', workerId: run, heartbeatAt: new Date(), startedAt: new Date(), progress: 0, secondsLeft: null, sentence: null, attempts: sql`${tasks.attempts} + 1` })
+    .set({
+      state: 'running',
+      workerId: run,
+      heartbeatAt: new Date(),
+      startedAt: new Date(),
+      progress: 0,
+      secondsLeft: null,
+      sentence: null,
+      attempts: sql`${tasks.attempts} + 1`,
+    })
     .where(and(eq(tasks.id, id), isActive, eq(tasks.cancelRequested, false)))
     .returning();
   return task ?? null;
@@ -137,8 +166,17 @@ export async function startTask(id: string, run: string): Promise<Task | null> {
 const ofRun = (id: string, run: string) => and(eq(tasks.id, id), eq(tasks.workerId, run));
 
 /** Writes progress and says how the run stands: 'cancel' when somebody asked to stop, 'lost' when another run has the task. */
-export async function heartbeat(id: string, run: string, progress: number, secondsLeft: number | null): Promise<'on' | 'cancel' | 'lost'> {
-  const [task] = await database().update(tasks).set({ progress, secondsLeft, heartbeatAt: new Date() }).where(ofRun(id, run)).returning({ cancel: tasks.cancelRequested });
+export async function heartbeat(
+  id: string,
+  run: string,
+  progress: number,
+  secondsLeft: number | null,
+): Promise<'on' | 'cancel' | 'lost'> {
+  const [task] = await database()
+    .update(tasks)
+    .set({ progress, secondsLeft, heartbeatAt: new Date() })
+    .where(ofRun(id, run))
+    .returning({ cancel: tasks.cancelRequested });
   return task ? (task.cancel ? 'cancel' : 'on') : 'lost';
 }
 
@@ -146,7 +184,12 @@ export const saySentence = async (id: string, run: string, sentence: string): Pr
   void (await database().update(tasks).set({ sentence }).where(ofRun(id, run)));
 
 /** Ends a task, unless another run has it by now. */
-export const endTask = (id: string, run: string, state: 'done' | 'failed' | 'cancelled', sentence: string | null = null) =>
+export const endTask = (
+  id: string,
+  run: string,
+  state: 'done' | 'failed' | 'cancelled',
+  sentence: string | null = null,
+) =>
   database()
     .update(tasks)
     .set({ state, sentence, endedAt: new Date(), secondsLeft: null, ...(state === 'done' ? { progress: 1 } : {}) })
@@ -154,13 +197,19 @@ export const endTask = (id: string, run: string, state: 'done' | 'failed' | 'can
 
 /** Puts a task back that its run could not end; its job is tried again by the queue. */
 export const giveBack = (id: string, run: string) =>
-  database().update(tasks).set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null }).where(ofRun(id, run));
+  database()
+    .update(tasks)
+    .set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null })
+    .where(ofRun(id, run));
 
 /** A waiting task ends at once; a running one when its worker hears of it. */
 export async function requestCancel(projectId: string, id: string): Promise<void> {
   const own = and(eq(tasks.id, id), eq(tasks.projectId, projectId));
   const [asked] = await database().update(tasks).set({ cancelRequested: true }).where(and(own, isActive)).returning();
-  await database().update(tasks).set({ state: 'cancelled', endedAt: new Date() }).where(and(own, eq(tasks.state, 'queued')));
+  await database()
+    .update(tasks)
+    .set({ state: 'cancelled', endedAt: new Date() })
+    .where(and(own, eq(tasks.state, 'queued')));
   if (asked?.kind !== 'read') return;
   const [hash, parameters = ''] = asked.subject.split(' ');
   await dropRange({ hash: hash!, parameters });
@@ -194,12 +243,18 @@ export async function takeUpLost(seconds: number): Promise<Task[]> {
     for (const task of [...stale, ...jobless]) {
       const own = eq(tasks.id, task.id);
       if (task.cancelRequested) {
-        await tx.update(tasks).set({ state: 'cancelled', workerId: null, secondsLeft: null, endedAt: new Date() }).where(own);
+        await tx
+          .update(tasks)
+          .set({ state: 'cancelled', workerId: null, secondsLeft: null, endedAt: new Date() })
+          .where(own);
         continue;
       }
       if (task.attempts >= mostLosses) {
         const sentence = `The worker ended ${task.attempts} times while it did this. The file may be damaged; the log of the worker says more.`;
-        await tx.update(tasks).set({ state: 'failed', workerId: null, secondsLeft: null, endedAt: new Date(), sentence }).where(own);
+        await tx
+          .update(tasks)
+          .set({ state: 'failed', workerId: null, secondsLeft: null, endedAt: new Date(), sentence })
+          .where(own);
         continue;
       }
       await tx.update(tasks).set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null }).where(own);
@@ -212,11 +267,16 @@ export async function takeUpLost(seconds: number): Promise<Task[]> {
 export async function createRender(render: Omit<typeof renders.$inferInsert, 'id' | 'createdAt'>): Promise<string> {
   return (await database().insert(renders).values(render).returning({ id: renders.id }))[0]!.id;
 }
-export const findRender = async (id: string) => (await database().select().from(renders).where(eq(renders.id, id)))[0] ?? null;
-export const setRender = (id: string, values: Partial<typeof renders.$inferInsert>) => database().update(renders).set(values).where(eq(renders.id, id));
+export const findRender = async (id: string) =>
+  (await database().select().from(renders).where(eq(renders.id, id)))[0] ?? null;
+export const setRender = (id: string, values: Partial<typeof renders.$inferInsert>) =>
+  database().update(renders).set(values).where(eq(renders.id, id));
 /** Forgets a render with its file and what was made of it. */
 export async function deleteRender(projectId: string, id: string): Promise<void> {
-  const [render] = await database().delete(renders).where(and(eq(renders.id, id), eq(renders.projectId, projectId))).returning();
+  const [render] = await database()
+    .delete(renders)
+    .where(and(eq(renders.id, id), eq(renders.projectId, projectId)))
+    .returning();
   if (!render) return;
   if (render.storageKey) await storage().remove(render.storageKey);
   await rm(partsOf(renderPlace(render)), { recursive: true, force: true });
@@ -232,8 +292,14 @@ export async function sweepParts(): Promise<void> {
     const folder = join(scratchFolder(), name);
     const render = await findRender(id);
     const age = Date.now() - (await stat(folder)).mtimeMs;
-    if (!render || render.storageKey || age > partsDays * 86_400_000) await rm(folder, { recursive: true, force: true });
+    if (!render || render.storageKey || age > partsDays * 86_400_000)
+      await rm(folder, { recursive: true, force: true });
   }
 }
 export const listRenders = (projectId: string) =>
-  database().select({ render: renders, task: tasks }).from(renders).leftJoin(tasks, eq(tasks.id, renders.taskId)).where(eq(renders.projectId, projectId)).orderBy(desc(renders.createdAt));
+  database()
+    .select({ render: renders, task: tasks })
+    .from(renders)
+    .leftJoin(tasks, eq(tasks.id, renders.taskId))
+    .where(eq(renders.projectId, projectId))
+    .orderBy(desc(renders.createdAt));

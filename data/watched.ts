@@ -17,32 +17,87 @@ export async function loadWatched(row: MediaRow): Promise<Watched | null> {
   if (!reading || reading.probe.kind !== 'video') return null;
   const rules = (await findProject(row.projectId))?.rules ?? null;
   const [derived, x, y, amount, transcript, mouths] = await Promise.all([
-    loadDerived(key, readerVersion, rules), loadTrace(key, readerVersion, 'things.x'), loadTrace(key, readerVersion, 'things.y'), loadTrace(key, readerVersion, 'things.amount'), loadTranscript(row), loadMouths(reading),
+    loadDerived(key, readerVersion, rules),
+    loadTrace(key, readerVersion, 'things.x'),
+    loadTrace(key, readerVersion, 'things.y'),
+    loadTrace(key, readerVersion, 'things.amount'),
+    loadTranscript(row),
+    loadMouths(reading),
   ]);
   const runs = derived?.runs ?? [];
-  const cuts = runsOf(runs, 'scene').map((scene) => scene.start).filter((start) => start > 0);
+  const cuts = runsOf(runs, 'scene')
+    .map((scene) => scene.start)
+    .filter((start) => start > 0);
   const said = sentences(transcript.words);
   return {
-    size: { width: reading.probe.width, height: reading.probe.height }, tracks: faceTracks(reading.faces, runsOf(runs, 'scene').map((scene) => scene.start), reading.probe.durationSeconds || 1), objects: reading.objects,
-    motion: x && y && amount ? { hz: amount.hz, x: x.values, y: y.values, amount: amount.values } : null, cuts, turns: said.length ? said : runsOf(runs, 'speech'), mouths,
+    size: { width: reading.probe.width, height: reading.probe.height },
+    tracks: faceTracks(
+      reading.faces,
+      runsOf(runs, 'scene').map((scene) => scene.start),
+      reading.probe.durationSeconds || 1,
+    ),
+    objects: reading.objects,
+    motion: x && y && amount ? { hz: amount.hz, x: x.values, y: y.values, amount: amount.values } : null,
+    cuts,
+    turns: said.length ? said : runsOf(runs, 'speech'),
+    mouths,
   };
 }
 
 /** Mouths that were watched already; kept beside the reading, since they depend on nothing else. */
 async function loadMouths({ hash, parameters }: ReadingKey): Promise<MouthTrace[]> {
-  const rows = await database().select().from(traces).where(and(eq(traces.hash, hash), eq(traces.parameters, parameters), eq(traces.version, readerVersion), like(traces.name, 'mouth:%')));
-  return rows.map((row) => ({ track: row.name.split(':')[1]!, start: row.start, hz: row.hz, values: new Float32Array(Uint8Array.from(row.values).buffer) }));
+  const rows = await database()
+    .select()
+    .from(traces)
+    .where(
+      and(
+        eq(traces.hash, hash),
+        eq(traces.parameters, parameters),
+        eq(traces.version, readerVersion),
+        like(traces.name, 'mouth:%'),
+      ),
+    );
+  return rows.map((row) => ({
+    track: row.name.split(':')[1]!,
+    start: row.start,
+    hz: row.hz,
+    values: new Float32Array(Uint8Array.from(row.values).buffer),
+  }));
 }
 
 export async function saveMouths({ hash, parameters }: ReadingKey, found: readonly MouthTrace[]): Promise<void> {
   for (const { track, start, hz, values } of found)
-    await database().insert(traces).values({ hash, parameters, version: readerVersion, name: `mouth:${track}:${start.toFixed(2)}`, hz, start, values: Buffer.from(values.buffer, values.byteOffset, values.byteLength) }).onConflictDoNothing();
+    await database()
+      .insert(traces)
+      .values({
+        hash,
+        parameters,
+        version: readerVersion,
+        name: `mouth:${track}:${start.toFixed(2)}`,
+        hz,
+        start,
+        values: Buffer.from(values.buffer, values.byteOffset, values.byteLength),
+      })
+      .onConflictDoNothing();
 }
 
 /** Shots in which somebody has to be chosen: two faces and more, not watched yet. */
-export function shotsToWatch({ tracks, cuts, mouths }: Watched, ranges: readonly { start: number; end: number }[], duration: number): { start: number; end: number }[] {
+export function shotsToWatch(
+  { tracks, cuts, mouths }: Watched,
+  ranges: readonly { start: number; end: number }[],
+  duration: number,
+): { start: number; end: number }[] {
   const edges = [0, ...cuts, duration];
-  const many = (start: number, end: number, of: readonly FaceTrack[]) => of.filter((track) => Math.min(track.end, end) - Math.max(track.start, start) > 0.2).length > 1;
-  return edges.slice(1).map((end, index) => ({ start: edges[index]!, end }))
-    .filter(({ start, end }) => end - start > 0.3 && ranges.some((range) => range.start < end && range.end > start) && many(start, end, tracks) && !mouths.some((each) => Math.abs(each.start - start) < 0.02));
+  const many = (start: number, end: number, of: readonly FaceTrack[]) =>
+    of.filter((track) => Math.min(track.end, end) - Math.max(track.start, start) > 0.2).length > 1;
+  return edges
+    .slice(1)
+    .map((end, index) => ({ start: edges[index]!, end }))
+    .filter(
+      ({ start, end }) =>
+        end - start > 0.3 &&
+        ranges.some((range) => range.start < end && range.end > start) &&
+        many(start, end, tracks) &&
+        !mouths.some((each) => Math.abs(each.start - start) < 0.02),
+    );
 }

@@ -6,17 +6,42 @@ import type { ReadingKey } from './readings';
 import { recognitions, transcripts, transcriptVersions } from './schema';
 
 export const saveRecognition = (key: ReadingKey, recogniser: string, words: Word[]) =>
-  database().insert(recognitions).values({ ...key, recogniser, words }).onConflictDoUpdate({ target: [recognitions.hash, recognitions.recogniser, recognitions.parameters], set: { words, createdAt: new Date() } });
+  database()
+    .insert(recognitions)
+    .values({ ...key, recogniser, words })
+    .onConflictDoUpdate({
+      target: [recognitions.hash, recognitions.recogniser, recognitions.parameters],
+      set: { words, createdAt: new Date() },
+    });
 
 export async function findRecognition(key: ReadingKey, recogniser?: string) {
-  const rows = await database().select().from(recognitions)
-    .where(and(eq(recognitions.hash, key.hash), eq(recognitions.parameters, key.parameters), recogniser ? eq(recognitions.recogniser, recogniser) : undefined)).orderBy(sql`${recognitions.createdAt} desc`).limit(1);
+  const rows = await database()
+    .select()
+    .from(recognitions)
+    .where(
+      and(
+        eq(recognitions.hash, key.hash),
+        eq(recognitions.parameters, key.parameters),
+        recogniser ? eq(recognitions.recogniser, recogniser) : undefined,
+      ),
+    )
+    .orderBy(sql`${recognitions.createdAt} desc`)
+    .limit(1);
   return rows[0] ?? null;
 }
 
 /** Puts what was heard before in front of what was heard since, in another language for instance. */
 export const touchRecognition = (key: ReadingKey, recogniser: string) =>
-  database().update(recognitions).set({ createdAt: new Date() }).where(and(eq(recognitions.hash, key.hash), eq(recognitions.parameters, key.parameters), eq(recognitions.recogniser, recogniser)));
+  database()
+    .update(recognitions)
+    .set({ createdAt: new Date() })
+    .where(
+      and(
+        eq(recognitions.hash, key.hash),
+        eq(recognitions.parameters, key.parameters),
+        eq(recognitions.recogniser, recogniser),
+      ),
+    );
 
 export interface Transcript {
   words: Word[];
@@ -37,10 +62,28 @@ export async function loadTranscript(item: MediaRow): Promise<Transcript> {
 }
 
 /** @returns false when somebody else changed the words since `version` */
-export async function saveTranscript(mediaId: string, words: Word[], source: 'corrected' | 'imported', version: number): Promise<boolean> {
+export async function saveTranscript(
+  mediaId: string,
+  words: Word[],
+  source: 'corrected' | 'imported',
+  version: number,
+): Promise<boolean> {
   const row = { words, source, updatedAt: new Date() };
-  if (version === 0) return (await database().insert(transcripts).values({ mediaId, ...row }).onConflictDoNothing().returning({ id: transcripts.mediaId })).length > 0;
-  const saved = await database().update(transcripts).set({ ...row, version: version + 1 }).where(and(eq(transcripts.mediaId, mediaId), eq(transcripts.version, version))).returning({ id: transcripts.mediaId });
+  if (version === 0)
+    return (
+      (
+        await database()
+          .insert(transcripts)
+          .values({ mediaId, ...row })
+          .onConflictDoNothing()
+          .returning({ id: transcripts.mediaId })
+      ).length > 0
+    );
+  const saved = await database()
+    .update(transcripts)
+    .set({ ...row, version: version + 1 })
+    .where(and(eq(transcripts.mediaId, mediaId), eq(transcripts.version, version)))
+    .returning({ id: transcripts.mediaId });
   return saved.length > 0;
 }
 
@@ -48,7 +91,13 @@ export async function saveTranscript(mediaId: string, words: Word[], source: 'co
 const tellingWords = 300;
 /** The language that words are in, as far as it can be told. */
 export const languageOf = (words: readonly Word[], fileName = ''): string | null =>
-  guessLanguage(words.slice(0, tellingWords).map((word) => word.text).join(' '), fileName);
+  guessLanguage(
+    words
+      .slice(0, tellingWords)
+      .map((word) => word.text)
+      .join(' '),
+    fileName,
+  );
 
 /** A text that was shown before, or stands beside the one that is. */
 export interface OtherText {
@@ -81,7 +130,11 @@ export type TextChange = { words: Word[]; language: string | null } | { again: s
  * again.
  * @returns 'conflict' when somebody else changed the words since `version`, 'missing' when the other text is gone
  */
-export async function showText(mediaId: string, change: TextChange, version: number): Promise<{ before: string | null } | 'conflict' | 'missing'> {
+export async function showText(
+  mediaId: string,
+  change: TextChange,
+  version: number,
+): Promise<{ before: string | null } | 'conflict' | 'missing'> {
   return database().transaction(async (tx) => {
     // Two imports at once wait for one another, also where there is no text yet.
     await tx.execute(sql`select id from media where id = ${mediaId} for update`);
@@ -98,14 +151,20 @@ export async function showText(mediaId: string, change: TextChange, version: num
     if (own) {
       const { words, source } = own;
       const language = own.language ?? languageOf(words);
-      const [kept] = await tx.insert(transcriptVersions).values({ mediaId, words, source, language }).returning({ id: transcriptVersions.id });
+      const [kept] = await tx
+        .insert(transcriptVersions)
+        .values({ mediaId, words, source, language })
+        .returning({ id: transcriptVersions.id });
       before = kept!.id;
     }
     if (!next) await tx.delete(transcripts).where(eq(transcripts.mediaId, mediaId));
     else {
       const { words, language, source } = next;
       const row = { words, language, source, version: version + 1, updatedAt: new Date() };
-      await tx.insert(transcripts).values({ mediaId, ...row }).onConflictDoUpdate({ target: transcripts.mediaId, set: row });
+      await tx
+        .insert(transcripts)
+        .values({ mediaId, ...row })
+        .onConflictDoUpdate({ target: transcripts.mediaId, set: row });
     }
     return { before };
   });
@@ -113,9 +172,13 @@ export async function showText(mediaId: string, change: TextChange, version: num
 
 /** Words of several items with their times, each looked up once; none for what is not there. */
 export async function loadSpoken(media: Iterable<string>): Promise<(media: string) => readonly Word[]> {
-  const spoken = new Map(await Promise.all([...new Set(media)].map(async (id) => {
-    const row = await findMedia(id);
-    return [id, row ? (await loadTranscript(row)).words : []] as const;
-  })));
+  const spoken = new Map(
+    await Promise.all(
+      [...new Set(media)].map(async (id) => {
+        const row = await findMedia(id);
+        return [id, row ? (await loadTranscript(row)).words : []] as const;
+      }),
+    ),
+  );
   return (id) => spoken.get(id) ?? [];
 }

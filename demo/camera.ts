@@ -30,7 +30,12 @@ export function handheld(seed: number, strength: (seconds: number) => number) {
   const roll = wander(seed + 2, 2, 6, 5);
   return (view: View, seconds: number): View => {
     const now = strength(seconds);
-    return { ...view, x: view.x + x(seconds) * now, y: view.y + y(seconds) * now, roll: view.roll + roll(seconds) * now * 0.0009 };
+    return {
+      ...view,
+      x: view.x + x(seconds) * now,
+      y: view.y + y(seconds) * now,
+      roll: view.roll + roll(seconds) * now * 0.0009,
+    };
   };
 }
 

@@ -8,12 +8,57 @@ import { Mix, sampleRate } from './sound';
 export async function encodeFilm(camera: FilmCamera, shots: Shot[], mix: Mix, file: string, crf = 27) {
   const wav = `${file}.wav`;
   writeWav(mix, wav);
-  const ffmpeg = spawn('ffmpeg', [
-    '-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${frame.width}x${frame.height}`, '-r', String(frame.fps), '-i', '-',
-    '-i', wav, '-c:v', 'libx264', '-preset', 'medium', '-crf', String(crf), '-pix_fmt', 'yuv420p', '-g', '60',
-    '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-vf', 'scale=out_color_matrix=bt709:out_range=tv',
-    '-c:a', 'aac', '-b:a', '128k', '-movflags', '+faststart', '-fflags', '+bitexact', '-map_metadata', '-1', '-shortest', file,
-  ], { stdio: ['pipe', 'inherit', 'inherit'] });
+  const ffmpeg = spawn(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'rgba',
+      '-s',
+      `${frame.width}x${frame.height}`,
+      '-r',
+      String(frame.fps),
+      '-i',
+      '-',
+      '-i',
+      wav,
+      '-c:v',
+      'libx264',
+      '-preset',
+      'medium',
+      '-crf',
+      String(crf),
+      '-pix_fmt',
+      'yuv420p',
+      '-g',
+      '60',
+      '-color_primaries',
+      'bt709',
+      '-color_trc',
+      'bt709',
+      '-colorspace',
+      'bt709',
+      '-vf',
+      'scale=out_color_matrix=bt709:out_range=tv',
+      '-c:a',
+      'aac',
+      '-b:a',
+      '128k',
+      '-movflags',
+      '+faststart',
+      '-fflags',
+      '+bitexact',
+      '-map_metadata',
+      '-1',
+      '-shortest',
+      file,
+    ],
+    { stdio: ['pipe', 'inherit', 'inherit'] },
+  );
   const closed = once(ffmpeg, 'close');
   for (const shot of shots) {
     const frames = Math.round(shot.seconds * frame.fps);
@@ -32,7 +77,24 @@ export async function encodeFilm(camera: FilmCamera, shots: Shot[], mix: Mix, fi
 export async function encodeSound(mix: Mix, file: string, channels = 2) {
   const wav = `${file}.wav`;
   writeWav(mix, wav);
-  const ffmpeg = spawn('ffmpeg', ['-v', 'error', '-y', '-i', wav, '-ac', String(channels), '-c:a', 'aac', '-b:a', '128k', '-fflags', '+bitexact', '-map_metadata', '-1', file]);
+  const ffmpeg = spawn('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    '-i',
+    wav,
+    '-ac',
+    String(channels),
+    '-c:a',
+    'aac',
+    '-b:a',
+    '128k',
+    '-fflags',
+    '+bitexact',
+    '-map_metadata',
+    '-1',
+    file,
+  ]);
   const [code] = (await once(ffmpeg, 'close')) as [number | null];
   rmSync(wav);
   if (code !== 0) throw new Error(`ffmpeg ended with ${code} while it wrote ${file}`);

@@ -28,28 +28,73 @@ export interface Pose {
 
 export const cast = {
   presenter: {
-    name: 'Presenter', skin: ['#a86f4a', '#8a5535', '#5a3420'], hair: '#16110f', hairStyle: 'crop', iris: '#3b2314',
-    lips: '#7d3c35', shirt: ['#e8982c', '#a8640f'], faceWidth: 0.78, jaw: 0.66,
+    name: 'Presenter',
+    skin: ['#a86f4a', '#8a5535', '#5a3420'],
+    hair: '#16110f',
+    hairStyle: 'crop',
+    iris: '#3b2314',
+    lips: '#7d3c35',
+    shirt: ['#e8982c', '#a8640f'],
+    faceWidth: 0.78,
+    jaw: 0.66,
   },
   builder: {
-    name: 'Builder', skin: ['#fbe0cd', '#eec0a2', '#bf8a6a'], hair: '#1d1a22', hairStyle: 'bob', iris: '#4c6a45',
-    lips: '#b8484f', shirt: ['#cf5168', '#8a2c44'], faceWidth: 0.72, jaw: 0.52, glasses: true,
+    name: 'Builder',
+    skin: ['#fbe0cd', '#eec0a2', '#bf8a6a'],
+    hair: '#1d1a22',
+    hairStyle: 'bob',
+    iris: '#4c6a45',
+    lips: '#b8484f',
+    shirt: ['#cf5168', '#8a2c44'],
+    faceWidth: 0.72,
+    jaw: 0.52,
+    glasses: true,
   },
   captain: {
-    name: 'Captain', skin: ['#ffd9c2', '#f0b796', '#b97f62'], hair: '#b9bcc0', hairStyle: 'bald', iris: '#4c7fb2',
-    lips: '#b5665c', shirt: ['#6f8a55', '#425a33'], faceWidth: 0.8, jaw: 0.74, moustache: '#b4b8bb',
+    name: 'Captain',
+    skin: ['#ffd9c2', '#f0b796', '#b97f62'],
+    hair: '#b9bcc0',
+    hairStyle: 'bald',
+    iris: '#4c7fb2',
+    lips: '#b5665c',
+    shirt: ['#6f8a55', '#425a33'],
+    faceWidth: 0.8,
+    jaw: 0.74,
+    moustache: '#b4b8bb',
   },
   rower: {
-    name: 'Rower', skin: ['#f7d3b4', '#e2b08a', '#a9764f'], hair: '#7a4020', hairStyle: 'long', iris: '#6a4a2a',
-    lips: '#c25b5b', shirt: ['#3c9c9b', '#1f6466'], faceWidth: 0.7, jaw: 0.54,
+    name: 'Rower',
+    skin: ['#f7d3b4', '#e2b08a', '#a9764f'],
+    hair: '#7a4020',
+    hairStyle: 'long',
+    iris: '#6a4a2a',
+    lips: '#c25b5b',
+    shirt: ['#3c9c9b', '#1f6466'],
+    faceWidth: 0.7,
+    jaw: 0.54,
   },
   neighbour: {
-    name: 'Neighbour', skin: ['#c98f63', '#b0744a', '#74472a'], hair: '#2a1b12', hairStyle: 'curly', iris: '#40301c',
-    lips: '#99504a', shirt: ['#7f6cc9', '#4d3f8a'], faceWidth: 0.74, jaw: 0.6,
+    name: 'Neighbour',
+    skin: ['#c98f63', '#b0744a', '#74472a'],
+    hair: '#2a1b12',
+    hairStyle: 'curly',
+    iris: '#40301c',
+    lips: '#99504a',
+    shirt: ['#7f6cc9', '#4d3f8a'],
+    faceWidth: 0.74,
+    jaw: 0.6,
   },
   child: {
-    name: 'Child', skin: ['#ffe2cf', '#f5c8a9', '#cf9875'], hair: '#d8a94a', hairStyle: 'bun', iris: '#3f77a8',
-    lips: '#cf6a68', shirt: ['#d9534a', '#97302b'], faceWidth: 0.76, jaw: 0.64, hat: '#c8322e',
+    name: 'Child',
+    skin: ['#ffe2cf', '#f5c8a9', '#cf9875'],
+    hair: '#d8a94a',
+    hairStyle: 'bun',
+    iris: '#3f77a8',
+    lips: '#cf6a68',
+    shirt: ['#d9534a', '#97302b'],
+    faceWidth: 0.76,
+    jaw: 0.64,
+    hat: '#c8322e',
   },
 } satisfies Record<string, Character>;
 
@@ -57,7 +102,14 @@ export const cast = {
  * Draws head, neck, shoulders and arms. (x, y) is the middle of the face; `unit` the face unit in pixels.
  * Features are mapped through an ellipsoid, so that `turn` moves them as a turning head does.
  */
-export function drawPerson(context: SKRSContext2D, who: Character, x: number, y: number, unit: number, pose: Pose = {}) {
+export function drawPerson(
+  context: SKRSContext2D,
+  who: Character,
+  x: number,
+  y: number,
+  unit: number,
+  pose: Pose = {},
+) {
   context.save();
   context.translate(x, y + (pose.nod ?? 0) * unit * 0.06);
   context.scale(unit, unit);
@@ -159,8 +211,11 @@ function softDisc(context: SKRSContext2D, x: number, y: number, rx: number, ry: 
 }
 
 function drawFeatures(
-  context: SKRSContext2D, who: Character, pose: Pose,
-  place: (x: number, y: number) => [number, number], turn: number,
+  context: SKRSContext2D,
+  who: Character,
+  pose: Pose,
+  place: (x: number, y: number) => [number, number],
+  turn: number,
 ) {
   const [light, , shade] = who.skin;
   const smile = pose.smile ?? 0;
@@ -238,7 +293,12 @@ function drawFeatures(
   }
 }
 
-function drawMouth(context: SKRSContext2D, who: Character, pose: Pose, place: (x: number, y: number) => [number, number]) {
+function drawMouth(
+  context: SKRSContext2D,
+  who: Character,
+  pose: Pose,
+  place: (x: number, y: number) => [number, number],
+) {
   const smile = pose.smile ?? 0;
   const open = (pose.mouth ?? 0) * 0.13 + smile * 0.085;
   const half = 0.27 + smile * 0.1;

@@ -69,7 +69,8 @@ function paintPond(context: SKRSContext2D, random: Random) {
   for (let ripple = 0; ripple < 1500; ripple++) {
     const depth = random();
     const y = world.shore + 6 + depth * (world.lawn - world.shore);
-    context.fillStyle = random() > 0.45 ? `rgba(220,242,248,${0.06 + random() * 0.2})` : `rgba(8,42,62,${0.06 + random() * 0.2})`;
+    context.fillStyle =
+      random() > 0.45 ? `rgba(220,242,248,${0.06 + random() * 0.2})` : `rgba(8,42,62,${0.06 + random() * 0.2})`;
     context.fillRect(random() * world.width, y, 14 + depth * random() * 95, 1.2 + depth * 2.4);
   }
   for (let reed = 0; reed < 240; reed++) {

@@ -20,16 +20,19 @@ export function blink(seconds: number, shift: number): number {
 }
 
 /** A pose that lives: blinking, small turns and nods. */
-export const alive = (shift: number, more: (seconds: number) => Pose = () => ({})) => (seconds: number): Pose => ({
-  blink: blink(seconds, shift),
-  turn: Math.sin(seconds * 0.8 + shift * 2) * 0.25,
-  nod: Math.sin(seconds * 1.9 + shift),
-  ...more(seconds),
-});
+export const alive =
+  (shift: number, more: (seconds: number) => Pose = () => ({})) =>
+  (seconds: number): Pose => ({
+    blink: blink(seconds, shift),
+    turn: Math.sin(seconds * 0.8 + shift * 2) * 0.25,
+    nod: Math.sin(seconds * 1.9 + shift),
+    ...more(seconds),
+  });
 
 /** Pond, boats and people, in front of the camera for `seconds`. */
 export function scene(
-  seconds: number, view: (seconds: number) => View,
+  seconds: number,
+  view: (seconds: number) => View,
   what: { people?: Placed[]; boats?: (seconds: number) => Boat[]; more?: Partial<Shot> },
 ): Shot {
   return {
@@ -51,23 +54,32 @@ const fleet = [
 ];
 
 /** Three boats that race from left to right, `from` seconds after the start. */
-export const race = (from: number, seed = 0) => (seconds: number): Boat[] =>
-  fleet.map((boat, index) => ({
-    ...boat,
-    seconds: seconds + index,
-    x: boat.start + (from + seconds) * boat.speed * (1 + 0.12 * Math.sin((from + seconds) * 0.5 + index * 2 + seed)),
-  }));
+export const race =
+  (from: number, seed = 0) =>
+  (seconds: number): Boat[] =>
+    fleet.map((boat, index) => ({
+      ...boat,
+      seconds: seconds + index,
+      x: boat.start + (from + seconds) * boat.speed * (1 + 0.12 * Math.sin((from + seconds) * 0.5 + index * 2 + seed)),
+    }));
 
 /** Boats that wait at the start, hardly moving. */
 export const waiting = (seconds: number): Boat[] =>
-  fleet.map((boat, index) => ({ ...boat, seconds: seconds * 0.6 + index, x: 980 + index * 330 + Math.sin(seconds * 0.3 + index) * 8 }));
+  fleet.map((boat, index) => ({
+    ...boat,
+    seconds: seconds * 0.6 + index,
+    x: 980 + index * 330 + Math.sin(seconds * 0.3 + index) * 8,
+  }));
 
 const audience = [cast.rower, cast.neighbour, cast.child, cast.captain, cast.builder];
 
 /** Five of the village in a row on the lawn. */
 export const crowd = (x: number, y: number, unit: number, joy: (seconds: number) => number): Placed[] =>
   audience.map((who, index) => ({
-    who, x: x + (index - 2) * unit * 4.3, y: y + (index % 2) * unit * 0.7, unit: unit * (who === cast.child ? 0.86 : 1),
+    who,
+    x: x + (index - 2) * unit * 4.3,
+    y: y + (index % 2) * unit * 0.7,
+    unit: unit * (who === cast.child ? 0.86 : 1),
     pose: alive(index * 1.9, (seconds) => ({
       smile: joy(seconds),
       mouth: joy(seconds) * (0.4 + 0.4 * Math.sin(seconds * 6 + index)),

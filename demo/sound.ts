@@ -70,7 +70,8 @@ export function pondTone(seed: number, seconds: number): Float32Array {
       const start = Math.round((at + chirp * 0.13) * sampleRate);
       for (let index = 0; index < 3400 && start + index < out.length; index++) {
         const t = index / 3400;
-        out[start + index]! += 0.012 * Math.sin(Math.PI * t) * Math.sin((2 * Math.PI * (pitch + 700 * t) * index) / sampleRate);
+        out[start + index]! +=
+          0.012 * Math.sin(Math.PI * t) * Math.sin((2 * Math.PI * (pitch + 700 * t) * index) / sampleRate);
       }
     }
   }
@@ -83,7 +84,10 @@ export function cheer(seed: number, seconds: number): Float32Array {
   const roar = bandNoise(seed + 1, seconds, 500, 2600);
   const out = new Float32Array(roar.length);
   const voices = Array.from({ length: 16 }, () => ({
-    hz: 190 + random() * 330, delay: random() * 0.5, drift: random() * 3, phase: random(),
+    hz: 190 + random() * 330,
+    delay: random() * 0.5,
+    drift: random() * 3,
+    phase: random(),
   }));
   for (let index = 0; index < out.length; index++) {
     const t = index / sampleRate;
@@ -118,7 +122,13 @@ export function horn(seconds: number): Float32Array {
   for (let index = 0; index < out.length; index++) {
     const t = index / sampleRate;
     const level = Math.min(1, t / 0.03) * Math.min(1, (seconds - t) / 0.1);
-    for (const [part, gain] of [[1, 1], [2, 0.6], [3, 0.45], [4, 0.3], [5, 0.2]] as const)
+    for (const [part, gain] of [
+      [1, 1],
+      [2, 0.6],
+      [3, 0.45],
+      [4, 0.3],
+      [5, 0.2],
+    ] as const)
       out[index]! += Math.sin(2 * Math.PI * 311 * part * t) * gain * 0.13 * level;
   }
   return out;

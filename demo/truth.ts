@@ -12,5 +12,12 @@ export interface Truth {
 }
 
 export const emptyTruth = (file: string, seconds: number): Truth => ({
-  file, seconds, cuts: [], people: [], speech: [], camera: [], flaws: [], bursts: [],
+  file,
+  seconds,
+  cuts: [],
+  people: [],
+  speech: [],
+  camera: [],
+  flaws: [],
+  bursts: [],
 });

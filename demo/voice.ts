@@ -32,7 +32,11 @@ function speak(line: Line): Float32Array {
   try {
     const wav = join(folder, 'line.wav');
     execFileSync('espeak-ng', [...voices[line.who], '-a', '170', '-w', wav, line.text]);
-    const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', wav, '-f', 'f32le', '-ac', '1', '-ar', String(sampleRate), '-'], { maxBuffer: 1 << 28 });
+    const raw = execFileSync(
+      'ffmpeg',
+      ['-v', 'error', '-i', wav, '-f', 'f32le', '-ac', '1', '-ar', String(sampleRate), '-'],
+      { maxBuffer: 1 << 28 },
+    );
     return trimmed(new Float32Array(raw.buffer, raw.byteOffset, raw.byteLength >> 2));
   } finally {
     rmSync(folder, { recursive: true });

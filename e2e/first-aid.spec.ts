@@ -8,7 +8,8 @@ import { expect, test, type Page } from './test';
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
 const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveText('Saved');
-const away = (page: Page) => page.getByText('The server does not answer. What you change is kept here and sent when it is back.');
+const away = (page: Page) =>
+  page.getByText('The server does not answer. What you change is kept here and sent when it is back.');
 
 async function openReel(page: Page): Promise<string> {
   await page.goto(`${demo}/moments`);
@@ -25,7 +26,17 @@ test('a montage of a song of five minutes is saved, however large its document',
   test.setTimeout(600_000);
   const song = join(folder, 'five minutes.m4a');
   // A click at 168 a minute under a chord that changes with the bar: some eight hundred beats.
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', "aevalsrc='0.7*exp(-40*mod(t,60/168))*sin(2*PI*90*t)+0.12*sin(2*PI*(220+55*mod(floor(t/(4*60/168)),4))*t)*exp(-2*mod(t,60/168))':s=44100:d=300", '-c:a', 'aac', song]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    "aevalsrc='0.7*exp(-40*mod(t,60/168))*sin(2*PI*90*t)+0.12*sin(2*PI*(220+55*mod(floor(t/(4*60/168)),4))*t)*exp(-2*mod(t,60/168))':s=44100:d=300",
+    '-c:a',
+    'aac',
+    song,
+  ]);
   await page.goto(`${demo}/footage`);
   await page.locator('input[type=file]').setInputFiles(song);
   await expect(page.getByRole('row', { name: /^Choose five minutes/ })).toContainText('5:00', { timeout: 300_000 });
@@ -36,7 +47,10 @@ test('a montage of a song of five minutes is saved, however large its document',
   const sizes: number[] = [];
   page.on('request', (request) => request.url().endsWith('/montage') && sizes.push(request.postData()?.length ?? 0));
   const make = page.getByRole('button', { name: /Make reel/ });
-  await page.getByRole('group', { name: 'How often the picture changes' }).getByRole('button', { name: '1', exact: true }).click();
+  await page
+    .getByRole('group', { name: 'How often the picture changes' })
+    .getByRole('button', { name: '1', exact: true })
+    .click();
   await page.getByRole('button', { name: 'Everywhere' }).click();
   // Twice as many, so that the document is large enough whichever way the song was counted.
   await page.getByRole('group', { name: 'Tempo' }).getByRole('button', { name: 'Double' }).click();
@@ -63,19 +77,28 @@ test('three quick edits of a reel and a reload: none is lost', async ({ page }) 
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   await page.reload();
   await expect.poll(() => count(page)).toBe(before - 3);
-  await expect.poll(() => page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('unsaved')).length)).toBe(0);
+  await expect
+    .poll(() => page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('unsaved')).length))
+    .toBe(0);
   await page.reload();
   await expect.poll(() => count(page)).toBe(before - 3);
 });
 
-test('the server is gone for eight seconds: the screen stays, a line says so, what was done is sent', async ({ page, allow }) => {
+test('the server is gone for eight seconds: the screen stays, a line says so, what was done is sent', async ({
+  page,
+  allow,
+}) => {
   allow(/ERR_(FAILED|CONNECTION_REFUSED|INTERNET_DISCONNECTED)/);
   await page.goto(`${demo}/moments`);
   await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   const decided = page.getByText(/kept by hand, /);
   const before = await decided.innerText();
   // The code of the other places is here; only their data is not.
-  await expect.poll(() => page.evaluate(() => performance.getEntriesByType('resource').some(({ name }) => /\/outputs-/.test(name)))).toBe(true);
+  await expect
+    .poll(() =>
+      page.evaluate(() => performance.getEntriesByType('resource').some(({ name }) => /\/outputs-/.test(name))),
+    )
+    .toBe(true);
   await page.route('**/*', (route) => route.abort());
   await expect(away(page)).toBeVisible();
   await page.evaluate(() => window.dispatchEvent(new Event('focus')));
@@ -113,7 +136,10 @@ test('words: two lines of German do not replace the English ones unasked, and bo
   await expect(head).toContainText(/\d{3} words in English/);
   const english = await head.innerText();
   const german = join(folder, 'race-day.de.srt');
-  writeFileSync(german, '1\n00:00:01,000 --> 00:00:03,000\nGuten Tag am Teich.\n\n2\n00:00:04,000 --> 00:00:06,000\nDie Boote sind aus Pappe.\n');
+  writeFileSync(
+    german,
+    '1\n00:00:01,000 --> 00:00:03,000\nGuten Tag am Teich.\n\n2\n00:00:04,000 --> 00:00:06,000\nDie Boote sind aus Pappe.\n',
+  );
   const bringIn = () => page.locator('input[aria-label="Text with times"]').setInputFiles(german);
   await bringIn();
   const question = page.getByRole('region', { name: 'Bring in a text' });
@@ -146,14 +172,20 @@ test('a file that is taken out: what hangs on it is named first, and comes back 
   await page.getByRole('dialog').getByRole('button', { name: 'Take out' }).click();
   await expect(row).toHaveCount(0);
   await page.reload();
-  await page.getByRole('region', { name: 'Taken out' }).getByRole('button', { name: /Bring back “race-day\.mp4”/ }).click();
+  await page
+    .getByRole('region', { name: 'Taken out' })
+    .getByRole('button', { name: /Bring back “race-day\.mp4”/ })
+    .click();
   await expect(row).toContainText('4:12');
   await page.goto(`${demo}/moments`);
   await page.getByRole('tab', { name: 'Words' }).click();
   await expect(page.locator('aside').getByText(/^race-day\.mp4: \d{3} words/)).toBeVisible();
 });
 
-test('a reading range outside the file is refused, and costs it nothing; a cancelled one neither', async ({ page, allow }) => {
+test('a reading range outside the file is refused, and costs it nothing; a cancelled one neither', async ({
+  page,
+  allow,
+}) => {
   allow(/^422 POST \/projects\/[\w-]+\/footage\/[\w-]+\.data/);
   await page.goto(`${demo}/footage`);
   await page.getByRole('link', { name: 'race-day.mp4' }).click();
@@ -161,7 +193,9 @@ test('a reading range outside the file is refused, and costs it nothing; a cance
   await page.getByLabel('Read from').fill('9:00');
   await page.getByLabel('Read to').fill('10:00');
   await page.getByRole('button', { name: 'Read this part' }).click();
-  await expect(page.getByRole('alert')).toHaveText(/^“race-day\.mp4” lasts 4:1[12]\.\d\. The range would begin after its end\.$/);
+  await expect(page.getByRole('alert')).toHaveText(
+    /^“race-day\.mp4” lasts 4:1[12]\.\d\. The range would begin after its end\.$/,
+  );
   await page.getByLabel('Read from').fill('1:00');
   await page.getByLabel('Read to').fill('3:59');
   await page.getByRole('button', { name: 'Read this part' }).click();
@@ -186,8 +220,12 @@ test('a piece that is copied keeps its speed, level, look and crop after the ser
   await page.keyboard.press('End');
   await page.keyboard.press('Control+v');
   const address = page.url();
-  await expect.poll(() => page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('unsaved')).length)).toBe(0);
-  const reel = (await (await page.request.get(`${new URL(address).pathname}/edits`)).json()) as { reel: { document: { tracks: { items: Record<string, unknown>[] }[] } } };
+  await expect
+    .poll(() => page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('unsaved')).length))
+    .toBe(0);
+  const reel = (await (await page.request.get(`${new URL(address).pathname}/edits`)).json()) as {
+    reel: { document: { tracks: { items: Record<string, unknown>[] }[] } };
+  };
   const items = reel.reel.document.tracks[0]!.items;
   const { id: _, ...first } = items[0]!;
   expect(items.at(-1)).toMatchObject(first);
@@ -217,14 +255,18 @@ test('the last short that is put away comes back, by the key and from the list',
   await page.getByRole('button', { name: /^\d+ put away$/ }).click();
   const before = found.length - 1;
   await page.getByRole('dialog').getByRole('button', { name: 'Bring back' }).first().click();
-  await expect(page.getByRole('button', { name: `${before - 1} put away` }).or(page.locator('[data-short]').nth(0))).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: `${before - 1} put away` }).or(page.locator('[data-short]').nth(0)),
+  ).toBeVisible();
 });
 
 test('a song whose beginning is counted wrong says so, and where', async ({ page }) => {
   await page.goto(`${demo}/music`);
   await page.getByLabel('Music', { exact: true }).selectOption({ label: 'dry-shoes' });
   await expect(page.getByTestId('tempo')).toHaveText(/^\d+\.\d bpm, not sure$/, { timeout: 120_000 });
-  await expect(page.getByTestId('doubts')).toContainText(/The beats may be wrong from 0:00 to 0:1\d: it sounds like 8\d bpm there\./);
+  await expect(page.getByTestId('doubts')).toContainText(
+    /The beats may be wrong from 0:00 to 0:1\d: it sounds like 8\d bpm there\./,
+  );
   await page.getByLabel('Music', { exact: true }).selectOption({ label: 'paper-sails' });
   await expect(page.getByTestId('tempo')).toHaveText('112.0 bpm · 4 beats a bar', { timeout: 120_000 });
   await expect(page.getByTestId('doubts')).toHaveCount(0);

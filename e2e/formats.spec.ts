@@ -15,7 +15,10 @@ async function takeAway(page: Page, name: string): Promise<{ file: string; text:
   return { file, text: readFileSync(file, 'utf8') };
 }
 
-test('a reel goes out in open formats and comes in again the same; what is not found is asked for', async ({ page, allow }) => {
+test('a reel goes out in open formats and comes in again the same; what is not found is asked for', async ({
+  page,
+  allow,
+}) => {
   allow(/^422 POST \/projects\/[\w-]+\/reels\/import\.data/);
   await page.goto(`${demo}/moments`);
   await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
@@ -31,7 +34,10 @@ test('a reel goes out in open formats and comes in again the same; what is not f
   expect((await takeAway(page, 'SubRip')).text).toMatch(/^1\n00:00:\d\d,\d{3} --> /);
   expect((await takeAway(page, 'Table of pieces')).text.trim().split('\r\n')).toHaveLength(pieces.length + 1);
 
-  for (const [file, isEdl] of [[otio.file, false], [edl.file, true]] as const) {
+  for (const [file, isEdl] of [
+    [otio.file, false],
+    [edl.file, true],
+  ] as const) {
     await page.goto(`${demo}/reels`);
     await page.getByLabel('Reel of another program').setInputFiles(file);
     if (isEdl) await page.getByRole('button', { name: 'Bring in', exact: true }).click();

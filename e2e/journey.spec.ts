@@ -9,7 +9,10 @@ const count = (page: Page) => page.getByTestId('count');
 const numberIn = async (page: Page) => Number((await count(page).innerText()).split(' ')[0]);
 /** "2:27 of 2:30" on the waterline: the first part, in seconds. */
 async function keptSeconds(page: Page): Promise<number> {
-  const [minutes, seconds] = (await page.getByRole('slider', { name: 'Waterline' }).innerText()).split(' ')[0]!.split(':').map(Number);
+  const [minutes, seconds] = (await page.getByRole('slider', { name: 'Waterline' }).innerText())
+    .split(' ')[0]!
+    .split(':')
+    .map(Number);
   return minutes! * 60 + seconds!;
 }
 const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveText('Saved');
@@ -56,7 +59,9 @@ test('from the demo to a downloaded highlight reel', async ({ page }) => {
     const download = page.waitForEvent('download');
     await page.getByRole('link', { name: 'Download' }).first().click();
     const file = await (await download).path();
-    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString()) as { streams: { codec_name: string; width?: number }[]; format: { duration: string } };
+    const probe = JSON.parse(
+      execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString(),
+    ) as { streams: { codec_name: string; width?: number }[]; format: { duration: string } };
     expect(probe.streams.map((stream) => stream.codec_name).sort()).toEqual(['aac', 'h264']);
     expect(Math.abs(Number(probe.format.duration) - (total[0]! * 60 + total[1]!))).toBeLessThan(0.1);
   });
@@ -145,7 +150,11 @@ test('mark with keys, resize with the mouse, take back', async ({ page }) => {
   await saved(page);
 });
 
-test('edit a reel: trim, split, move, take out, take back; two windows do not overwrite each other', async ({ page, allow, context }) => {
+test('edit a reel: trim, split, move, take out, take back; two windows do not overwrite each other', async ({
+  page,
+  allow,
+  context,
+}) => {
   allow(/^409 POST \/projects\/[\w-]+\/reels\/[\w-]+\/edits/);
   await page.goto(`${demo}/reels`);
   await page.locator('main li a').first().click();
@@ -180,7 +189,23 @@ test('bring in new footage and broken files', async ({ page, allow }) => {
   allow(/^422 POST \/(_root|_index|)\.?data/, /^404 GET \/projects\/0b0a7000-0000-4000-8000-0000000000ff/);
   const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
   const film = join(folder, 'my own film.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=25:d=6', '-f', 'lavfi', '-i', 'sine=330:d=6', '-pix_fmt', 'yuv420p', '-g', '25', film]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=640x360:r=25:d=6',
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=330:d=6',
+    '-pix_fmt',
+    'yuv420p',
+    '-g',
+    '25',
+    film,
+  ]);
   const text = join(folder, 'notes.mp4');
   writeFileSync(text, 'not a film');
   const empty = join(folder, 'empty.mov');
@@ -195,8 +220,12 @@ test('bring in new footage and broken files', async ({ page, allow }) => {
   await expect(page.getByText('Nothing in here yet')).toBeVisible();
   await page.locator('input[type=file]').setInputFiles([film, text, empty]);
   await expect(page.getByText('The file is empty. Copy it from the camera again.')).toBeVisible();
-  await expect(page.getByRole('row', { name: /^Choose notes\.mp4/ })).toContainText('This is not a video', { timeout: 60_000 });
-  await expect(page.getByRole('row', { name: /^Choose my own film\.mp4/ })).toContainText('640×360, 25 fps', { timeout: 90_000 });
+  await expect(page.getByRole('row', { name: /^Choose notes\.mp4/ })).toContainText('This is not a video', {
+    timeout: 60_000,
+  });
+  await expect(page.getByRole('row', { name: /^Choose my own film\.mp4/ })).toContainText('640×360, 25 fps', {
+    timeout: 90_000,
+  });
 
   await page.getByRole('link', { name: 'Moments' }).click();
   await expect(page.getByRole('heading', { name: 'Moments' })).toBeAttached();

@@ -8,7 +8,12 @@ const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const slots = (page: Page) => page.locator('[data-slot]');
 const counted = async (page: Page) => Number(/(\d+) slot/.exec(await page.getByTestId('cuts').innerText())![1]);
 /** Which piece each slot shows, or “empty”; a slot that goes over two lines stands twice. */
-const shown = async (page: Page) => slots(page).evaluateAll((all) => [...new Map(all.map((each) => [each.getAttribute('data-slot'), each.getAttribute('data-filled') ?? 'empty'])).values()]);
+const shown = async (page: Page) =>
+  slots(page).evaluateAll((all) => [
+    ...new Map(
+      all.map((each) => [each.getAttribute('data-slot'), each.getAttribute('data-filled') ?? 'empty']),
+    ).values(),
+  ]);
 
 async function open(page: Page, song: string) {
   await page.goto(`${demo}/music`);
@@ -21,10 +26,14 @@ async function open(page: Page, song: string) {
   await expect(choose).toHaveValue(id!, { timeout: 60_000 });
   await expect(slots(page).first()).toBeVisible({ timeout: 120_000 });
   await expect(page.getByTestId('cuts')).toContainText(/\d+ pieces/, { timeout: 60_000 });
-  await expect.poll(async () => (await shown(page)).filter((each) => each !== 'empty').length, { timeout: 60_000 }).toBeGreaterThan(5);
+  await expect
+    .poll(async () => (await shown(page)).filter((each) => each !== 'empty').length, { timeout: 60_000 })
+    .toBeGreaterThan(5);
 }
 
-test('a montage by machine: heard, filled, played in step, put right, and made a reel that follows', async ({ page }) => {
+test('a montage by machine: heard, filled, played in step, put right, and made a reel that follows', async ({
+  page,
+}) => {
   await open(page, 'paper-sails');
   await expect(page.getByTestId('tempo')).toHaveText('112.0 bpm · 4 beats a bar');
   const byMachine = await counted(page);
@@ -70,7 +79,9 @@ test('a montage by machine: heard, filled, played in step, put right, and made a
   await expect(page.getByRole('button', { name: 'Do again' })).toBeEnabled();
 });
 
-test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, filled again, rendered', async ({ page }) => {
+test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, filled again, rendered', async ({
+  page,
+}) => {
   test.setTimeout(600_000);
   await open(page, 'dry-shoes');
   // At a second try the marks of the first are still there.
@@ -81,7 +92,10 @@ test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, 
   await page.keyboard.press('Space');
   await expect(page.getByTestId('place')).not.toHaveText(/^0:00\.[0-3]/);
   // Taps lie apart in the music, whatever the machine's pace: two at one place would be one mark.
-  const played = async () => (/(\d+):(\d+\.\d)/.exec(await page.getByTestId('place').innerText()) ?? ['', '0', '0']).slice(1).reduce((sum, part) => sum * 60 + Number(part), 0);
+  const played = async () =>
+    (/(\d+):(\d+\.\d)/.exec(await page.getByTestId('place').innerText()) ?? ['', '0', '0'])
+      .slice(1)
+      .reduce((sum, part) => sum * 60 + Number(part), 0);
   for (let tap = 0, last = 0; tap < 10; tap++) {
     await expect.poll(played, { intervals: [50] }).toBeGreaterThan(last + 0.5);
     await page.keyboard.press('t');
@@ -126,21 +140,44 @@ test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, 
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download' }).first().click();
   const file = await (await download).path();
-  const streams = execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=codec_type', '-of', 'csv=p=0', file]).toString();
+  const streams = execFileSync('ffprobe', [
+    '-v',
+    'error',
+    '-show_entries',
+    'stream=codec_type',
+    '-of',
+    'csv=p=0',
+    file,
+  ]).toString();
   expect(streams).toContain('video');
   expect(streams).toContain('audio');
 });
 
 test('what has no beat says so and can be cut on marks; a broken file never gets here', async ({ page }) => {
   const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=220:d=8', '-af', 'afade=t=in:d=2', join(folder, 'humming.m4a')]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=220:d=8',
+    '-af',
+    'afade=t=in:d=2',
+    join(folder, 'humming.m4a'),
+  ]);
   writeFileSync(join(folder, 'broken.mp3'), 'this is no music');
   await page.goto('/');
   await page.getByLabel('New project').fill('Hum');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByText('Nothing in here yet')).toBeVisible();
-  await page.locator('input[type=file]').first().setInputFiles([join(folder, 'humming.m4a'), join(folder, 'broken.mp3')]);
-  await expect(page.getByRole('row', { name: /^Choose broken\.mp3/ })).toContainText('This is not a video', { timeout: 60_000 });
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([join(folder, 'humming.m4a'), join(folder, 'broken.mp3')]);
+  await expect(page.getByRole('row', { name: /^Choose broken\.mp3/ })).toContainText('This is not a video', {
+    timeout: 60_000,
+  });
   await expect(page.getByRole('row', { name: /^Choose humming\.m4a/ })).toContainText('0:08', { timeout: 60_000 });
   await page.getByRole('link', { name: 'Music' }).click();
   await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 60_000 });

@@ -206,7 +206,10 @@ test('two windows: the mix of one is not overwritten silently by the other', asy
 
 test('two reels on one screen: copy and move, and take back both ends of a move', async ({ page }) => {
   await page.goto(`${demo}/reels`);
-  await page.getByRole('link', { name: /Pond Regatta, steady/ }).first().click();
+  await page
+    .getByRole('link', { name: /Pond Regatta, steady/ })
+    .first()
+    .click();
   await page.getByLabel('Another reel above').selectOption({ label: 'Selects' });
   const upper = page.getByRole('region', { name: /^Above: Selects/ });
   const lower = page.getByRole('region', { name: /^Reel: / });
@@ -256,7 +259,25 @@ test('axe finds nothing on any screen', async ({ page }) => {
     return (await page.locator('main li a').first().getAttribute('href'))!;
   };
   const first = await reel();
-  const screens = ['/', `${demo}/footage`, `${demo}/footage/people`, `${demo}/moments`, `${demo}/moments?panel=mix`, `${demo}/moments?panel=words&at=30`, `${demo}/moments?panel=markers`, `${demo}/moments?ask=boats+not+shaky&panel=found`, `${demo}/moments?view=scenes`, `${demo}/moments?view=silence&panel=silence`, `${demo}/moments?reel=${first.split('/').at(-1)!}`, `${demo}/reels`, first, `${demo}/music`, `${demo}/outputs`, `${demo}/shorts`, `${demo}/variants`];
+  const screens = [
+    '/',
+    `${demo}/footage`,
+    `${demo}/footage/people`,
+    `${demo}/moments`,
+    `${demo}/moments?panel=mix`,
+    `${demo}/moments?panel=words&at=30`,
+    `${demo}/moments?panel=markers`,
+    `${demo}/moments?ask=boats+not+shaky&panel=found`,
+    `${demo}/moments?view=scenes`,
+    `${demo}/moments?view=silence&panel=silence`,
+    `${demo}/moments?reel=${first.split('/').at(-1)!}`,
+    `${demo}/reels`,
+    first,
+    `${demo}/music`,
+    `${demo}/outputs`,
+    `${demo}/shorts`,
+    `${demo}/variants`,
+  ];
   await page.goto(`${demo}/footage`);
   screens.push((await page.getByRole('link', { name: 'race-day.mp4' }).getAttribute('href'))!);
   for (const screen of screens) {
@@ -264,8 +285,18 @@ test('axe finds nothing on any screen', async ({ page }) => {
     await page.waitForTimeout(1500);
     await page.addScriptTag({ path: axe });
     const found = await page.evaluate(async () => {
-      const { violations } = await (window as unknown as { axe: { run(): Promise<{ violations: { id: string; help: string; nodes: { html: string }[] }[] }> } }).axe.run();
-      return violations.map((each) => `${each.id}: ${each.help}: ${each.nodes.slice(0, 3).map((node) => node.html.slice(0, 140)).join(' | ')}`);
+      const { violations } = await (
+        window as unknown as {
+          axe: { run(): Promise<{ violations: { id: string; help: string; nodes: { html: string }[] }[] }> };
+        }
+      ).axe.run();
+      return violations.map(
+        (each) =>
+          `${each.id}: ${each.help}: ${each.nodes
+            .slice(0, 3)
+            .map((node) => node.html.slice(0, 140))
+            .join(' | ')}`,
+      );
     });
     expect.soft(found, screen).toEqual([]);
   }

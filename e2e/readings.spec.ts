@@ -49,7 +49,10 @@ test('people: named, joined, parted again; it stays', async ({ page }) => {
   await boxes.first().check();
   await page.getByRole('button', { name: 'Somebody else' }).click();
   await expect(cards).toHaveCount(6);
-  await page.getByRole('button', { name: /^Hide / }).last().click();
+  await page
+    .getByRole('button', { name: /^Hide / })
+    .last()
+    .click();
   await expect(page.getByRole('button', { name: /^Show / })).toHaveCount(1);
 });
 
@@ -89,7 +92,29 @@ test('a long file: first moments while it is being read; then only a part of it 
   // Everything before it in the queue is read first; on a slow machine that takes minutes.
   test.setTimeout(900_000);
   const film = join(mkdtempSync(join(tmpdir(), 'bright-reel-e2e-')), 'long day.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-ss', '60', '-t', '60', '-i', 'demo/media/race-day.mp4', '-vf', 'hue=h=10', '-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '30', '-g', '30', '-c:a', 'aac', film]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-ss',
+    '60',
+    '-t',
+    '60',
+    '-i',
+    'demo/media/race-day.mp4',
+    '-vf',
+    'hue=h=10',
+    '-c:v',
+    'libx264',
+    '-preset',
+    'ultrafast',
+    '-crf',
+    '30',
+    '-g',
+    '30',
+    '-c:a',
+    'aac',
+    film,
+  ]);
   await project(page, 'A long day');
   await page.locator('input[type=file]').setInputFiles(film);
   const row = page.getByRole('row', { name: /long day/ });

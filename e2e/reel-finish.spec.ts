@@ -21,7 +21,10 @@ async function machineMade(page: Page, target = '0:40') {
   await expect(piece(page, 1)).toBeVisible();
 }
 
-test('from a machine-made reel to a changed, titled, steadied, music-backed file with a recorder’s sound; out, gone, in again', async ({ page, allow }) => {
+test('from a machine-made reel to a changed, titled, steadied, music-backed file with a recorder’s sound; out, gone, in again', async ({
+  page,
+  allow,
+}) => {
   allow(/^422 POST \/projects\/[\w-]+\/looks\.data/);
   test.setTimeout(900_000);
   await machineMade(page);
@@ -87,7 +90,10 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     writeFileSync(join(folder, 'broken.cube'), 'LUT_3D_SIZE 2\n0 0 0\n0 0 nothing\n');
     await page.locator('input[aria-label="Colour table file"]').setInputFiles(join(folder, 'broken.cube'));
     await expect(page.getByRole('alert')).toContainText('Line 3: three numbers are expected');
-    writeFileSync(join(folder, 'swap.cube'), `LUT_3D_SIZE 2\n${[0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${b} ${g} ${r}`))).join('\n')}\n`);
+    writeFileSync(
+      join(folder, 'swap.cube'),
+      `LUT_3D_SIZE 2\n${[0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${b} ${g} ${r}`))).join('\n')}\n`,
+    );
     await page.locator('input[aria-label="Colour table file"]').setInputFiles(join(folder, 'swap.cube'));
     await expect(page.getByRole('combobox', { name: /^Colour table/ })).toContainText('swap');
     await page.getByRole('tab', { name: 'Titles' }).click();
@@ -107,7 +113,10 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
   });
 
   await test.step('the recorder’s sound, found by comparing, nudged', async () => {
-    const names = await page.locator('aside').getByText(/interview.*\.mp4|builder.*\.mp4/).count();
+    const names = await page
+      .locator('aside')
+      .getByText(/interview.*\.mp4|builder.*\.mp4/)
+      .count();
     let at = -1;
     for (let index = 0; index < (await page.locator('[data-piece]').count()) && at < 0; index++) {
       await piece(page, index).click();
@@ -155,7 +164,23 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     const download = page.waitForEvent('download');
     await page.getByRole('link', { name: 'Download' }).first().click();
     const file = await (await download).path();
-    const counted = Number(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_frames', '-of', 'csv=p=0', file]).toString().trim().replace(/,$/, ''));
+    const counted = Number(
+      execFileSync('ffprobe', [
+        '-v',
+        'error',
+        '-count_frames',
+        '-select_streams',
+        'v:0',
+        '-show_entries',
+        'stream=nb_read_frames',
+        '-of',
+        'csv=p=0',
+        file,
+      ])
+        .toString()
+        .trim()
+        .replace(/,$/, ''),
+    );
     expect(Math.abs(counted - frames)).toBeLessThanOrEqual(2);
   });
 
@@ -174,7 +199,10 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     const cards = page.locator('main li');
     const count = await cards.count();
     await cards.first().hover();
-    await page.getByRole('button', { name: /^Delete “/ }).first().click();
+    await page
+      .getByRole('button', { name: /^Delete “/ })
+      .first()
+      .click();
     await expect(cards).toHaveCount(count - 1);
     await page.locator('input[type=file]').first().setInputFiles(join(folder, 'reel.otio'));
     await expect(page).toHaveURL(/reels\/[0-9a-f-]{36}/);
@@ -201,8 +229,16 @@ test('a piece as a GIF, every piece as a file, sound alone; a range that is empt
   await page.getByLabel('Named').fill('boat {n}');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page).toHaveURL(/outputs/);
-  for (let number = 1; number <= pieces; number++) await expect(page.getByRole('row', { name: new RegExp(`boat 0${number}`) })).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
-  await expect(page.getByRole('row', { name: /wav/i }).first()).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
-  const refused = await page.request.post(address, { form: { intent: 'render', format: 'mp4', quality: 'good', from: '500000', to: '3' }, headers: { origin: new URL(address).origin } });
+  for (let number = 1; number <= pieces; number++)
+    await expect(page.getByRole('row', { name: new RegExp(`boat 0${number}`) })).toHaveAttribute('data-state', 'done', {
+      timeout: 120_000,
+    });
+  await expect(page.getByRole('row', { name: /wav/i }).first()).toHaveAttribute('data-state', 'done', {
+    timeout: 120_000,
+  });
+  const refused = await page.request.post(address, {
+    form: { intent: 'render', format: 'mp4', quality: 'good', from: '500000', to: '3' },
+    headers: { origin: new URL(address).origin },
+  });
   expect(await refused.text()).toContain('The range holds no frame');
 });

@@ -18,7 +18,10 @@ async function findShorts(page: Page) {
   await expect(cards(page)).toHaveCount(5);
 }
 
-test('from a long recording to five vertical captioned shorts: corrected, reframed, re-ranked, rendered, posted', async ({ page, allow }) => {
+test('from a long recording to five vertical captioned shorts: corrected, reframed, re-ranked, rendered, posted', async ({
+  page,
+  allow,
+}) => {
   allow(/^422 POST \/projects\/[\w-]+\/posts\.data/);
   test.setTimeout(600_000);
   await findShorts(page);
@@ -31,17 +34,23 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
     await page.keyboard.press('Space');
     await page.keyboard.press('Home');
     // Something else than black stands in the frame.
-    await expect.poll(() => page.getByRole('img', { name: 'The short at the playhead' }).evaluate((canvas: HTMLCanvasElement) => {
-      const pixels = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data;
-      return pixels.reduce((sum, value, index) => sum + (index % 4 < 3 && value > 60 ? 1 : 0), 0) / pixels.length;
-    })).toBeGreaterThan(0.2);
+    await expect
+      .poll(() =>
+        page.getByRole('img', { name: 'The short at the playhead' }).evaluate((canvas: HTMLCanvasElement) => {
+          const pixels = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data;
+          return pixels.reduce((sum, value, index) => sum + (index % 4 < 3 && value > 60 ? 1 : 0), 0) / pixels.length;
+        }),
+      )
+      .toBeGreaterThan(0.2);
   });
 
   await test.step('a word is corrected, marked and parted', async () => {
     await page.getByRole('tab', { name: 'Captions' }).click();
     await expect(page.locator('[data-caption]').first()).toBeVisible();
     // A caption that can be parted after its second word, whichever short came first.
-    const long = (await page.locator('[data-caption]').all()).map(async (each) => (await each.locator('[data-word]').count()) > 2);
+    const long = (await page.locator('[data-caption]').all()).map(
+      async (each) => (await each.locator('[data-word]').count()) > 2,
+    );
     const line = page.locator(`[data-caption="${(await Promise.all(long)).indexOf(true)}"]`);
     const before = (await line.locator('[data-word]').allInnerTexts()).join(' ');
     await line.locator('[data-word]').first().dblclick();
@@ -83,7 +92,11 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
     const before = await lengthOf(page);
     const endings = page.getByRole('group', { name: 'Where it ends' }).getByRole('radio');
     await expect(endings).toHaveCount(3);
-    for (let index = 0; index < 3; index++) if (!(await endings.nth(index).isChecked())) { await endings.nth(index).click(); break; }
+    for (let index = 0; index < 3; index++)
+      if (!(await endings.nth(index).isChecked())) {
+        await endings.nth(index).click();
+        break;
+      }
     await expect.poll(() => lengthOf(page)).not.toBe(before);
   });
 
@@ -100,7 +113,9 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
 
   let name = '';
   await test.step('one is rendered, tall and with its sound at the web’s loudness', async () => {
-    await card(page, 0).getByRole('button', { name: /^Short 1/ }).click();
+    await card(page, 0)
+      .getByRole('button', { name: /^Short 1/ })
+      .click();
     await expect(card(page, 0)).toHaveAttribute('data-chosen', 'true');
     await page.getByRole('button', { name: 'Render all' }).click();
     const menu = page.getByRole('dialog');
@@ -114,7 +129,9 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
     const link = row.getByRole('link', { name: 'Download' });
     await expect(link).toBeVisible({ timeout: 300_000 });
     const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
-    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-of', 'json', await download.path()]).toString()) as { streams: { codec_type: string; width?: number; height?: number }[] };
+    const probe = JSON.parse(
+      execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-of', 'json', await download.path()]).toString(),
+    ) as { streams: { codec_type: string; width?: number; height?: number }[] };
     expect(probe.streams.find((stream) => stream.codec_type === 'video')).toMatchObject({ width: 720, height: 1280 });
     expect(probe.streams.some((stream) => stream.codec_type === 'audio')).toBe(true);
     await expect(row).toContainText(/-1[345]\.\d LUFS, -\d\.\d dBTP/);
@@ -127,7 +144,9 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
     await page.getByRole('button', { name: 'Post it' }).click();
     await page.getByLabel('Account').selectOption('closed-landing');
     await page.getByRole('button', { name: 'Post', exact: true }).click();
-    await expect(page.getByRole('region', { name: 'Posts' })).toContainText('The landing is closed today', { timeout: 60_000 });
+    await expect(page.getByRole('region', { name: 'Posts' })).toContainText('The landing is closed today', {
+      timeout: 60_000,
+    });
     await page.getByRole('button', { name: 'Post it' }).click();
     await page.getByLabel('Account').selectOption('leaky-boat');
     await page.getByRole('button', { name: 'Post', exact: true }).click();
@@ -179,7 +198,9 @@ test('footage comes in by link, goes on after a break, and never from inside a n
   await bring('http://127.0.0.1:9/film.mp4');
   await expect(page.locator('[data-link="failed"]')).toContainText('lies inside a private network');
   await bring(`${process.env.BRIGHT_REEL_MEDIA_HOST}/page`);
-  await expect(page.locator('[data-link="failed"]', { hasText: 'page' })).toContainText('no film, sound or picture', { timeout: 60_000 });
+  await expect(page.locator('[data-link="failed"]', { hasText: 'page' })).toContainText('no film, sound or picture', {
+    timeout: 60_000,
+  });
   await bring('not an address');
   await expect(page.getByRole('alert')).toContainText('This is not an address');
 });
@@ -187,18 +208,24 @@ test('footage comes in by link, goes on after a break, and never from inside a n
 test('every combination of openings and endings, named and counted before', async ({ page }) => {
   await findShorts(page);
   await page.goto(`${demo}/variants`);
-  for (const group of [0, 1, 2]) for (let piece = 0; piece < 2; piece++) {
-    const add = page.locator(`[data-group="${group}"] select`);
-    await add.selectOption(await add.locator('option:not([disabled])').first().getAttribute('value'));
-  }
+  for (const group of [0, 1, 2])
+    for (let piece = 0; piece < 2; piece++) {
+      const add = page.locator(`[data-group="${group}"] select`);
+      await add.selectOption(await add.locator('option:not([disabled])').first().getAttribute('value'));
+    }
   await expect(page.getByTestId('variant-count')).toHaveText('2 × 2 × 2 = 8');
   await page.getByLabel('Named').fill('{date}');
   await expect(page.getByRole('alert')).toContainText('stand twice');
   await page.getByLabel('Named').fill('Variant {n:3}');
   await page.getByLabel('How many').fill('3');
-  await expect(page.getByRole('list', { name: 'Names of the variants' }).getByRole('listitem')).toHaveText(['Variant 001', 'Variant 002', 'Variant 003']);
+  await expect(page.getByRole('list', { name: 'Names of the variants' }).getByRole('listitem')).toHaveText([
+    'Variant 001',
+    'Variant 002',
+    'Variant 003',
+  ]);
   await page.getByLabel('Render them at once').uncheck();
   await page.getByRole('button', { name: 'Make 3 variants' }).click();
   await expect(page).toHaveURL(/\/reels$/);
-  for (const name of ['Variant 001', 'Variant 002', 'Variant 003']) await expect(page.getByRole('link', { name: new RegExp(`^${name}`) }).first()).toBeVisible();
+  for (const name of ['Variant 001', 'Variant 002', 'Variant 003'])
+    await expect(page.getByRole('link', { name: new RegExp(`^${name}`) }).first()).toBeVisible();
 });

@@ -11,7 +11,21 @@ test('a killed worker: its task is taken up again by another', async ({ page }) 
   test.setTimeout(400_000);
   const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
   const film = join(folder, 'long.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30:d=40', '-pix_fmt', 'yuv420p', '-preset', 'ultrafast', '-g', '30', film]);
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=1280x720:r=30:d=40',
+    '-pix_fmt',
+    'yuv420p',
+    '-preset',
+    'ultrafast',
+    '-g',
+    '30',
+    film,
+  ]);
   await page.goto('/');
   await page.getByLabel('New project').fill('Faults');
   await page.getByRole('button', { name: 'Create' }).click();

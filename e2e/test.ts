@@ -19,18 +19,24 @@ export const test = base.extend<Faults & { faults: { found: string[]; allowed: R
     async ({ context, faults }, use, info) => {
       const { found } = faults;
       // What a request's answer says is noted with the answer.
-      context.on('console', (message) => message.type() === 'error' && !/^Failed to load resource/.test(message.text()) && found.push(message.text()));
+      context.on(
+        'console',
+        (message) =>
+          message.type() === 'error' && !/^Failed to load resource/.test(message.text()) && found.push(message.text()),
+      );
       context.on('weberror', (error) => found.push(`uncaught: ${error.error().message}`));
       context.on('requestfailed', (request) => {
         const reason = request.failure()?.errorText ?? '';
         if (!stopped.test(reason)) found.push(`${reason} ${request.method()} ${new URL(request.url()).pathname}`);
       });
       context.on('response', (answer) => {
-        if (answer.status() >= 400) found.push(`${answer.status()} ${answer.request().method()} ${new URL(answer.url()).pathname}`);
+        if (answer.status() >= 400)
+          found.push(`${answer.status()} ${answer.request().method()} ${new URL(answer.url()).pathname}`);
       });
       await use();
       const unexpected = found.filter((fault) => !faults.allowed.some((pattern) => pattern.test(fault)));
-      if (unexpected.length > 0 && info.status === info.expectedStatus) throw new Error(`Faults that the test does not name:\n${[...new Set(unexpected)].join('\n')}`);
+      if (unexpected.length > 0 && info.status === info.expectedStatus)
+        throw new Error(`Faults that the test does not name:\n${[...new Set(unexpected)].join('\n')}`);
     },
     { auto: true },
   ],

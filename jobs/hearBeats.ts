@@ -9,7 +9,8 @@ import type { Work } from './runTask';
 export async function hearBeats({ task, signal }: Work): Promise<string | null> {
   if (await findHearing(task.subject)) return null;
   const file = await findFile(task.subject);
-  if (!file || (await storage().size(file.storageKey)) === null) throw new MediaError('The music is not in the store any more. Bring it in again.');
+  if (!file || (await storage().size(file.storageKey)) === null)
+    throw new MediaError('The music is not in the store any more. Bring it in again.');
   await saveHearing(task.subject, await hearMusicIn(await storage().localPath(file.storageKey), signal));
   return null;
 }

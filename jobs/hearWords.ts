@@ -29,7 +29,14 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   const folder = join(scratchFolder(), `words-${task.id}`);
   await rm(folder, { recursive: true, force: true });
   try {
-    const words = stretches.length ? await recogniser.recognise(await storage().localPath(file.storageKey), stretches, { folder, language, signal, onProgress: progress }) : [];
+    const words = stretches.length
+      ? await recogniser.recognise(await storage().localPath(file.storageKey), stretches, {
+          folder,
+          language,
+          signal,
+          onProgress: progress,
+        })
+      : [];
     await saveRecognition(key, heardBy, words);
     return `${words.length} words by ${heardBy}.`;
   } finally {

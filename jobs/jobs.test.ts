@@ -55,7 +55,13 @@ describe.skipIf(!process.env.DATABASE_URL)('jobs against a database', () => {
     const local = join(folder, 'sheet.jpg');
     writeFileSync(local, sheet);
     await storage().adopt(`${readingFolder(key, earlier)}/sheet-0001.jpg`, local);
-    await saveReading({ ...key, version: earlier, ...storedParts(result), proxyKey: 'readings/elsewhere/proxy.mp4', tookSeconds: 3 });
+    await saveReading({
+      ...key,
+      version: earlier,
+      ...storedParts(result),
+      proxyKey: 'readings/elsewhere/proxy.mp4',
+      tookSeconds: 3,
+    });
     await readFile(await work(subjectOf(key), project));
     const now = (await findReading(key, readerVersion))!;
     expect(now.proxyKey).toBe('readings/elsewhere/proxy.mp4');
@@ -69,17 +75,30 @@ describe.skipIf(!process.env.DATABASE_URL)('jobs against a database', () => {
     const program = join(folder, 'hear');
     const model = join(folder, 'model.bin');
     writeFileSync(model, 'weights');
-    writeFileSync(program, `#!/bin/sh
+    writeFileSync(
+      program,
+      `#!/bin/sh
 while [ $# -gt 0 ]; do case "$1" in -of) out="$2"; shift;; -l) lang="$2"; shift;; esac; shift; done
 echo "{\\"transcription\\":[{\\"text\\":\\" $lang\\",\\"offsets\\":{\\"from\\":100,\\"to\\":300}}]}" > "$out.json"
-`);
+`,
+    );
     chmodSync(program, 0o755);
-    Object.assign(process.env, { BRIGHT_REEL_WHISPER: program, BRIGHT_REEL_WHISPER_MODEL: model, BRIGHT_REEL_WHISPER_LANGUAGES: 'de,fr' });
+    Object.assign(process.env, {
+      BRIGHT_REEL_WHISPER: program,
+      BRIGHT_REEL_WHISPER_MODEL: model,
+      BRIGHT_REEL_WHISPER_LANGUAGES: 'de,fr',
+    });
     try {
       expect(hearingLanguages().languages).toEqual(['de', 'fr']);
       const voice = await bringIn(project, 'demo/media/builder-voice.m4a', 'builder-voice.m4a', { copy: true });
       const key = keyOf(voice);
-      await saveReading({ ...key, version: readerVersion, ...storedParts(unpackReading(readFileSync('demo/readings/builder-voice.m4a/reading.json.gz'))!), proxyKey: null, tookSeconds: 0 });
+      await saveReading({
+        ...key,
+        version: readerVersion,
+        ...storedParts(unpackReading(readFileSync('demo/readings/builder-voice.m4a/reading.json.gz'))!),
+        proxyKey: null,
+        tookSeconds: 0,
+      });
       const asked = await enqueueWords(project, key, 'builder-voice.m4a', 'fr');
       expect((await activeHearing(key))!.id).toBe(asked.id);
       expect((await enqueueWords(project, key, 'builder-voice.m4a', 'de')).id).toBe(asked.id);
@@ -93,7 +112,8 @@ echo "{\\"transcription\\":[{\\"text\\":\\" $lang\\",\\"offsets\\":{\\"from\\":1
       await hearWords(await work(asked.subject, project));
       expect((await loadTranscript(voice)).words[0]!.text).toBe('fr');
     } finally {
-      for (const name of ['BRIGHT_REEL_WHISPER', 'BRIGHT_REEL_WHISPER_MODEL', 'BRIGHT_REEL_WHISPER_LANGUAGES']) delete process.env[name];
+      for (const name of ['BRIGHT_REEL_WHISPER', 'BRIGHT_REEL_WHISPER_MODEL', 'BRIGHT_REEL_WHISPER_LANGUAGES'])
+        delete process.env[name];
     }
   });
 
@@ -105,17 +125,57 @@ echo "{\\"transcription\\":[{\\"text\\":\\" $lang\\",\\"offsets\\":{\\"from\\":1
       return file;
     };
     // Half a minute of the interview, the same from seven and a quarter seconds on, and something else.
-    const whole = made('whole.wav', '-ss', '65', '-t', '30', '-i', 'demo/media/race-day.mp4', '-ac', '1', '-ar', '16000');
-    const later = made('later.wav', '-ss', '72.25', '-t', '20', '-i', 'demo/media/race-day.mp4', '-ac', '1', '-ar', '16000');
+    const whole = made(
+      'whole.wav',
+      '-ss',
+      '65',
+      '-t',
+      '30',
+      '-i',
+      'demo/media/race-day.mp4',
+      '-ac',
+      '1',
+      '-ar',
+      '16000',
+    );
+    const later = made(
+      'later.wav',
+      '-ss',
+      '72.25',
+      '-t',
+      '20',
+      '-i',
+      'demo/media/race-day.mp4',
+      '-ac',
+      '1',
+      '-ar',
+      '16000',
+    );
     const other = made('other.wav', '-f', 'lavfi', '-i', 'anoisesrc=d=15:c=pink:r=16000:seed=3');
-    for (const [file, seconds] of [[whole, 30], [later, 20], [other, 15]] as const) {
+    for (const [file, seconds] of [
+      [whole, 30],
+      [later, 20],
+      [other, 15],
+    ] as const) {
       const row = await bringIn(project, file, file.split('/').at(-1)!, { copy: true, binId: bin.id });
       const { raw, ...rest } = storedParts(shipped());
-      await saveReading({ ...keyOf(row), version: readerVersion, ...rest, raw, probe: { ...rest.probe, kind: 'sound', durationSeconds: seconds }, proxyKey: null, tookSeconds: 0 });
+      await saveReading({
+        ...keyOf(row),
+        version: readerVersion,
+        ...rest,
+        raw,
+        probe: { ...rest.probe, kind: 'sound', durationSeconds: seconds },
+        proxyKey: null,
+        tookSeconds: 0,
+      });
     }
     const sentence = await syncBin(await work(bin.id, project));
     expect(sentence).toMatch(/^other\.wav: the sound does not match that of whole\.wav/);
-    const offsets = new Map((await listMedia(project, readerVersion)).filter((each) => each.binId === bin.id).map((each) => [each.name, each.syncOffset]));
+    const offsets = new Map(
+      (await listMedia(project, readerVersion))
+        .filter((each) => each.binId === bin.id)
+        .map((each) => [each.name, each.syncOffset]),
+    );
     expect(offsets.get('whole.wav')).toBe(0);
     expect(offsets.get('later.wav')).toBeCloseTo(7.25, 2);
     expect(offsets.get('other.wav')).toBeNull();
@@ -127,6 +187,10 @@ echo "{\\"transcription\\":[{\\"text\\":\\" $lang\\",\\"offsets\\":{\\"from\\":1
 it('a task names what it reads', () => {
   const key = { hash: 'abc', parameters: '2.00-end' };
   expect(keyOfSubject(subjectOf(key))).toEqual({ ...key, language: null });
-  expect(keyOfSubject(subjectOf({ ...key, parameters: '' }, 'de'))).toEqual({ hash: 'abc', parameters: '', language: 'de' });
+  expect(keyOfSubject(subjectOf({ ...key, parameters: '' }, 'de'))).toEqual({
+    hash: 'abc',
+    parameters: '',
+    language: 'de',
+  });
   expect(subjectOf({ hash: 'abc', parameters: '' })).toBe('abc');
 });

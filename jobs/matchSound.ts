@@ -12,7 +12,8 @@ export async function matchSound({ task, signal }: Work): Promise<string | null>
   const paths = [];
   for (const hash of [reference, other]) {
     const file = await findFile(hash);
-    if (!file || (await storage().size(file.storageKey)) === null) throw new MediaError('A file is not in the store any more. Bring it in again.');
+    if (!file || (await storage().size(file.storageKey)) === null)
+      throw new MediaError('A file is not in the store any more. Bring it in again.');
     paths.push(await storage().localPath(file.storageKey));
   }
   await saveMatch(reference, other, await offsetBetween(paths[0]!, paths[1]!, signal));

@@ -20,7 +20,10 @@ export async function migrateQueue(): Promise<void> {
 export async function lengthOf(hash: string): Promise<number | null> {
   const file = await findFile(hash);
   if (!file) return null;
-  return probe(await storage().localPath(file.storageKey)).then((info) => info.durationSeconds, () => null);
+  return probe(await storage().localPath(file.storageKey)).then(
+    (info) => info.durationSeconds,
+    () => null,
+  );
 }
 
 /** Photos that were read by an earlier version as if they were upright are read again where their EXIF says otherwise. */
@@ -38,14 +41,20 @@ export async function renewTurnedPhotos(version: number): Promise<void> {
 }
 
 /** A task names what it reads as "HASH PARAMETERS", and for words "HASH PARAMETERS LANGUAGE". */
-export const subjectOf = ({ hash, parameters }: ReadingKey, language = ''): string => `${hash} ${parameters} ${language}`.trim();
+export const subjectOf = ({ hash, parameters }: ReadingKey, language = ''): string =>
+  `${hash} ${parameters} ${language}`.trim();
 export function keyOfSubject(subject: string): ReadingKey & { language: string | null } {
   const [hash, parameters = '', language = null] = subject.split(' ');
   return { hash: hash!, parameters, language };
 }
 
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */
-export async function enqueueReading(projectId: string, key: ReadingKey, title: string, workSeconds: number | null = null): Promise<Task> {
+export async function enqueueReading(
+  projectId: string,
+  key: ReadingKey,
+  title: string,
+  workSeconds: number | null = null,
+): Promise<Task> {
   return queueTask({ projectId, kind: 'read', subject: subjectOf(key), title, workSeconds });
 }
 
@@ -65,7 +74,12 @@ export async function activeHearing(key: ReadingKey): Promise<Task | null> {
 }
 
 /** Asks for the words of a file, after everything else; in a language of `hearingLanguages`, else in the usual one. */
-export async function enqueueWords(projectId: string, key: ReadingKey, title: string, wanted: string | null = null): Promise<Task> {
+export async function enqueueWords(
+  projectId: string,
+  key: ReadingKey,
+  title: string,
+  wanted: string | null = null,
+): Promise<Task> {
   const active = await activeHearing(key);
   if (active) return active;
   const { languages } = hearingLanguages();
@@ -99,18 +113,41 @@ export async function enqueuePost(projectId: string, postId: string, title: stri
 }
 
 /** Accounts of all outlets of this installation, with what each takes; of an outlet that is away nothing, and why. */
-export async function outletAccounts(): Promise<{ accounts: (OutletAccount & { outlet: string })[]; problem: string | null }> {
+export async function outletAccounts(): Promise<{
+  accounts: (OutletAccount & { outlet: string })[];
+  problem: string | null;
+}> {
   const known = outlets();
-  const found = await Promise.allSettled(known.map(async (outlet) => (await outlet.accounts()).map((account) => ({ ...account, outlet: outlet.id }))));
-  return { accounts: found.flatMap((each) => (each.status === 'fulfilled' ? each.value : [])), problem: known.length === 0 ? 'No outlet is set up here.' : found.some((each) => each.status === 'rejected') ? 'The outlet does not answer. Posts that wait are tried again.' : null };
+  const found = await Promise.allSettled(
+    known.map(async (outlet) => (await outlet.accounts()).map((account) => ({ ...account, outlet: outlet.id }))),
+  );
+  return {
+    accounts: found.flatMap((each) => (each.status === 'fulfilled' ? each.value : [])),
+    problem:
+      known.length === 0
+        ? 'No outlet is set up here.'
+        : found.some((each) => each.status === 'rejected')
+          ? 'The outlet does not answer. Posts that wait are tried again.'
+          : null,
+  };
 }
 
 /** Brings a file in from an address, once at a time. @throws MediaError when it is no address that may be asked */
 export async function enqueueLink(projectId: string, address: string, binId: string | null): Promise<Task> {
   const url = checkLink(address);
-  return queueTask({ projectId, kind: 'fetch', subject: `${binId ?? '-'} ${url.href}`, title: decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname });
+  return queueTask({
+    projectId,
+    kind: 'fetch',
+    subject: `${binId ?? '-'} ${url.href}`,
+    title: decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname,
+  });
 }
 
-export async function enqueueRender(projectId: string, renderId: string, title: string, workSeconds: number): Promise<Task> {
+export async function enqueueRender(
+  projectId: string,
+  renderId: string,
+  title: string,
+  workSeconds: number,
+): Promise<Task> {
   return queueTask({ projectId, kind: 'render', subject: renderId, title, workSeconds });
 }

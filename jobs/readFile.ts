@@ -7,7 +7,16 @@ import { readCoarse } from '#media/readCoarse';
 import { probe } from '#media/probe';
 import { MediaError } from '#media/process';
 import { adoptRange, dropRange, findFile, setProblem } from '#data/media';
-import { coarse, findEarlierReading, findReading, forgetReading, loadRaw, readingFolder, saveReading, type ReadingKey } from '#data/readings';
+import {
+  coarse,
+  findEarlierReading,
+  findReading,
+  forgetReading,
+  loadRaw,
+  readingFolder,
+  saveReading,
+  type ReadingKey,
+} from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { enqueueWords, keyOfSubject } from './queue';
 import type { Work } from './runTask';
@@ -33,16 +42,29 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   const range = parseRange(key.parameters);
   try {
     const earlier = await renewal(key);
-    if (!earlier && !(await findReading(coarse(key), readerVersion)) && (await readRough(local, key, folder, range, signal))) await say('First moments are there; they are being refined.');
+    if (
+      !earlier &&
+      !(await findReading(coarse(key), readerVersion)) &&
+      (await readRough(local, key, folder, range, signal))
+    )
+      await say('First moments are there; they are being refined.');
     await emptyFolder(folder);
     const started = Date.now();
-    const result = await readMedia(local, { folder, proxy: true, ...(earlier ? { renew: earlier.renew } : {}), ...(range ? { range } : {}), signal, onProgress: progress });
+    const result = await readMedia(local, {
+      folder,
+      proxy: true,
+      ...(earlier ? { renew: earlier.renew } : {}),
+      ...(range ? { range } : {}),
+      signal,
+      onProgress: progress,
+    });
     await keep(result, key, folder, (Date.now() - started) / 1000, earlier);
     await forgetReading(coarse(key), readerVersion);
     if (earlier) await forgetReading(key, earlier.version);
     await adoptRange(key);
     await setProblem(key, null);
-    if (task.projectId && result.raw.hasSound && result.probe.kind === 'video') await enqueueWords(task.projectId, key, task.title);
+    if (task.projectId && result.raw.hasSound && result.probe.kind === 'video')
+      await enqueueWords(task.projectId, key, task.title);
     return result.warnings[0] ?? null;
   } catch (error) {
     if (error instanceof MediaError) {
@@ -55,9 +77,16 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   }
 }
 
-async function readRough(local: string, key: ReadingKey, folder: string, range: Range | undefined, signal: AbortSignal): Promise<boolean> {
+async function readRough(
+  local: string,
+  key: ReadingKey,
+  folder: string,
+  range: Range | undefined,
+  signal: AbortSignal,
+): Promise<boolean> {
   const info = await probe(local);
-  if (info.kind === 'photo' || (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds) return false;
+  if (info.kind === 'photo' || (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds)
+    return false;
   await emptyFolder(folder);
   const started = Date.now();
   const result = await readCoarse(local, { folder, ...(range ? { range } : {}), signal });
@@ -82,16 +111,30 @@ async function renewal(key: ReadingKey): Promise<Renewal | null> {
   const raw = row && (await loadRaw(key, row.version));
   if (!row || !raw) return null;
   const { version, proxyKey, sheets, loudness, warnings } = row;
-  return { version, proxyKey, renew: { parts: changedParts(version), earlier: { raw, sheets, loudness, warnings, proxy: proxyKey !== null } } };
+  return {
+    version,
+    proxyKey,
+    renew: { parts: changedParts(version), earlier: { raw, sheets, loudness, warnings, proxy: proxyKey !== null } },
+  };
 }
 
-async function keep(result: ReadResult, key: ReadingKey, folder: string, tookSeconds: number, earlier: Renewal | null = null): Promise<void> {
+async function keep(
+  result: ReadResult,
+  key: ReadingKey,
+  folder: string,
+  tookSeconds: number,
+  earlier: Renewal | null = null,
+): Promise<void> {
   const made = await readdir(folder);
   for (const name of made) await storage().adopt(`${readingFolder(key)}/${name}`, join(folder, name));
   if (earlier && !made.some((name) => name.startsWith('sheet-')))
     for (let sheet = 1; sheet <= (result.sheets?.count ?? 0); sheet++) {
       const name = `sheet-${String(sheet).padStart(4, '0')}.jpg`;
-      await storage().adopt(`${readingFolder(key)}/${name}`, await storage().localPath(`${readingFolder(key, earlier.version)}/${name}`), { copy: true });
+      await storage().adopt(
+        `${readingFolder(key)}/${name}`,
+        await storage().localPath(`${readingFolder(key, earlier.version)}/${name}`),
+        { copy: true },
+      );
     }
   const proxyKey = earlier?.proxyKey ?? (result.proxy ? `${readingFolder(key)}/proxy.mp4` : null);
   await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey, tookSeconds });
@@ -100,7 +143,24 @@ async function keep(result: ReadResult, key: ReadingKey, folder: string, tookSec
 /** What the database keeps of a reading. */
 export function storedParts({ raw, sheets, loudness, warnings, probe: info }: ReadResult) {
   const { kind, durationSeconds, rate, width, height, orientation, hasSound, videoCodec, audioCodec, format } = info;
-  return { raw, sheets, loudness, warnings, probe: { kind, durationSeconds, rate, width, height, ...(kind === 'photo' ? { orientation } : {}), hasSound, videoCodec, audioCodec, format } };
+  return {
+    raw,
+    sheets,
+    loudness,
+    warnings,
+    probe: {
+      kind,
+      durationSeconds,
+      rate,
+      width,
+      height,
+      ...(kind === 'photo' ? { orientation } : {}),
+      hasSound,
+      videoCodec,
+      audioCodec,
+      format,
+    },
+  };
 }
 
 /** Removes what earlier runs left in the scratch folder. */

@@ -1,4 +1,13 @@
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync, chmodSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+  chmodSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -32,8 +41,22 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('renders against
     await migrateDatabase();
     project = (await createProject('Renders')).id;
     item = await bringIn(project, film, 'race-day.mp4', { copy: true });
-    await saveReading({ hash: item.fileHash, parameters: '', version: readerVersion, ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!), proxyKey: null, tookSeconds: 0 });
-    const reel = assembleReel('Long', [{ media: item.id, start: 10, end: 86, name: 'race-day' }], new Map([[item.id, { id: item.id, name: 'race-day', durationSeconds: 250 }]]), rates['30'], { width: 320, height: 180 }, () => crypto.randomUUID());
+    await saveReading({
+      hash: item.fileHash,
+      parameters: '',
+      version: readerVersion,
+      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
+      proxyKey: null,
+      tookSeconds: 0,
+    });
+    const reel = assembleReel(
+      'Long',
+      [{ media: item.id, start: 10, end: 86, name: 'race-day' }],
+      new Map([[item.id, { id: item.id, name: 'race-day', durationSeconds: 250 }]]),
+      rates['30'],
+      { width: 320, height: 180 },
+      () => crypto.randomUUID(),
+    );
     reelId = await createReel(project, reel);
   });
   afterAll(async () => {
@@ -43,15 +66,43 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('renders against
   });
   const ask = async () => {
     const { head } = (await openReel(reelId))!;
-    return (await findRender(await createRender({ projectId: project, reelId, revision: head, name: 'Long', width: 320, height: 180, seconds: 76, format: 'mp4', quality: 'draft', taskId: null })))!;
+    return (await findRender(
+      await createRender({
+        projectId: project,
+        reelId,
+        revision: head,
+        name: 'Long',
+        width: 320,
+        height: 180,
+        seconds: 76,
+        format: 'mp4',
+        quality: 'draft',
+        taskId: null,
+      }),
+    ))!;
   };
-  const work = (subject: string, over: Partial<Work> = {}): Work => ({ task: { id: crypto.randomUUID(), projectId: project, subject, title: '' } as Work['task'], signal: new AbortController().signal, progress: () => undefined, say: async () => undefined, ...over });
-  const stretches = (render: { id: string; format: string }) => (existsSync(partsOf(renderPlace(render))) ? readdirSync(partsOf(renderPlace(render))).filter((name) => name.startsWith('picture-') && name.endsWith('.mp4')).sort() : []);
+  const work = (subject: string, over: Partial<Work> = {}): Work => ({
+    task: { id: crypto.randomUUID(), projectId: project, subject, title: '' } as Work['task'],
+    signal: new AbortController().signal,
+    progress: () => undefined,
+    say: async () => undefined,
+    ...over,
+  });
+  const stretches = (render: { id: string; format: string }) =>
+    existsSync(partsOf(renderPlace(render)))
+      ? readdirSync(partsOf(renderPlace(render)))
+          .filter((name) => name.startsWith('picture-') && name.endsWith('.mp4'))
+          .sort()
+      : [];
 
   it('a worker that is killed and another that takes the render up: it goes on at the stretch that was not whole', async () => {
     const render = await ask();
     const stop = new AbortController();
-    await expect(renderFile(work(render.id, { signal: stop.signal, progress: () => stretches(render).length > 0 && stop.abort() }))).rejects.toThrow(/Cancelled/);
+    await expect(
+      renderFile(
+        work(render.id, { signal: stop.signal, progress: () => stretches(render).length > 0 && stop.abort() }),
+      ),
+    ).rejects.toThrow(/Cancelled/);
     const kept = stretches(render);
     expect(kept).toHaveLength(1);
     await sweepParts();
@@ -66,16 +117,26 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('renders against
 
     const other = await ask();
     await renderFile(work(other.id));
-    expect(readFileSync(await storage().localPath((await findRender(other.id))!.storageKey!)).equals(readFileSync(await storage().localPath(done.storageKey!)))).toBe(true);
+    expect(
+      readFileSync(await storage().localPath((await findRender(other.id))!.storageKey!)).equals(
+        readFileSync(await storage().localPath(done.storageKey!)),
+      ),
+    ).toBe(true);
   });
 
   it('a full disk is said, nothing half is left, and after that it goes on', async () => {
     const render = await ask();
     // A program that stands in for ffmpeg on a full disk: from the second stretch on it ends as ffmpeg does there.
     const shims = join(folder, 'shims');
-    const real = process.env.PATH!.split(delimiter).map((each) => join(each, 'ffmpeg')).find((each) => existsSync(each))!;
+    const real = process.env
+      .PATH!.split(delimiter)
+      .map((each) => join(each, 'ffmpeg'))
+      .find((each) => existsSync(each))!;
     mkdirSync(shims);
-    writeFileSync(join(shims, 'ffmpeg'), `#!/bin/sh\nfor last; do :; done\ncase "$last" in *picture-*) if ls "$(dirname "$last")" | grep -q '^picture-.*mp4$'; then echo half > "$last"; echo "av_interleaved_write_frame(): No space left on device" >&2; exit 1; fi;; esac\nexec ${real} "$@"\n`);
+    writeFileSync(
+      join(shims, 'ffmpeg'),
+      `#!/bin/sh\nfor last; do :; done\ncase "$last" in *picture-*) if ls "$(dirname "$last")" | grep -q '^picture-.*mp4$'; then echo half > "$last"; echo "av_interleaved_write_frame(): No space left on device" >&2; exit 1; fi;; esac\nexec ${real} "$@"\n`,
+    );
     chmodSync(join(shims, 'ffmpeg'), 0o755);
     process.env.PATH = `${shims}${delimiter}${before.PATH}`;
     try {
@@ -85,7 +146,9 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('renders against
     } finally {
       process.env.PATH = before.PATH;
     }
-    expect(readdirSync(partsOf(renderPlace(render))).filter((name) => name.startsWith('picture-'))).toEqual(stretches(render));
+    expect(readdirSync(partsOf(renderPlace(render))).filter((name) => name.startsWith('picture-'))).toEqual(
+      stretches(render),
+    );
     expect(stretches(render)).toHaveLength(1);
     expect((await findRender(render.id))!.storageKey).toBeNull();
     await renderFile(work(render.id));

@@ -20,15 +20,28 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   if (!render || !revision) throw new MediaError('The reel was deleted before it could be rendered.');
   const reel = revision.document;
   const sources = new Map<string, RenderSource>();
-  for (const media of [...clipsOf(reel).map((clip) => clip.media), ...(reel.music ? [reel.music.media] : []), ...(reel.logo ? [reel.logo.media] : [])]) if (!sources.has(media)) {
-    const source = await findSource(media, render.projectId);
-    if (source) sources.set(media, source);
-  }
+  for (const media of [
+    ...clipsOf(reel).map((clip) => clip.media),
+    ...(reel.music ? [reel.music.media] : []),
+    ...(reel.logo ? [reel.logo.media] : []),
+  ])
+    if (!sources.has(media)) {
+      const source = await findSource(media, render.projectId);
+      if (source) sources.set(media, source);
+    }
   await mkdir(scratchFolder(), { recursive: true });
   const output = renderPlace(render);
   try {
     const measured = await renderReel(reel, sources, output, {
-      size: { width: render.width, height: render.height }, format: render.format, quality: render.quality, ...(render.range ? { range: render.range } : {}), speech: await speechOf(reel), ...(reel.captions ? { wordsOf: await loadSpoken(clipsOf(reel).map((clip) => clip.media)) } : {}), keepIn: partsOf(output), signal, onProgress: progress,
+      size: { width: render.width, height: render.height },
+      format: render.format,
+      quality: render.quality,
+      ...(render.range ? { range: render.range } : {}),
+      speech: await speechOf(reel),
+      ...(reel.captions ? { wordsOf: await loadSpoken(clipsOf(reel).map((clip) => clip.media)) } : {}),
+      keepIn: partsOf(output),
+      signal,
+      onProgress: progress,
       tables: await loadTables(render.projectId, tablesOf(reel)),
       pathOf: async (media) => {
         const row = await findMedia(media);
@@ -45,7 +58,9 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   }
 }
 
-const tablesOf = (reel: Reel): string[] => [...new Set([reel.look, ...clipsOf(reel).map((clip) => clip.look)].flatMap((look) => look?.lut ?? []))];
+const tablesOf = (reel: Reel): string[] => [
+  ...new Set([reel.look, ...clipsOf(reel).map((clip) => clip.look)].flatMap((look) => look?.lut ?? [])),
+];
 
 /** Where somebody speaks in the reel; only asked for when there is music that must give way. */
 async function speechOf(reel: Reel) {
@@ -66,5 +81,14 @@ async function findSource(mediaId: string, projectId: string): Promise<RenderSou
   const reading = file && (await findBestReading(keyOf(row), readerVersion));
   if (!file || !reading) return null;
   const { kind, hasSound, width, height, orientation, durationSeconds } = reading.probe;
-  return { file: await storage().localPath(file.storageKey), hasPicture: kind !== 'sound', hasSound, photo: kind === 'photo', width, height, durationSeconds, ...(orientation === undefined ? {} : { orientation }) };
+  return {
+    file: await storage().localPath(file.storageKey),
+    hasPicture: kind !== 'sound',
+    hasSound,
+    photo: kind === 'photo',
+    width,
+    height,
+    durationSeconds,
+    ...(orientation === undefined ? {} : { orientation }),
+  };
 }

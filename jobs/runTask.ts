@@ -49,14 +49,20 @@ export async function runTask(
     );
   }, beatSeconds * 1000);
   try {
-    const sentence = await work({ task, signal: abort.signal, progress, say: (said) => saySentence(taskId, run, said) });
+    const sentence = await work({
+      task,
+      signal: abort.signal,
+      progress,
+      say: (said) => saySentence(taskId, run, said),
+    });
     await endTask(taskId, run, 'done', sentence);
   } catch (error) {
     const now = stands as 'on' | 'cancel' | 'lost';
     if (now === 'lost') return;
     if (now === 'cancel') return void (await endTask(taskId, run, 'cancelled', 'Cancelled.'));
     if (error instanceof MediaError) return void (await endTask(taskId, run, 'failed', error.message));
-    if (lastAttempt && !(error instanceof Cancelled)) await endTask(taskId, run, 'failed', sentenceFor(error, task.kind));
+    if (lastAttempt && !(error instanceof Cancelled))
+      await endTask(taskId, run, 'failed', sentenceFor(error, task.kind));
     else await giveBack(taskId, run);
     throw error;
   } finally {

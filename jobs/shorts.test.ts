@@ -33,7 +33,12 @@ import type { Work } from './runTask';
 
 const film = 'demo/media/race-day.mp4';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-shorts-'));
-const work = (subject: string, projectId: string): Work => ({ task: { id: crypto.randomUUID(), projectId, subject, title: '' } as Work['task'], signal: new AbortController().signal, progress: () => undefined, say: async () => undefined });
+const work = (subject: string, projectId: string): Work => ({
+  task: { id: crypto.randomUUID(), projectId, subject, title: '' } as Work['task'],
+  signal: new AbortController().signal,
+  progress: () => undefined,
+  say: async () => undefined,
+});
 
 describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against a database', () => {
   let project = '';
@@ -45,7 +50,14 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
     await migrateQueue();
     project = (await createProject('Shorts')).id;
     item = await bringIn(project, film, 'race-day.mp4', { copy: true });
-    await saveReading({ hash: item.fileHash, parameters: '', version: readerVersion, ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!), proxyKey: null, tookSeconds: 0 });
+    await saveReading({
+      hash: item.fileHash,
+      parameters: '',
+      version: readerVersion,
+      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
+      proxyKey: null,
+      tookSeconds: 0,
+    });
     await saveTranscript(item.id, importWords(readFileSync('demo/media/race-day.srt', 'utf8')), 'imported', 0);
   });
   afterAll(async () => {
@@ -54,10 +66,42 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
   });
 
   it('the crop holds whoever speaks, as the truth about the demo has it', async () => {
-    const truth = JSON.parse(readFileSync('demo/media/race-day.truth.json', 'utf8')) as { speech: { who: string; start: number; end: number }[]; people: { who: string; start: number; end: number }[] };
-    const short = { id: 'a', media: item.id, pieces: [{ start: 63, end: 84 }, { start: 123.5, end: 146.5 }], title: 'Two talks', reason: '', score: 1, parts: { hook: 1, speech: 0, faces: 0, action: 0, reactions: 0, whole: 0, picture: 0 }, endings: [] };
-    const reelId = await createReel(project, shortReel(short, { id: item.id, name: item.name, durationSeconds: 251.8 }, rates['30'], '9:16', captionDefaults, () => crypto.randomUUID()));
-    const set = await createShortSet(project, item.id, { wish: { ...shortsDefaults, shape: '9:16', request: '', houseStyle: null }, material: 'talk', because: '', shorts: [{ ...short, reelId }], thumbs: {}, order: null });
+    const truth = JSON.parse(readFileSync('demo/media/race-day.truth.json', 'utf8')) as {
+      speech: { who: string; start: number; end: number }[];
+      people: { who: string; start: number; end: number }[];
+    };
+    const short = {
+      id: 'a',
+      media: item.id,
+      pieces: [
+        { start: 63, end: 84 },
+        { start: 123.5, end: 146.5 },
+      ],
+      title: 'Two talks',
+      reason: '',
+      score: 1,
+      parts: { hook: 1, speech: 0, faces: 0, action: 0, reactions: 0, whole: 0, picture: 0 },
+      endings: [],
+    };
+    const reelId = await createReel(
+      project,
+      shortReel(
+        short,
+        { id: item.id, name: item.name, durationSeconds: 251.8 },
+        rates['30'],
+        '9:16',
+        captionDefaults,
+        () => crypto.randomUUID(),
+      ),
+    );
+    const set = await createShortSet(project, item.id, {
+      wish: { ...shortsDefaults, shape: '9:16', request: '', houseStyle: null },
+      material: 'talk',
+      because: '',
+      shorts: [{ ...short, reelId }],
+      thumbs: {},
+      order: null,
+    });
     expect(await frameShorts(work(set.id, project))).toBeNull();
     const reel = (await openReel(reelId))!;
     // It belongs to how the reel was made: there is nothing to take back.
@@ -68,27 +112,39 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
     const size = sizeOf('9:16', 1080);
     const wide = cropWidth(watched.size, size, 1);
     let asked = 0;
-    for (const [index, piece] of shownPieces(reel.document).entries()) for (const said of truth.speech.filter((each) => each.start > piece.start && each.end < piece.end)) {
-      const together = truth.people.filter((each) => each.start < said.end && each.end > said.start);
-      const tracks = watched.tracks.filter((track) => track.start < said.end && track.end > said.start);
-      if (together.length !== 2 || tracks.length !== 2) continue;
-      // In the interviews the presenter stands on the left.
-      const [left, right] = [...tracks].sort((a, b) => a.boxes[0]!.box.x - b.boxes[0]!.box.x);
-      const box = (said.who === 'presenter' ? left! : right!).boxes[0]!.box;
-      const middle = (said.start + said.end) / 2;
-      const { x } = cropView(pathAt(clips[index]!.framing!.path, middle), 1, watched.size, size);
-      expect(box.x, `${said.who} at ${middle}`).toBeGreaterThan(x - wide / 2);
-      expect(box.x + box.width, `${said.who} at ${middle}`).toBeLessThan(x + wide / 2);
-      asked++;
-    }
+    for (const [index, piece] of shownPieces(reel.document).entries())
+      for (const said of truth.speech.filter((each) => each.start > piece.start && each.end < piece.end)) {
+        const together = truth.people.filter((each) => each.start < said.end && each.end > said.start);
+        const tracks = watched.tracks.filter((track) => track.start < said.end && track.end > said.start);
+        if (together.length !== 2 || tracks.length !== 2) continue;
+        // In the interviews the presenter stands on the left.
+        const [left, right] = [...tracks].sort((a, b) => a.boxes[0]!.box.x - b.boxes[0]!.box.x);
+        const box = (said.who === 'presenter' ? left! : right!).boxes[0]!.box;
+        const middle = (said.start + said.end) / 2;
+        const { x } = cropView(pathAt(clips[index]!.framing!.path, middle), 1, watched.size, size);
+        expect(box.x, `${said.who} at ${middle}`).toBeGreaterThan(x - wide / 2);
+        expect(box.x + box.width, `${said.who} at ${middle}`).toBeLessThan(x + wide / 2);
+        asked++;
+      }
     expect(asked).toBeGreaterThan(5);
     // Who spoke is known now; framing the same again asks nothing anew.
     expect(watched.mouths.length).toBeGreaterThan(3);
   });
 
   it('a set takes changes one after the other, and a house style is kept', async () => {
-    const set = await createShortSet(project, item.id, { wish: { ...shortsDefaults, shape: '1:1', request: '', houseStyle: null }, material: 'talk', because: '', shorts: [], thumbs: {}, order: null });
-    await Promise.all(['a', 'b', 'c'].map((id) => changeShortSet(set.id, (document) => ({ ...document, thumbs: { ...document.thumbs, [id]: 'up' } }))));
+    const set = await createShortSet(project, item.id, {
+      wish: { ...shortsDefaults, shape: '1:1', request: '', houseStyle: null },
+      material: 'talk',
+      because: '',
+      shorts: [],
+      thumbs: {},
+      order: null,
+    });
+    await Promise.all(
+      ['a', 'b', 'c'].map((id) =>
+        changeShortSet(set.id, (document) => ({ ...document, thumbs: { ...document.thumbs, [id]: 'up' } })),
+      ),
+    );
     expect(Object.keys((await findShortSet(project, set.id))!.document.thumbs).sort()).toEqual(['a', 'b', 'c']);
     const other = (await createProject('Elsewhere')).id;
     expect(await findShortSet(other, set.id)).toBeNull();
@@ -107,17 +163,45 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
       await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
       process.env.BRIGHT_REEL_OUTLET_URL = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
     });
-    afterAll(() => { server.closeAllConnections(); server.close(); });
+    afterAll(() => {
+      server.closeAllConnections();
+      server.close();
+    });
 
     async function posted(account: string) {
-      const reelId = await createReel(project, { schema: 'BrightReel.Reel.1', name: 'x', rate: rates['25'], size: sizeOf('9:16', 720), tracks: [{ kind: 'picture', name: 'Main', items: [] }] });
-      const renderId = await createRender({ projectId: project, reelId, revision: 0, name: 'x', width: 720, height: 1280, seconds: framesToSeconds(250, rates['25']), format: 'mp4', quality: 'good', range: null });
+      const reelId = await createReel(project, {
+        schema: 'BrightReel.Reel.1',
+        name: 'x',
+        rate: rates['25'],
+        size: sizeOf('9:16', 720),
+        tracks: [{ kind: 'picture', name: 'Main', items: [] }],
+      });
+      const renderId = await createRender({
+        projectId: project,
+        reelId,
+        revision: 0,
+        name: 'x',
+        width: 720,
+        height: 1280,
+        seconds: framesToSeconds(250, rates['25']),
+        format: 'mp4',
+        quality: 'good',
+        range: null,
+      });
       const bytes = Buffer.alloc(300_000, 7);
       const local = join(folder, `${renderId}.mp4`);
       writeFileSync(local, bytes);
       await storage().adopt(`renders/${renderId}.mp4`, local);
       await setRender(renderId, { storageKey: `renders/${renderId}.mp4`, size: bytes.length });
-      return createPost({ projectId: project, renderId, outlet: 'simulated', account, title: 'x', text: '', scheduledAt: null });
+      return createPost({
+        projectId: project,
+        renderId,
+        outlet: 'simulated',
+        account,
+        title: 'x',
+        text: '',
+        scheduledAt: null,
+      });
     }
 
     it('a dropped connection is tried again and ends in one post; posting again changes nothing', async () => {
@@ -133,7 +217,9 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
       expect((await samePost(post.renderId, 'simulated', 'leaky-boat'))?.id).toBe(post.id);
     });
     it('a refusal ends it with the outlet’s own sentence; a vanished file is said', async () => {
-      await expect(postFile(work((await posted('closed-landing')).id, project))).rejects.toThrow('The landing is closed today');
+      await expect(postFile(work((await posted('closed-landing')).id, project))).rejects.toThrow(
+        'The landing is closed today',
+      );
       const gone = await posted('pond-notices');
       await storage().remove(`renders/${gone.renderId}.mp4`);
       await expect(postFile(work(gone.id, project))).rejects.toThrow('The file is not there any more');

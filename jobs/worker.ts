@@ -34,15 +34,20 @@ const heavy = Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1);
 /** How many of a lane run at once in this process. */
 const concurrency: Record<Lane, number> = { reading: heavy, rendering: heavy, short: 1, line: 3, words: 1 };
 
-const taskOf = (kind: Task['kind']): JobTask => (payload, { job }) =>
-  runTask((payload as { taskId: string }).taskId, job.attempts >= job.max_attempts, stopping.signal, works[kind]);
+const taskOf =
+  (kind: Task['kind']): JobTask =>
+  (payload, { job }) =>
+    runTask((payload as { taskId: string }).taskId, job.attempts >= job.max_attempts, stopping.signal, works[kind]);
 
 /** Gives tasks of dead workers back to the queue. */
 async function lookAfterLost(): Promise<void> {
-  for (const task of await takeUpLost(staleSeconds)) log.warn({ task: task.id, title: task.title, state: task.state }, 'lost its worker or its job');
+  for (const task of await takeUpLost(staleSeconds))
+    log.warn({ task: task.id, title: task.title, state: task.state }, 'lost its worker or its job');
 }
 
-const quietly = new Logger((scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)));
+const quietly = new Logger(
+  (scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)),
+);
 const runners = await Promise.all(
   (Object.keys(lanes) as Lane[]).map((lane) =>
     run({
@@ -56,7 +61,10 @@ const runners = await Promise.all(
   ),
 );
 log.info('ready');
-const sweep = setInterval(() => void lookAfterLost().catch((error: Error) => log.error(error.message)), Math.min(5000, staleSeconds * 500));
+const sweep = setInterval(
+  () => void lookAfterLost().catch((error: Error) => log.error(error.message)),
+  Math.min(5000, staleSeconds * 500),
+);
 await lookAfterLost();
 await sweepParts().catch((error: Error) => log.error(error.message));
 
@@ -68,7 +76,8 @@ async function stop() {
 }
 process.once('SIGTERM', () => void stop());
 process.once('SIGINT', () => void stop());
-for (const runner of runners) runner.promise.catch((error: Error) => {
-  log.error(error.message);
-  process.exit(1);
-});
+for (const runner of runners)
+  runner.promise.catch((error: Error) => {
+    log.error(error.message);
+    process.exit(1);
+  });

@@ -18,7 +18,8 @@ export interface LinkOptions {
   onProgress?(bytes: number, total: number | null): void;
 }
 
-const mostRedirects = 5, mostTries = 5;
+const mostRedirects = 5,
+  mostTries = 5;
 const waitsSeconds = 20;
 
 /** Only the open internet: not this machine, not its network, nothing reserved (RFC 6890 and its registry). */
@@ -34,33 +35,51 @@ export function checkLink(text: string): URL {
   try {
     url = new URL(text.trim());
   } catch (error) {
-    throw new MediaError('This is not an address. Give one that begins with https:// and leads to a media file.', { cause: error });
+    throw new MediaError('This is not an address. Give one that begins with https:// and leads to a media file.', {
+      cause: error,
+    });
   }
-  if (url.protocol !== 'https:' && url.protocol !== 'http:') throw new MediaError(`Only http and https addresses can be brought in; this begins with “${url.protocol}”.`);
+  if (url.protocol !== 'https:' && url.protocol !== 'http:')
+    throw new MediaError(`Only http and https addresses can be brought in; this begins with “${url.protocol}”.`);
   if (url.username || url.password) throw new MediaError('Addresses with a name and password in them are not taken.');
   return url;
 }
 
-const hostOf = (url: URL): string => `${url.hostname.replace(/^\[|\]$/g, '')}:${url.port || (url.protocol === 'https:' ? '443' : '80')}`;
+const hostOf = (url: URL): string =>
+  `${url.hostname.replace(/^\[|\]$/g, '')}:${url.port || (url.protocol === 'https:' ? '443' : '80')}`;
 
 /** The one IP that is asked, after it was looked at, so that no second look-up can lead elsewhere. */
 async function resolve(url: URL, allowed: readonly string[]): Promise<{ address: string; family: number }> {
   const name = url.hostname.replace(/^\[|\]$/g, '');
-  const found = isIP(name) ? [{ address: name, family: isIP(name) }] : await lookup(name, { all: true }).catch((error: unknown) => {
-    throw new MediaError(`“${name}” was not found. Check the address.`, { cause: error });
-  });
+  const found = isIP(name)
+    ? [{ address: name, family: isIP(name) }]
+    : await lookup(name, { all: true }).catch((error: unknown) => {
+        throw new MediaError(`“${name}” was not found. Check the address.`, { cause: error });
+      });
   if (allowed.includes(hostOf(url))) return found[0]!;
-  if (found.some(({ address }) => !isPublic(address))) throw new MediaError(`“${name}” lies inside a private network; nothing is fetched from there.`);
+  if (found.some(({ address }) => !isPublic(address)))
+    throw new MediaError(`“${name}” lies inside a private network; nothing is fetched from there.`);
   return found[0]!;
 }
 
 async function ask(url: URL, headers: Record<string, string>, options: LinkOptions): Promise<IncomingMessage> {
   const { address, family } = await resolve(url, options.allowed);
   return new Promise((done, reject) => {
-    const request = (url.protocol === 'https:' ? httpsRequest : httpRequest)(url, {
-      headers: { 'User-Agent': 'BrightReel', Accept: '*/*', ...headers }, timeout: waitsSeconds * 1000, ...(options.signal ? { signal: options.signal } : {}),
-      lookup: (_name, how, back) => (typeof how === 'object' && how.all ? (back as unknown as (error: null, list: { address: string; family: number }[]) => void)(null, [{ address, family }]) : back(null, address, family)),
-    }, done);
+    const request = (url.protocol === 'https:' ? httpsRequest : httpRequest)(
+      url,
+      {
+        headers: { 'User-Agent': 'BrightReel', Accept: '*/*', ...headers },
+        timeout: waitsSeconds * 1000,
+        ...(options.signal ? { signal: options.signal } : {}),
+        lookup: (_name, how, back) =>
+          typeof how === 'object' && how.all
+            ? (back as unknown as (error: null, list: { address: string; family: number }[]) => void)(null, [
+                { address, family },
+              ])
+            : back(null, address, family),
+      },
+      done,
+    );
     request.on('timeout', () => request.destroy(new Error('timeout')));
     request.on('error', reject);
     request.end();
@@ -82,8 +101,11 @@ class Broken extends Error {}
 export async function fetchLink(address: string, file: string, options: LinkOptions): Promise<string> {
   let url = checkLink(address);
   let mark: string | null = null;
-  for (let tries = 0, redirects = 0; ; ) {
-    const had = await stat(file).then(({ size }) => size, () => 0);
+  for (let tries = 0, redirects = 0; ;) {
+    const had = await stat(file).then(
+      ({ size }) => size,
+      () => 0,
+    );
     let response: IncomingMessage;
     try {
       // Only what is surely the same file goes on; without a mark it begins anew.
@@ -91,7 +113,10 @@ export async function fetchLink(address: string, file: string, options: LinkOpti
     } catch (error) {
       if (options.signal?.aborted) throw new Cancelled();
       if (error instanceof MediaError) throw error;
-      if (++tries >= mostTries) throw new MediaError(`“${url.hostname}” does not answer. Check the address, or try again later.`, { cause: error });
+      if (++tries >= mostTries)
+        throw new MediaError(`“${url.hostname}” does not answer. Check the address, or try again later.`, {
+          cause: error,
+        });
       await pause(tries, options.signal);
       continue;
     }
@@ -108,7 +133,13 @@ export async function fetchLink(address: string, file: string, options: LinkOpti
         await pause(tries, options.signal);
         continue;
       }
-      throw new MediaError(status === 404 || status === 410 ? 'There is no file at this address.' : status === 401 || status === 403 ? 'This address asks for a permission that Bright Reel does not have.' : `The host answered ${status} instead of giving the file.`);
+      throw new MediaError(
+        status === 404 || status === 410
+          ? 'There is no file at this address.'
+          : status === 401 || status === 403
+            ? 'This address asks for a permission that Bright Reel does not have.'
+            : `The host answered ${status} instead of giving the file.`,
+      );
     }
     const tag = response.headers.etag ?? response.headers['last-modified'] ?? null;
     mark = typeof tag === 'string' && !tag.startsWith('W/') ? tag : null;
@@ -116,7 +147,10 @@ export async function fetchLink(address: string, file: string, options: LinkOpti
     if (start === 0 && had > 0) await truncate(file, 0);
     const length = response.headers['content-length'] === undefined ? null : Number(response.headers['content-length']);
     const total = length === null ? null : start + length;
-    const tooLarge = () => new MediaError(`This file is larger than ${Math.round(options.maxBytes / 1e6)} MB, the most that is brought in by link.`);
+    const tooLarge = () =>
+      new MediaError(
+        `This file is larger than ${Math.round(options.maxBytes / 1e6)} MB, the most that is brought in by link.`,
+      );
     if (total !== null && total > options.maxBytes) {
       response.destroy();
       throw tooLarge();
@@ -131,25 +165,44 @@ export async function fetchLink(address: string, file: string, options: LinkOpti
       },
     });
     try {
-      await pipeline(response, count, createWriteStream(file, { flags: start ? 'a' : 'w' }), ...(options.signal ? [{ signal: options.signal }] : []));
+      await pipeline(
+        response,
+        count,
+        createWriteStream(file, { flags: start ? 'a' : 'w' }),
+        ...(options.signal ? [{ signal: options.signal }] : []),
+      );
       if (total !== null && bytes < total) throw new Broken();
       return nameOf(url, response);
     } catch (error) {
       if (options.signal?.aborted) throw new Cancelled();
       if (error instanceof MediaError) throw error;
-      if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw new LinkBroken('The disk is full. Free some space and try again; it goes on where it stopped.', { cause: error });
+      if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+        throw new LinkBroken('The disk is full. Free some space and try again; it goes on where it stopped.', {
+          cause: error,
+        });
       // Something came: that counts as a way forward.
       if (bytes > had) tries = 0;
-      if (++tries >= mostTries) throw new LinkBroken('The connection broke again and again. Try again later; it goes on where it stopped.', { cause: error });
+      if (++tries >= mostTries)
+        throw new LinkBroken('The connection broke again and again. Try again later; it goes on where it stopped.', {
+          cause: error,
+        });
       await pause(tries, options.signal);
     }
   }
 }
 
-const pause = (tries: number, signal?: AbortSignal): Promise<void> => new Promise((done, reject) => {
-  const timer = setTimeout(done, 250 * 2 ** tries);
-  signal?.addEventListener('abort', () => { clearTimeout(timer); reject(new Cancelled()); }, { once: true });
-});
+const pause = (tries: number, signal?: AbortSignal): Promise<void> =>
+  new Promise((done, reject) => {
+    const timer = setTimeout(done, 250 * 2 ** tries);
+    signal?.addEventListener(
+      'abort',
+      () => {
+        clearTimeout(timer);
+        reject(new Cancelled());
+      },
+      { once: true },
+    );
+  });
 
 function nameOf(url: URL, response: IncomingMessage): string {
   const said = /filename\*?=(?:UTF-8'')?"?([^";]+)"?/i.exec(response.headers['content-disposition'] ?? '')?.[1];
@@ -160,5 +213,12 @@ function nameOf(url: URL, response: IncomingMessage): string {
     // A name with a stray percent sign stays as it is written.
   }
   // eslint-disable-next-line no-control-regex
-  return name.replace(/[\u0000-\u001f\u007f]/g, '').split(/[\\/]/).at(-1)!.trim().slice(-200) || 'from a link';
+  return (
+    name
+      .replace(/[\u0000-\u001f\u007f]/g, '')
+      .split(/[\\/]/)
+      .at(-1)!
+      .trim()
+      .slice(-200) || 'from a link'
+  );
 }

@@ -1,5 +1,12 @@
 import type { Readable } from 'node:stream';
-import { intersectionOverUnion, objectSide, type Colour, type FaceBox, type FaceSample, type ObjectSample } from '#core/picture';
+import {
+  intersectionOverUnion,
+  objectSide,
+  type Colour,
+  type FaceBox,
+  type FaceSample,
+  type ObjectSample,
+} from '#core/picture';
 import { fixedBlocks } from './blocks';
 import { faceHz, facesWidth, objectHz, type ReadPlan } from './readPlan';
 import { FaceFinder, detectorSide, findObjects, letterbox } from './vision';
@@ -24,7 +31,8 @@ interface Follow {
 /** Cuts a part out of the left edge of rows of RGB pixels. */
 function leftOf(pixels: Uint8Array, from: number, rows: number, width: number, whole: number): Uint8Array {
   const out = new Uint8Array(width * rows * 3);
-  for (let row = 0; row < rows; row++) out.set(pixels.subarray((from + row) * whole * 3, ((from + row) * whole + width) * 3), row * width * 3);
+  for (let row = 0; row < rows; row++)
+    out.set(pixels.subarray((from + row) * whole * 3, ((from + row) * whole + width) * 3), row * width * 3);
   return out;
 }
 
@@ -52,18 +60,36 @@ export async function measureFaces(stream: Readable, { colour }: ReadPlan): Prom
     last = rgb;
     const boxes = await finder.find(rgb, place);
     following = follow(following, boxes, time);
-    await lookCloser(finder, { ...colour, data: leftOf(both, detectorSide, colour.height, colour.width, width) }, following, time);
+    await lookCloser(
+      finder,
+      { ...colour, data: leftOf(both, detectorSide, colour.height, colour.width, width) },
+      following,
+      time,
+    );
     faces.push({ time, boxes });
   }
   return faces;
 }
 
-async function lookCloser(finder: FaceFinder, frame: Colour, following: readonly Follow[], time: number): Promise<void> {
+async function lookCloser(
+  finder: FaceFinder,
+  frame: Colour,
+  following: readonly Follow[],
+  time: number,
+): Promise<void> {
   for (const own of following) {
     const { box } = own;
     const pixels = Math.min(box.width * frame.width, box.height * frame.height);
     if (pixels >= smallestForSmile) box.smile = Math.round((await finder.smile(frame, box)) * 1000) / 1000;
-    if (own.seen < 2 || time < own.next || own.described >= descriptorsPerTrack || pixels < smallestForDescriptor || box.score < 0.75 || touchesEdge(box)) continue;
+    if (
+      own.seen < 2 ||
+      time < own.next ||
+      own.described >= descriptorsPerTrack ||
+      pixels < smallestForDescriptor ||
+      box.score < 0.75 ||
+      touchesEdge(box)
+    )
+      continue;
     box.descriptor = await finder.describe(frame, box);
     own.described++;
     own.next = time + 1.5 * own.described ** 2;
@@ -90,14 +116,17 @@ export async function measureObjects(stream: Readable): Promise<ObjectSample[]> 
 function follow(before: readonly Follow[], boxes: readonly FaceBox[], time: number): Follow[] {
   const free = new Set(before);
   return boxes.map((box) => {
-    const like = [...free].map((each) => ({ each, shared: intersectionOverUnion(each.box, box) })).sort((a, b) => b.shared - a.shared)[0];
+    const like = [...free]
+      .map((each) => ({ each, shared: intersectionOverUnion(each.box, box) }))
+      .sort((a, b) => b.shared - a.shared)[0];
     if (!like || like.shared < 0.25) return { box, seen: 1, described: 0, next: time };
     free.delete(like.each);
     return { ...like.each, box, seen: like.each.seen + 1 };
   });
 }
 
-const touchesEdge = ({ x, y, width, height }: FaceBox) => x < 0.005 || y < 0.005 || x + width > 0.995 || y + height > 0.995;
+const touchesEdge = ({ x, y, width, height }: FaceBox) =>
+  x < 0.005 || y < 0.005 || x + width > 0.995 || y + height > 0.995;
 
 /** Over every 29th byte: enough to tell a standing picture from a moving one. */
 function meanChange(a: Uint8Array, b: Uint8Array): number {
@@ -108,9 +137,14 @@ function meanChange(a: Uint8Array, b: Uint8Array): number {
 }
 
 /** Faces of a rough first look: counts and places only. */
-export async function measureCoarseFaces(squares: Readable, { colour }: ReadPlan, everySeconds: number): Promise<FaceSample[]> {
+export async function measureCoarseFaces(
+  squares: Readable,
+  { colour }: ReadPlan,
+  everySeconds: number,
+): Promise<FaceSample[]> {
   const place = letterbox(colour.width, colour.height);
   const faces: FaceSample[] = [];
-  for await (const rgb of fixedBlocks(squares, detectorSide * detectorSide * 3)) faces.push({ time: faces.length * everySeconds, boxes: await (await FaceFinder.load()).find(rgb, place) });
+  for await (const rgb of fixedBlocks(squares, detectorSide * detectorSide * 3))
+    faces.push({ time: faces.length * everySeconds, boxes: await (await FaceFinder.load()).find(rgb, place) });
   return faces;
 }

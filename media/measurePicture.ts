@@ -6,7 +6,20 @@ import { framesPerSecond } from '#core/time';
 import { fixedBlocks } from './blocks';
 import type { ReadPlan } from './readPlan';
 
-const everyFrame = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence', 'things.amount', 'things.share', 'things.x', 'things.y', 'frame.unmatched', 'frame.change', 'frame.mean'] as const;
+const everyFrame = [
+  'camera.dx',
+  'camera.dy',
+  'camera.rotation',
+  'camera.zoom',
+  'camera.confidence',
+  'things.amount',
+  'things.share',
+  'things.x',
+  'things.y',
+  'frame.unmatched',
+  'frame.change',
+  'frame.mean',
+] as const;
 const tenTimes = ['frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast'] as const;
 type Name = (typeof everyFrame)[number] | (typeof tenTimes)[number] | 'frame.noise';
 
@@ -19,10 +32,16 @@ export interface MeasuredPicture {
 }
 
 /** Motion, light, focus and noise of the small grey frames; native rate, ten and two times a second. */
-export async function measurePicture(stream: Readable, plan: ReadPlan, onProgress: (seconds: number) => void): Promise<MeasuredPicture> {
+export async function measurePicture(
+  stream: Readable,
+  plan: ReadPlan,
+  onProgress: (seconds: number) => void,
+): Promise<MeasuredPicture> {
   const fps = framesPerSecond(plan.rate);
   const { width, height } = plan.gray;
-  const values = new Map<Name, number[]>([...everyFrame, ...tenTimes, 'frame.noise' as const].map((name) => [name, []]));
+  const values = new Map<Name, number[]>(
+    [...everyFrame, ...tenTimes, 'frame.noise' as const].map((name) => [name, []]),
+  );
   const push = (name: Name, value: number) => values.get(name)!.push(value);
   const estimator = new MotionEstimator();
   const look: number[] = [];
@@ -54,11 +73,19 @@ export async function measurePicture(stream: Readable, plan: ReadPlan, onProgres
       push('light.contrast', light.contrast);
     }
     if (frames % seldom === 0) push('frame.noise', noiseLevel(picture));
-    while (look.length / (lookColumns * lookRows) <= (frames / fps) * lookHz) look.push(...lookGrid(picture, lookColumns, lookRows));
-    while (fine.length / (fineColumns * fineRows) <= (frames / fps) * fineHz) fine.push(...lookGrid(picture, fineColumns, fineRows));
+    while (look.length / (lookColumns * lookRows) <= (frames / fps) * lookHz)
+      look.push(...lookGrid(picture, lookColumns, lookRows));
+    while (fine.length / (fineColumns * fineRows) <= (frames / fps) * fineHz)
+      fine.push(...lookGrid(picture, fineColumns, fineRows));
     if (++frames % 30 === 0) onProgress(frames / fps);
   }
-  const rateOf = (name: Name) => (name === 'frame.noise' ? fps / seldom : (tenTimes as readonly string[]).includes(name) ? fps / every : fps);
-  const traces = [...values].map(([name, list]): Trace => ({ name, hz: rateOf(name), start: 0, values: Float32Array.from(list) }));
+  const rateOf = (name: Name) =>
+    name === 'frame.noise' ? fps / seldom : (tenTimes as readonly string[]).includes(name) ? fps / every : fps;
+  const traces = [...values].map(([name, list]): Trace => ({
+    name,
+    hz: rateOf(name),
+    start: 0,
+    values: Float32Array.from(list),
+  }));
   return { frames, seconds: frames / fps, traces, look: Float32Array.from(look), fine: Float32Array.from(fine) };
 }

@@ -5,7 +5,12 @@ import { LoudnessMeter, OnsetMeter, TruePeakMeter } from '#core/sound';
 import { floatChunks } from './blocks';
 import { VoiceDetector } from './voiceDetector';
 
-const trace = (name: RawTraceName, hz: number, values: ArrayLike<number>): Trace => ({ name, hz, start: 0, values: Float32Array.from(values) });
+const trace = (name: RawTraceName, hz: number, values: ArrayLike<number>): Trace => ({
+  name,
+  hz,
+  start: 0,
+  values: Float32Array.from(values),
+});
 
 /** Voice probability, onset strength and tonality from mono sound at 16 kHz. */
 export async function measureVoice(stream: Readable): Promise<Trace[]> {
@@ -17,7 +22,13 @@ export async function measureVoice(stream: Readable): Promise<Trace[]> {
     await detector.push(samples);
   }
   await detector?.end();
-  return detector ? [trace('sound.voice', VoiceDetector.hz, detector.probabilities), trace('sound.onset', OnsetMeter.hz, onsets.onset), trace('sound.tonal', 10, onsets.tonal)] : [];
+  return detector
+    ? [
+        trace('sound.voice', VoiceDetector.hz, detector.probabilities),
+        trace('sound.onset', OnsetMeter.hz, onsets.onset),
+        trace('sound.tonal', 10, onsets.tonal),
+      ]
+    : [];
 }
 
 export interface MeasuredSound {
@@ -30,7 +41,11 @@ export interface MeasuredSound {
  * Level (RMS, dBFS) and peak 50 times a second, loudness 10 times, from sound at 48 kHz.
  * @param channels 1 or 2; a mono file is measured as one channel, as BS.1770 has it
  */
-export async function measureSound(stream: Readable, channels: number, onProgress: (seconds: number) => void): Promise<MeasuredSound | null> {
+export async function measureSound(
+  stream: Readable,
+  channels: number,
+  onProgress: (seconds: number) => void,
+): Promise<MeasuredSound | null> {
   const meter = new LoudnessMeter(channels);
   const truePeak = new TruePeakMeter(channels);
   const level: number[] = [];
@@ -59,7 +74,15 @@ export async function measureSound(stream: Readable, channels: number, onProgres
   const finite = (value: number) => (Number.isFinite(value) ? value : null);
   return {
     seconds,
-    loudness: { integratedLufs: finite(meter.integrated()), rangeLu: finite(meter.range()), truePeakDb: finite(truePeak.decibels) },
-    traces: [trace('sound.level', 50, level), trace('sound.peak', 50, peak), trace('sound.loudness', 10, meter.momentary())],
+    loudness: {
+      integratedLufs: finite(meter.integrated()),
+      rangeLu: finite(meter.range()),
+      truePeakDb: finite(truePeak.decibels),
+    },
+    traces: [
+      trace('sound.level', 50, level),
+      trace('sound.peak', 50, peak),
+      trace('sound.loudness', 10, meter.momentary()),
+    ],
   };
 }

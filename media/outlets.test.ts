@@ -26,15 +26,32 @@ beforeAll(async () => {
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });
-afterAll(() => { server.closeAllConnections(); server.close(); });
+afterAll(() => {
+  server.closeAllConnections();
+  server.close();
+});
 
-const post = (key: string, account: string, more: Partial<OutletPost> = {}): OutletPost => ({ key, account, title: 'The builder’s secret', text: '', scheduledAt: null, file, size: bytes.length, seconds: 30, width: 720, height: 1280, ...more });
+const post = (key: string, account: string, more: Partial<OutletPost> = {}): OutletPost => ({
+  key,
+  account,
+  title: 'The builder’s secret',
+  text: '',
+  scheduledAt: null,
+  file,
+  size: bytes.length,
+  seconds: 30,
+  width: 720,
+  height: 1280,
+  ...more,
+});
 const published = () => readdirSync(posts).filter((name) => /^\d+\.mp4$/.test(name)).length;
 
 describe('posting to an outlet', () => {
   it('arrives whole, with progress, at a link', async () => {
     const seen: number[] = [];
-    const { link, state } = await serve().post(post('first-post', 'pond-notices'), { onProgress: (share) => seen.push(share) });
+    const { link, state } = await serve().post(post('first-post', 'pond-notices'), {
+      onProgress: (share) => seen.push(share),
+    });
     expect(state).toBe('public');
     expect(readFileSync(join(posts, `${link.split('/').at(-1)!}.mp4`))).toEqual(bytes);
     expect(await (await fetch(link)).text()).toContain('The builder’s secret');
@@ -43,7 +60,14 @@ describe('posting to an outlet', () => {
   });
   it('the same post sent twice, even at once, stands there once', async () => {
     const before = published();
-    const [one, two] = await Promise.all([serve().post(post('twice-post', 'pond-notices'), {}), new Promise((wake) => setTimeout(wake, 30)).then(() => serve().post(post('twice-post', 'pond-notices'), {}).catch(() => null))]);
+    const [one, two] = await Promise.all([
+      serve().post(post('twice-post', 'pond-notices'), {}),
+      new Promise((wake) => setTimeout(wake, 30)).then(() =>
+        serve()
+          .post(post('twice-post', 'pond-notices'), {})
+          .catch(() => null),
+      ),
+    ]);
     const three = await serve().post(post('twice-post', 'pond-notices'), {});
     expect(three.link).toBe(one.link);
     if (two) expect(two.link).toBe(one.link);
@@ -51,26 +75,43 @@ describe('posting to an outlet', () => {
   });
   it('dropped half way, it goes on where it stopped', async () => {
     const before = published();
-    const first = await serve().post(post('leaky-post', 'leaky-boat'), {}).catch((error: unknown) => error);
+    const first = await serve()
+      .post(post('leaky-post', 'leaky-boat'), {})
+      .catch((error: unknown) => error);
     expect(first).toBeInstanceOf(OutletError);
     expect((first as OutletError).final).toBe(false);
     const starts: number[] = [];
-    const { link } = await serve().post(post('leaky-post', 'leaky-boat'), { onProgress: (share) => starts.push(share) });
+    const { link } = await serve().post(post('leaky-post', 'leaky-boat'), {
+      onProgress: (share) => starts.push(share),
+    });
     expect(starts[0]).toBeGreaterThan(0.3);
     expect(readFileSync(join(posts, `${link.split('/').at(-1)!}.mp4`))).toEqual(bytes);
     expect(published()).toBe(before + 1);
   });
   it.each([
-    ['too long', 'regatta-shorts', { seconds: 90 }, /takes up to 60 seconds; this has 90/], ['a wide picture', 'regatta-shorts', { width: 1280, height: 720 }, /takes tall pictures only/], ['a closed account', 'closed-landing', {}, /closed today/], ['no account', 'nobody', {}, /no such account/], ['no title', 'pond-notices', { title: ' ' }, /needs a title/],
+    ['too long', 'regatta-shorts', { seconds: 90 }, /takes up to 60 seconds; this has 90/],
+    ['a wide picture', 'regatta-shorts', { width: 1280, height: 720 }, /takes tall pictures only/],
+    ['a closed account', 'closed-landing', {}, /closed today/],
+    ['no account', 'nobody', {}, /no such account/],
+    ['no title', 'pond-notices', { title: ' ' }, /needs a title/],
   ] as const)('refused for good, with its sentence: %s', async (name, account, more, says) => {
-    const refused = await serve().post(post(`refused-${name.replace(/\W/g, '-')}`, account, more), {}).catch((error: unknown) => error);
+    const refused = await serve()
+      .post(post(`refused-${name.replace(/\W/g, '-')}`, account, more), {})
+      .catch((error: unknown) => error);
     expect(refused).toBeInstanceOf(OutletError);
     expect((refused as OutletError).final).toBe(true);
     expect((refused as OutletError).message).toMatch(says);
   });
   it('a slow one can be cancelled, and is taken up again later', async () => {
     const stop = new AbortController();
-    await expect(serve().post(post('slow-post-1', 'slow-boat'), { signal: stop.signal, onProgress: (share) => { if (share > 0.2) stop.abort(); } })).rejects.toBeInstanceOf(Cancelled);
+    await expect(
+      serve().post(post('slow-post-1', 'slow-boat'), {
+        signal: stop.signal,
+        onProgress: (share) => {
+          if (share > 0.2) stop.abort();
+        },
+      }),
+    ).rejects.toBeInstanceOf(Cancelled);
     const { link } = await serve().post(post('slow-post-1', 'slow-boat'), {});
     expect(readFileSync(join(posts, `${link.split('/').at(-1)!}.mp4`))).toEqual(bytes);
   });
@@ -81,7 +122,9 @@ describe('posting to an outlet', () => {
     expect(await (await fetch(link)).text()).toContain(`To be seen from ${at.toISOString()} on`);
   });
   it('an outlet that is away is said, and may be tried again', async () => {
-    const away = await simulatedOutlet('http://127.0.0.1:9').accounts().catch((error: unknown) => error);
+    const away = await simulatedOutlet('http://127.0.0.1:9')
+      .accounts()
+      .catch((error: unknown) => error);
     expect(away).toBeInstanceOf(OutletError);
     expect((away as OutletError).final).toBe(false);
   });
@@ -90,7 +133,10 @@ describe('posting to an outlet', () => {
     const server2 = createServer((request, response) => void again.handle(request, response, request.url!));
     await new Promise<void>((done) => server2.listen(0, '127.0.0.1', done));
     const before = published();
-    const { link } = await simulatedOutlet(`http://127.0.0.1:${(server2.address() as AddressInfo).port}`).post(post('first-post', 'pond-notices'), {});
+    const { link } = await simulatedOutlet(`http://127.0.0.1:${(server2.address() as AddressInfo).port}`).post(
+      post('first-post', 'pond-notices'),
+      {},
+    );
     expect(link).toMatch(/\/watch\/1$/);
     expect(published()).toBe(before);
     server2.closeAllConnections();

@@ -12,11 +12,28 @@ const at = (name: string) => join(folder, name);
 const whole = at('whole.mp4');
 
 beforeAll(() => {
-  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x240:r=30:d=4', '-f', 'lavfi', '-i', 'sine=440:d=4', '-pix_fmt', 'yuv420p', '-g', '30', whole);
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=320x240:r=30:d=4',
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=440:d=4',
+    '-pix_fmt',
+    'yuv420p',
+    '-g',
+    '30',
+    whole,
+  );
 });
 
 async function sentence(file: string): Promise<string> {
-  const error = await analyze(file).then(() => null, (reason: unknown) => reason);
+  const error = await analyze(file).then(
+    () => null,
+    (reason: unknown) => reason,
+  );
   expect(error).toBeInstanceOf(MediaError);
   return (error as Error).message;
 }

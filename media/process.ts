@@ -33,7 +33,8 @@ export function inputArguments(file: string): string[] {
 
 /** Formats that name other files; they are refused before anything opens them. */
 const pointingFormats = /^(hls|dash|concat|ffmetadata|sdp|rtsp|playlist|imf|tedcaptions|smil|applehttp)/;
-export const pointsElsewhere = (formatName: string): boolean => formatName.split(',').some((name) => pointingFormats.test(name));
+export const pointsElsewhere = (formatName: string): boolean =>
+  formatName.split(',').some((name) => pointingFormats.test(name));
 
 /** Runs a program to its end and gives its output; throws with its last words. */
 export async function capture(program: string, args: string[], signal?: AbortSignal): Promise<Buffer> {

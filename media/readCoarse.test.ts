@@ -12,8 +12,35 @@ describe('a rough first reading against the whole one', () => {
   let rough: ReadResult, whole: ReadResult;
   beforeAll(async () => {
     // Twelve seconds of a photograph with people, then black; a recorded sentence from the third second on.
-    ffmpeg('-loop', '1', '-framerate', '25', '-t', '12', '-i', realPicture('messi5.jpg'), '-f', 'lavfi', '-i', 'color=black:s=640x360:r=25:d=6', '-itsoffset', '3', '-i', realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0870.wav'),
-      '-filter_complex', '[0]scale=640:360,setsar=1,format=yuv420p[a];[1]setsar=1,format=yuv420p[b];[a][b]concat=n=2[v];[2]adelay=3000|3000,apad=whole_dur=18[s]', '-map', '[v]', '-map', '[s]', '-t', '18', '-g', '25', film);
+    ffmpeg(
+      '-loop',
+      '1',
+      '-framerate',
+      '25',
+      '-t',
+      '12',
+      '-i',
+      realPicture('messi5.jpg'),
+      '-f',
+      'lavfi',
+      '-i',
+      'color=black:s=640x360:r=25:d=6',
+      '-itsoffset',
+      '3',
+      '-i',
+      realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0870.wav'),
+      '-filter_complex',
+      '[0]scale=640:360,setsar=1,format=yuv420p[a];[1]setsar=1,format=yuv420p[b];[a][b]concat=n=2[v];[2]adelay=3000|3000,apad=whole_dur=18[s]',
+      '-map',
+      '[v]',
+      '-map',
+      '[s]',
+      '-t',
+      '18',
+      '-g',
+      '25',
+      film,
+    );
     rough = (await readCoarse(film, { folder: join(folder, 'rough') }))!;
     whole = await readMedia(film, { folder: join(folder, 'whole') });
   });
@@ -34,12 +61,16 @@ describe('a rough first reading against the whole one', () => {
   it('looks at a part only, at the times of the file', async () => {
     const part = (await readCoarse(film, { folder: join(folder, 'part'), range: { start: 10, end: 16 } }))!;
     const { runs, traces } = derive(part.raw);
-    expect(runsOf(runs, 'unread').map((run) => [run.start, Math.round(run.end)])).toEqual([[0, 10], [16, 18]]);
+    expect(runsOf(runs, 'unread').map((run) => [run.start, Math.round(run.end)])).toEqual([
+      [0, 10],
+      [16, 18],
+    ]);
     expect(traces.sharpness[50]).toBe(0);
     expect(traces.sharpness[110]).toBeGreaterThan(0.3);
     expect(part.sheets!.start).toBe(10);
   });
-  it('has nothing to say about a photograph', async () => expect(await readCoarse(realPicture('messi5.jpg'), { folder })).toBeNull());
+  it('has nothing to say about a photograph', async () =>
+    expect(await readCoarse(realPicture('messi5.jpg'), { folder })).toBeNull());
 });
 
 describe('a part of a file, read whole', () => {
@@ -60,9 +91,14 @@ describe('a part of a file, read whole', () => {
     ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=6', '-c:v', 'mpeg4', odd);
     const part = await readMedia(odd, { folder: join(folder, 'odd'), proxy: true, range: { start: 2, end: 5 } });
     expect([part.proxy, part.warnings[0]]).toEqual([false, expect.stringMatching(/Read the whole file once/)]);
-    expect(await readMedia(odd, { folder: join(folder, 'odd2'), proxy: true })).toMatchObject({ proxy: true, warnings: [] });
+    expect(await readMedia(odd, { folder: join(folder, 'odd2'), proxy: true })).toMatchObject({
+      proxy: true,
+      warnings: [],
+    });
   });
   it('refuses a part that is not there', async () => {
-    await expect(readMedia(film, { folder, range: { start: 30, end: 40 } })).rejects.toThrow(/Nothing of this file lies between 30 s and 40 s/);
+    await expect(readMedia(film, { folder, range: { start: 30, end: 40 } })).rejects.toThrow(
+      /Nothing of this file lies between 30 s and 40 s/,
+    );
   });
 });

@@ -46,23 +46,47 @@ const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
 const lumaWidth = 320;
 const colourSide = 960;
 
-export function planReading(file: string, info: Probe, folder: string, proxy: boolean, wanted?: Range, parts: readonly ReadingPart[] = readingParts): ReadPlan {
+export function planReading(
+  file: string,
+  info: Probe,
+  folder: string,
+  proxy: boolean,
+  wanted?: Range,
+  parts: readonly ReadingPart[] = readingParts,
+): ReadPlan {
   const rate = analysisRate(info);
   const shape = info.height / Math.max(1, info.width);
-  const gray = shape <= 1 ? { width: lumaWidth, height: Math.max(64, even(lumaWidth * shape)) } : { width: Math.max(64, even(lumaWidth / shape)), height: lumaWidth };
+  const gray =
+    shape <= 1
+      ? { width: lumaWidth, height: Math.max(64, even(lumaWidth * shape)) }
+      : { width: Math.max(64, even(lumaWidth / shape)), height: lumaWidth };
   const range = wanted ?? { start: 0, end: info.durationSeconds };
   const colourScale = Math.min(1, colourSide / Math.max(info.width, info.height, 1));
   const colour = { width: even(info.width * colourScale), height: even(info.height * colourScale) };
   const hz = info.durationSeconds > 900 ? 1 : 2;
   const height = 90;
-  const sheets = { ...(range.start > 0 ? { start: range.start } : {}), hz, height, width: Math.min(240, even(height / shape || 2)), columns: 10, rows: 6 };
+  const sheets = {
+    ...(range.start > 0 ? { start: range.start } : {}),
+    hz,
+    height,
+    width: Math.min(240, even(height / shape || 2)),
+    columns: 10,
+    rows: 6,
+  };
   const picture = info.kind !== 'sound' && parts.includes('picture');
   const faces = info.kind !== 'sound' && parts.includes('faces');
   const heard = info.hasSound && parts.includes('sound');
   const filters: string[] = [];
   const maps: string[] = [];
-  const ways = [...(picture ? ['[a]', '[c]'] : []), ...(faces ? ['[b]'] : []), ...(proxy && info.kind !== 'sound' ? ['[d]'] : [])];
-  if (ways.length) filters.push(`[0:v:0]${uprightPhoto(info.orientation)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`);
+  const ways = [
+    ...(picture ? ['[a]', '[c]'] : []),
+    ...(faces ? ['[b]'] : []),
+    ...(proxy && info.kind !== 'sound' ? ['[d]'] : []),
+  ];
+  if (ways.length)
+    filters.push(
+      `[0:v:0]${uprightPhoto(info.orientation)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
+    );
   if (picture) {
     const s = sheets;
     filters.push(
@@ -73,7 +97,8 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
   }
   if (faces) {
     filters.push(
-      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`, ...squares('[b1]', '[b2]'),
+      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`,
+      ...squares('[b1]', '[b2]'),
       // Square and colour frame go through one pipe, one above the other: two pipes that are read in step stop for ever
       // as soon as ffmpeg has several frames for one of them, after a gap in the film for instance.
       `[faces]pad=${facesWidth(colour)}:ih:0:0[square]`,
@@ -82,23 +107,83 @@ export function planReading(file: string, info: Probe, folder: string, proxy: bo
     );
     maps.push('-map', '[seen]', '-f', 'rawvideo', 'pipe:4', '-map', '[objects]', '-f', 'rawvideo', 'pipe:7');
   }
-  if (picture) maps.push('-map', '[sheets]', '-c:v', 'mjpeg', '-q:v', '5', '-pix_fmt', 'yuvj420p', '-strict', 'unofficial', '-f', 'image2', `${folder}/sheet-%04d.jpg`);
+  if (picture)
+    maps.push(
+      '-map',
+      '[sheets]',
+      '-c:v',
+      'mjpeg',
+      '-q:v',
+      '5',
+      '-pix_fmt',
+      'yuvj420p',
+      '-strict',
+      'unofficial',
+      '-f',
+      'image2',
+      `${folder}/sheet-%04d.jpg`,
+    );
   const voices = [...(heard ? ['[s1]', '[s2]'] : []), ...(proxy && info.hasSound ? ['[s3]'] : [])];
   // A graph of its own: the pictures must not wait for a sound track that begins late, or holds nothing at all.
-  const soundGraph = voices.length ? ['-filter_complex', `[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`] : [];
-  if (heard) maps.push('-map', '[s1]', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:5', '-map', '[s2]', '-ac', String(soundChannels(info)), '-ar', '48000', '-f', 'f32le', 'pipe:6');
+  const soundGraph = voices.length
+    ? ['-filter_complex', `[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`]
+    : [];
+  if (heard)
+    maps.push(
+      '-map',
+      '[s1]',
+      '-ac',
+      '1',
+      '-ar',
+      '16000',
+      '-f',
+      'f32le',
+      'pipe:5',
+      '-map',
+      '[s2]',
+      '-ac',
+      String(soundChannels(info)),
+      '-ar',
+      '48000',
+      '-f',
+      'f32le',
+      'pipe:6',
+    );
   if (proxy) {
     if (info.kind !== 'sound') filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
     maps.push(
-      ...(info.kind !== 'sound' ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15'] : []),
-      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []), '-max_muxing_queue_size', '1000000', '-movflags', '+faststart', `${folder}/proxy.mp4`,
+      ...(info.kind !== 'sound'
+        ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15']
+        : []),
+      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []),
+      '-max_muxing_queue_size',
+      '1000000',
+      '-movflags',
+      '+faststart',
+      `${folder}/proxy.mp4`,
     );
   }
   const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
   const part = readOnly(info, wanted);
   return {
-    rate, gray, colour, range, sheets, nothing: maps.length === 0,
-    args: ['-v', 'error', '-nostdin', '-y', ...part, ...asItLies(info.orientation), ...inputArguments(file), ...(filters.length ? ['-filter_complex', filters.join(';')] : []), ...soundGraph, ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part]))],
+    rate,
+    gray,
+    colour,
+    range,
+    sheets,
+    nothing: maps.length === 0,
+    args: [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...part,
+      ...asItLies(info.orientation),
+      ...inputArguments(file),
+      ...(filters.length ? ['-filter_complex', filters.join(';')] : []),
+      ...soundGraph,
+      ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part])),
+    ],
   };
 }
 
@@ -109,7 +194,17 @@ const longer = { factor: 4, seconds: 600 };
  * fill the time before it.
  */
 export const readOnly = (info: Probe, wanted?: Range): string[] =>
-  wanted ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)] : info.kind === 'photo' ? [] : ['-t', Math.min(longestSeconds, info.durationSeconds > 0 ? info.durationSeconds * longer.factor + longer.seconds : Infinity).toFixed(3)];
+  wanted
+    ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)]
+    : info.kind === 'photo'
+      ? []
+      : [
+          '-t',
+          Math.min(
+            longestSeconds,
+            info.durationSeconds > 0 ? info.durationSeconds * longer.factor + longer.seconds : Infinity,
+          ).toFixed(3),
+        ];
 
 function analysisRate(info: Probe): Rate {
   const rate = info.rate ?? { num: 30, den: 1 };

@@ -45,19 +45,52 @@ export function stretchesOf(speech: readonly Range[], duration: number): Range[]
 }
 
 /** Writes each stretch as raw 16-bit mono sound; the file is decoded once. */
-async function cutSound(file: string, stretches: readonly Range[], folder: string, signal?: AbortSignal): Promise<string[]> {
+async function cutSound(
+  file: string,
+  stretches: readonly Range[],
+  folder: string,
+  signal?: AbortSignal,
+): Promise<string[]> {
   await mkdir(folder, { recursive: true });
   const whole = join(folder, 'sound.raw');
-  await capture('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...inputArguments(file), '-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', String(sampleRate), '-f', 's16le', whole], signal);
+  await capture(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...inputArguments(file),
+      '-map',
+      '0:a:0',
+      '-af',
+      'aresample=async=1:first_pts=0',
+      '-ac',
+      '1',
+      '-ar',
+      String(sampleRate),
+      '-f',
+      's16le',
+      whole,
+    ],
+    signal,
+  );
   const handle = await open(whole);
   try {
-    return await Promise.all(stretches.map(async ({ start, end }, index) => {
-      const bytes = Math.max(0, Math.round((end - start) * sampleRate)) * 2;
-      const { buffer, bytesRead } = await handle.read(Buffer.alloc(bytes), 0, bytes, Math.round(start * sampleRate) * 2);
-      const name = join(folder, `stretch-${index}.raw`);
-      await writeFile(name, buffer.subarray(0, bytesRead));
-      return name;
-    }));
+    return await Promise.all(
+      stretches.map(async ({ start, end }, index) => {
+        const bytes = Math.max(0, Math.round((end - start) * sampleRate)) * 2;
+        const { buffer, bytesRead } = await handle.read(
+          Buffer.alloc(bytes),
+          0,
+          bytes,
+          Math.round(start * sampleRate) * 2,
+        );
+        const name = join(folder, `stretch-${index}.raw`);
+        await writeFile(name, buffer.subarray(0, bytesRead));
+        return name;
+      }),
+    );
   } finally {
     await handle.close();
     await rm(whole, { force: true });
@@ -69,13 +102,16 @@ export const pocketsphinx: Recogniser = {
   name: 'pocketsphinx',
   languages: ['en-US'],
   async recognise(file, stretches, { folder, signal, onProgress }) {
-    if (!existsSync(model)) throw new MediaError('The English speech model is missing. Install the Debian packages pocketsphinx and pocketsphinx-en-us.');
+    if (!existsSync(model))
+      throw new MediaError(
+        'The English speech model is missing. Install the Debian packages pocketsphinx and pocketsphinx-en-us.',
+      );
     const parts = await cutSound(file, stretches, folder, signal);
     const words: Word[] = [];
     const total = stretches.reduce((sum, stretch) => sum + stretch.end - stretch.start, 0);
     let done = 0;
     // A few stretches per call: the model is loaded once for them, and there is progress to show.
-    for (let from = 0; from < parts.length; ) {
+    for (let from = 0; from < parts.length;) {
       let to = from;
       let seconds = 0;
       while (to < parts.length && (to === from || seconds < 60)) seconds += stretches[to]!.end - stretches[to++]!.start;
@@ -83,9 +119,41 @@ export const pocketsphinx: Recogniser = {
       const control = join(folder, 'control');
       const heard = join(folder, 'heard.ctm');
       await writeFile(control, `${names.join('\n')}\n`);
-      await capture('nice', ['-n', '10', 'pocketsphinx_batch', '-ctl', control, '-cepdir', folder, '-cepext', '.raw', '-adcin', 'yes', '-samprate', String(sampleRate), '-hyp', join(folder, 'hyp'), '-ctm', heard, '-logfn', '/dev/null'], signal)
-        .catch((error: Error) => { throw /No such file/.test(error.message) ? new MediaError('pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.', { cause: error }) : error; });
-      words.push(...parseCtm(await readFile(heard, 'utf8'), (name) => stretches[Number(name.replace('stretch-', ''))]!.start));
+      await capture(
+        'nice',
+        [
+          '-n',
+          '10',
+          'pocketsphinx_batch',
+          '-ctl',
+          control,
+          '-cepdir',
+          folder,
+          '-cepext',
+          '.raw',
+          '-adcin',
+          'yes',
+          '-samprate',
+          String(sampleRate),
+          '-hyp',
+          join(folder, 'hyp'),
+          '-ctm',
+          heard,
+          '-logfn',
+          '/dev/null',
+        ],
+        signal,
+      ).catch((error: Error) => {
+        throw /No such file/.test(error.message)
+          ? new MediaError(
+              'pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.',
+              { cause: error },
+            )
+          : error;
+      });
+      words.push(
+        ...parseCtm(await readFile(heard, 'utf8'), (name) => stretches[Number(name.replace('stretch-', ''))]!.start),
+      );
       done += seconds;
       onProgress?.(done / total);
       from = to;
@@ -100,7 +168,14 @@ export function parseCtm(text: string, startOf: (name: string) => number): Word[
     const [name, , start, length, word, confidence] = line.trim().split(/\s+/);
     if (!word || /^[<[+]/.test(word)) return [];
     const from = startOf(name!) + Number(start);
-    return [{ text: word.replace(/\(\d+\)$/, ''), start: from, end: from + Number(length), confidence: Math.min(1, Number(confidence ?? 1)) }];
+    return [
+      {
+        text: word.replace(/\(\d+\)$/, ''),
+        start: from,
+        end: from + Number(length),
+        confidence: Math.min(1, Number(confidence ?? 1)),
+      },
+    ];
   });
 }
 
@@ -114,15 +189,42 @@ export function whisperLike(program: string, modelFile: string, languages: strin
     name: `whisper:${basename(modelFile)}`,
     languages,
     async recognise(file, stretches, { folder, language, signal, onProgress }) {
-      if (!existsSync(program)) throw new MediaError(`The recogniser ${program} is not there. Correct BRIGHT_REEL_WHISPER or leave it out.`);
-      if (!existsSync(modelFile)) throw new MediaError(`The speech model ${modelFile} is not there. Correct BRIGHT_REEL_WHISPER_MODEL.`);
+      if (!existsSync(program))
+        throw new MediaError(`The recogniser ${program} is not there. Correct BRIGHT_REEL_WHISPER or leave it out.`);
+      if (!existsSync(modelFile))
+        throw new MediaError(`The speech model ${modelFile} is not there. Correct BRIGHT_REEL_WHISPER_MODEL.`);
       await mkdir(folder, { recursive: true });
       const words: Word[] = [];
       for (const [index, { start, end }] of stretches.entries()) {
         const wav = join(folder, `stretch-${index}.wav`);
         const out = join(folder, `heard-${index}`);
-        await capture('ffmpeg', ['-v', 'error', '-nostdin', '-y', '-ss', start.toFixed(3), '-t', (end - start).toFixed(3), ...inputArguments(file), '-map', '0:a:0', '-ac', '1', '-ar', String(sampleRate), wav], signal);
-        await capture(program, ['-m', modelFile, '-f', wav, '-l', language.split('-')[0]!, '-oj', '-ml', '1', '-of', out], signal);
+        await capture(
+          'ffmpeg',
+          [
+            '-v',
+            'error',
+            '-nostdin',
+            '-y',
+            '-ss',
+            start.toFixed(3),
+            '-t',
+            (end - start).toFixed(3),
+            ...inputArguments(file),
+            '-map',
+            '0:a:0',
+            '-ac',
+            '1',
+            '-ar',
+            String(sampleRate),
+            wav,
+          ],
+          signal,
+        );
+        await capture(
+          program,
+          ['-m', modelFile, '-f', wav, '-l', language.split('-')[0]!, '-oj', '-ml', '1', '-of', out],
+          signal,
+        );
         words.push(...parseWhisper(await readFile(`${out}.json`, 'utf8'), start));
         onProgress?.((index + 1) / stretches.length);
       }
@@ -142,7 +244,12 @@ export function parseWhisper(text: string, start: number): Word[] {
     const plain = entry.text.trim();
     if (!plain || /^[[(].*[\])]$/.test(plain)) continue;
     const chances = (entry.tokens ?? []).map((token) => token.p).filter((p): p is number => typeof p === 'number');
-    const word = { text: plain, start: start + entry.offsets.from / 1000, end: start + entry.offsets.to / 1000, confidence: chances.length ? Math.min(...chances) : 1 };
+    const word = {
+      text: plain,
+      start: start + entry.offsets.from / 1000,
+      end: start + entry.offsets.to / 1000,
+      confidence: chances.length ? Math.min(...chances) : 1,
+    };
     const last = words.at(-1);
     if (last && !/^\s/.test(entry.text)) {
       last.text += plain;
@@ -154,6 +261,21 @@ export function parseWhisper(text: string, start: number): Word[] {
 
 /** The recognisers of this machine; the first is used. */
 export function recognisers(env: NodeJS.ProcessEnv = process.env): Recogniser[] {
-  const { BRIGHT_REEL_WHISPER: program, BRIGHT_REEL_WHISPER_MODEL: modelFile, BRIGHT_REEL_WHISPER_LANGUAGES: languages } = env;
-  return [...(program && modelFile ? [whisperLike(program, modelFile, (languages ?? 'en').split(',').map((each) => each.trim()))] : []), pocketsphinx];
+  const {
+    BRIGHT_REEL_WHISPER: program,
+    BRIGHT_REEL_WHISPER_MODEL: modelFile,
+    BRIGHT_REEL_WHISPER_LANGUAGES: languages,
+  } = env;
+  return [
+    ...(program && modelFile
+      ? [
+          whisperLike(
+            program,
+            modelFile,
+            (languages ?? 'en').split(',').map((each) => each.trim()),
+          ),
+        ]
+      : []),
+    pocketsphinx,
+  ];
 }

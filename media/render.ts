@@ -2,20 +2,62 @@ import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { cropParts, cropWithin, fullWidth, isFramed, standsStill, steadyViews, stillMoveAt, type Size, type View } from '#core/framing';
+import {
+  cropParts,
+  cropWithin,
+  fullWidth,
+  isFramed,
+  standsStill,
+  steadyViews,
+  stillMoveAt,
+  type Size,
+  type View,
+} from '#core/framing';
 import { changesNothing, lookTable, writeCube, type ColourTable } from '#core/look';
 import type { CameraPath } from '#core/picture';
-import { clipsOf, logoBox, malformedAt, planHeard, planPictures, reelFrames, type Framing, type Look, type OutputFormat, type Quality, type Reel, type Segment } from '#core/reel';
+import {
+  clipsOf,
+  logoBox,
+  malformedAt,
+  planHeard,
+  planPictures,
+  reelFrames,
+  type Framing,
+  type Look,
+  type OutputFormat,
+  type Quality,
+  type Reel,
+  type Segment,
+} from '#core/reel';
 import { framesToSeconds, type Range } from '#core/time';
 import type { Word } from '#core/words';
 import { container, pictureEncoder, soundEncoder } from './outputFormats';
 import { MediaError, inputArguments, inputGuard } from './process';
 import { blackChain, crossChain, fpsOf, leafChain, type Leaf } from './renderPicture';
-import { Inputs, filtersForLoudness, measureLoudness, rawSound, readLoudness, soundBlocks, soundGraph, writeGain, type FrameRange, type MeasuredSound } from './renderSound';
+import {
+  Inputs,
+  filtersForLoudness,
+  measureLoudness,
+  rawSound,
+  readLoudness,
+  soundBlocks,
+  soundGraph,
+  writeGain,
+  type FrameRange,
+  type MeasuredSound,
+} from './renderSound';
 import { captionFilter } from './renderCaptions';
 import { drawTitles, titleGraph } from './renderTitles';
 import { runFfmpeg } from './runFfmpeg';
-import { decodedFrom, fingerprint, stretchSeconds, stretchesOf, writeList, type Piece, type Stretch } from './stretches';
+import {
+  decodedFrom,
+  fingerprint,
+  stretchSeconds,
+  stretchesOf,
+  writeList,
+  type Piece,
+  type Stretch,
+} from './stretches';
 import { asItLies, uprightPhoto } from './upright';
 import { warpPiece, type WarpJob } from './warp';
 
@@ -61,14 +103,25 @@ export interface RenderOptions {
  * @returns loudness and true peak of the finished file, as measured in it
  * @throws MediaError when footage is missing, the disk is full or ffmpeg fails; Cancelled
  */
-export async function renderReel(reel: Reel, sources: ReadonlyMap<string, RenderSource>, output: string, options: RenderOptions): Promise<MeasuredSound> {
+export async function renderReel(
+  reel: Reel,
+  sources: ReadonlyMap<string, RenderSource>,
+  output: string,
+  options: RenderOptions,
+): Promise<MeasuredSound> {
   const malformed = malformedAt(reel) ?? (Object.values(options.size).every(Number.isInteger) ? null : 'size');
-  if (malformed !== null) throw new MediaError(`This reel holds something at “${malformed}” that does not belong there, and is not rendered. Go back to an earlier version of it.`);
+  if (malformed !== null)
+    throw new MediaError(
+      `This reel holds something at “${malformed}” that does not belong there, and is not rendered. Go back to an earlier version of it.`,
+    );
   const total = reelFrames(reel);
   if (total === 0) throw new MediaError('The reel is empty; there is nothing to render.');
   const asked = options.range ?? { start: 0, end: total };
   const format = options.format ?? 'mp4';
-  const range = { start: Math.max(0, asked.start), end: Math.min(total, format === 'png' ? asked.start + 1 : asked.end) };
+  const range = {
+    start: Math.max(0, asked.start),
+    end: Math.min(total, format === 'png' ? asked.start + 1 : asked.end),
+  };
   if (range.end <= range.start) throw new MediaError('The range holds no frame of the reel.');
   await refuseMissing(reel, sources);
   const scratch = options.keepIn ?? `${output}.parts`;
@@ -84,15 +137,47 @@ export async function renderReel(reel: Reel, sources: ReadonlyMap<string, Render
       const sound = join(scratch, `sound-${await soundName(call, format)}.${format}`);
       const [pictures] = await together(options.signal, [
         (signal) => renderPictures({ ...call, options: { ...options, signal } }, format),
-        async (signal) => { if (!(await isThere(sound))) await whole(sound, async (half) => { measured = await renderSound({ ...call, options: { ...options, signal } }, half, format); }); },
+        async (signal) => {
+          if (!(await isThere(sound)))
+            await whole(sound, async (half) => {
+              measured = await renderSound({ ...call, options: { ...options, signal } }, half, format);
+            });
+        },
       ]);
       const list = join(scratch, 'list.ffconcat');
       await writeList(list, pictures, reel.rate);
-      await runFfmpeg(['-v', 'error', '-nostdin', '-y', ...inputGuard, '-f', 'concat', '-safe', '0', '-i', list, ...inputArguments(sound), '-map', '0:v:0', '-map', '1:a:0', '-c', 'copy', ...container(format), ...plainly, part], options.signal);
+      await runFfmpeg(
+        [
+          '-v',
+          'error',
+          '-nostdin',
+          '-y',
+          ...inputGuard,
+          '-f',
+          'concat',
+          '-safe',
+          '0',
+          '-i',
+          list,
+          ...inputArguments(sound),
+          '-map',
+          '0:v:0',
+          '-map',
+          '1:a:0',
+          '-c',
+          'copy',
+          ...container(format),
+          ...plainly,
+          part,
+        ],
+        options.signal,
+      );
     }
     await rename(part, output);
     finished = true;
-    return format === 'gif' || format === 'png' ? { integratedLufs: null, truePeakDb: null } : (measured ?? (await measureLoudness(output, options.signal)));
+    return format === 'gif' || format === 'png'
+      ? { integratedLufs: null, truePeakDb: null }
+      : (measured ?? (await measureLoudness(output, options.signal)));
   } finally {
     await rm(part, { force: true });
     if (finished || !options.keepIn) await rm(scratch, { recursive: true, force: true });
@@ -109,17 +194,25 @@ interface Call {
 
 /** Nothing in a file says when or by what it was made. */
 const plainly = ['-map_metadata', '-1', '-fflags', '+bitexact', '-flags:v', '+bitexact', '-flags:a', '+bitexact'];
-const isThere = (file: string): Promise<boolean> => stat(file).then((stats) => stats.size > 0, () => false);
+const isThere = (file: string): Promise<boolean> =>
+  stat(file).then(
+    (stats) => stats.size > 0,
+    () => false,
+  );
 /** Two jobs side by side; when one fails the other is stopped, and has stopped when this throws. */
-async function together<A, B>(signal: AbortSignal | undefined, [one, other]: [(signal: AbortSignal) => Promise<A>, (signal: AbortSignal) => Promise<B>]): Promise<[A, B]> {
+async function together<A, B>(
+  signal: AbortSignal | undefined,
+  [one, other]: [(signal: AbortSignal) => Promise<A>, (signal: AbortSignal) => Promise<B>],
+): Promise<[A, B]> {
   const stop = new AbortController();
   const both = signal ? AbortSignal.any([signal, stop.signal]) : stop.signal;
   const first: { error?: unknown } = {};
-  const kept = <T>(job: Promise<T>) => job.catch((error: unknown) => {
-    if (!('error' in first)) first.error = error;
-    stop.abort();
-    return undefined as T;
-  });
+  const kept = <T>(job: Promise<T>) =>
+    job.catch((error: unknown) => {
+      if (!('error' in first)) first.error = error;
+      stop.abort();
+      return undefined as T;
+    });
   const ended = await Promise.all([kept(one(both)), kept(other(both))]);
   if ('error' in first) throw first.error;
   return ended;
@@ -136,27 +229,53 @@ async function whole(file: string, make: (half: string) => Promise<unknown>): Pr
 }
 
 /** The pictures, stretch by stretch, or what is there of them from before. A GIF and a still are one stretch. */
-async function renderPictures({ reel, sources, options, scratch, range }: Call, format: Exclude<OutputFormat, 'wav'>): Promise<{ file: string; range: FrameRange }[]> {
+async function renderPictures(
+  { reel, sources, options, scratch, range }: Call,
+  format: Exclude<OutputFormat, 'wav'>,
+): Promise<{ file: string; range: FrameRange }[]> {
   const { signal, size } = options;
-  const length = format === 'gif' || format === 'png' ? Infinity : Math.round(((options.stretchSeconds ?? stretchSeconds) * reel.rate.num) / reel.rate.den);
+  const length =
+    format === 'gif' || format === 'png'
+      ? Infinity
+      : Math.round(((options.stretchSeconds ?? stretchSeconds) * reel.rate.num) / reel.rate.den);
   const stretches = stretchesOf(planPictures(reel), range, reel.rate, length);
-  const tables = await writeTables(reel, stretches.flatMap(({ pieces }) => leavesOf(pieces)), options.tables ?? new Map(), scratch);
+  const tables = await writeTables(
+    reel,
+    stretches.flatMap(({ pieces }) => leavesOf(pieces)),
+    options.tables ?? new Map(),
+    scratch,
+  );
   const titles = await drawTitles(reel, size, (index) => join(scratch, `title-${index}.png`));
   const captions = await captionFilter(reel, options.wordsOf ?? (() => []), size, scratch);
-  const planned = await Promise.all(stretches.map(async (stretch, index) => {
-    const warps = new Map<Piece, { job: WarpJob; file: string }>();
-    for (const leaf of leavesOf(stretch.pieces)) {
-      const job = movesView(leaf, sources, reel, size) ? await warpJob(reel, leaf, sources.get(leaf.media!)!, options) : null;
-      if (job) warps.set(leaf, { job, file: join(scratch, `view-${index}-${warps.size}.mkv`) });
-    }
-    const parts: Parts = { ready: new Map([...warps].map(([leaf, { file }]) => [leaf, file])), tables, titles, captions: captions?.from(stretch.range.start) ?? null };
-    const make = (output: string) => pictureArguments(reel, sources, stretch, output, { size, format, quality: options.quality ?? 'good' }, parts);
-    const used = leavesOf(stretch.pieces).flatMap((leaf) => sources.get(leaf.media!)?.file ?? []);
-    const name = await fingerprint([make(''), [...warps.values()].map(({ job }) => job)], [...tables.values(), ...titles.values(), ...(captions ? [captions.file] : [])], [...used, ...(reel.logo ? [sources.get(reel.logo.media)!.file] : [])]);
-    const file = join(scratch, `picture-${name}.${format}`);
-    return { file, range: stretch.range, warps: [...warps.values()], make, there: await isThere(file) };
-  }));
-  const effort = (each: (typeof planned)[number]) => each.range.end - each.range.start + warpEffort * each.warps.reduce((sum, { job }) => sum + job.views.length, 0);
+  const planned = await Promise.all(
+    stretches.map(async (stretch, index) => {
+      const warps = new Map<Piece, { job: WarpJob; file: string }>();
+      for (const leaf of leavesOf(stretch.pieces)) {
+        const job = movesView(leaf, sources, reel, size)
+          ? await warpJob(reel, leaf, sources.get(leaf.media!)!, options)
+          : null;
+        if (job) warps.set(leaf, { job, file: join(scratch, `view-${index}-${warps.size}.mkv`) });
+      }
+      const parts: Parts = {
+        ready: new Map([...warps].map(([leaf, { file }]) => [leaf, file])),
+        tables,
+        titles,
+        captions: captions?.from(stretch.range.start) ?? null,
+      };
+      const make = (output: string) =>
+        pictureArguments(reel, sources, stretch, output, { size, format, quality: options.quality ?? 'good' }, parts);
+      const used = leavesOf(stretch.pieces).flatMap((leaf) => sources.get(leaf.media!)?.file ?? []);
+      const name = await fingerprint(
+        [make(''), [...warps.values()].map(({ job }) => job)],
+        [...tables.values(), ...titles.values(), ...(captions ? [captions.file] : [])],
+        [...used, ...(reel.logo ? [sources.get(reel.logo.media)!.file] : [])],
+      );
+      const file = join(scratch, `picture-${name}.${format}`);
+      return { file, range: stretch.range, warps: [...warps.values()], make, there: await isThere(file) };
+    }),
+  );
+  const effort = (each: (typeof planned)[number]) =>
+    each.range.end - each.range.start + warpEffort * each.warps.reduce((sum, { job }) => sum + job.views.length, 0);
   const all = planned.reduce((sum, each) => sum + effort(each), 0);
   let done = planned.reduce((sum, each) => sum + (each.there ? effort(each) : 0), 0);
   const share = () => options.onProgress?.(Math.min(0.999, done / all));
@@ -169,10 +288,12 @@ async function renderPictures({ reel, sources, options, scratch, range }: Call, 
       share();
     }
     const before = done;
-    await whole(each.file, (half) => runFfmpeg(each.make(half), signal, (seconds) => {
-      done = before + (seconds * reel.rate.num) / reel.rate.den;
-      share();
-    }));
+    await whole(each.file, (half) =>
+      runFfmpeg(each.make(half), signal, (seconds) => {
+        done = before + (seconds * reel.rate.num) / reel.rate.den;
+        share();
+      }),
+    );
     done = before + each.range.end - each.range.start;
     for (const { file } of each.warps) await rm(file, { force: true });
   }
@@ -182,11 +303,16 @@ async function renderPictures({ reel, sources, options, scratch, range }: Call, 
 const warpEffort = 1.5;
 
 /** The sound, at the wished loudness, as it is encoded in the finished file. @returns what was measured in it */
-async function renderSound({ reel, sources, options, scratch, range }: Call, output: string, format: OutputFormat): Promise<MeasuredSound> {
+async function renderSound(
+  { reel, sources, options, scratch, range }: Call,
+  output: string,
+  format: OutputFormat,
+): Promise<MeasuredSound> {
   const { signal } = options;
   const gain = await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start);
   const mix = await mixBlocks({ reel, sources, options, scratch, range });
-  const encode = (filters: string, file: string) => runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }, mix), signal);
+  const encode = (filters: string, file: string) =>
+    runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }, mix), signal);
   // What the file holds now, so that the last try need not be made twice.
   const now = { filters: '', measured: { integratedLufs: null, truePeakDb: null } as MeasuredSound };
   const heard = async (filters: string) => {
@@ -194,7 +320,12 @@ async function renderSound({ reel, sources, options, scratch, range }: Call, out
     now.filters = filters;
     return (now.measured = await measureLoudness(output, signal));
   };
-  const filters = (await filtersForLoudness(reel.loudnessLufs, async (tried) => (tried ? heard(tried) : readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range, undefined, mix), signal))))) || 'anull';
+  const filters =
+    (await filtersForLoudness(reel.loudnessLufs, async (tried) =>
+      tried
+        ? heard(tried)
+        : readLoudness(await runFfmpeg(soundArguments(reel, sources, gain, range, undefined, mix), signal)),
+    )) || 'anull';
   return now.filters === filters ? now.measured : heard(filters);
 }
 
@@ -212,9 +343,33 @@ async function mixBlocks({ reel, sources, options, scratch, range }: Call): Prom
   await rm(file, { force: true });
   for (const block of blocks) {
     const inputs = new Inputs();
-    const graph = soundGraph({ ...reel, music: undefined }, inputs, (segment) => openSound(segment, reel, sources, inputs), null, block);
-    const make = (output: string) => ['-v', 'error', '-nostdin', '-y', ...inputs.args, '-filter_complex', graph.join(';'), '-map', '[a]', ...rawSound, output];
-    const used = planHeard(reel).flat().flatMap((segment) => (segment.startFrame < block.end && segment.startFrame + segment.frames > block.start ? (hears(segment, sources)?.file ?? []) : []));
+    const graph = soundGraph(
+      { ...reel, music: undefined },
+      inputs,
+      (segment) => openSound(segment, reel, sources, inputs),
+      null,
+      block,
+    );
+    const make = (output: string) => [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...inputs.args,
+      '-filter_complex',
+      graph.join(';'),
+      '-map',
+      '[a]',
+      ...rawSound,
+      output,
+    ];
+    const used = planHeard(reel)
+      .flat()
+      .flatMap((segment) =>
+        segment.startFrame < block.end && segment.startFrame + segment.frames > block.start
+          ? (hears(segment, sources)?.file ?? [])
+          : [],
+      );
     const part = join(scratch, `mix-${await fingerprint(make(''), [], new Set(used))}.f32`);
     if (!(await isThere(part))) await whole(part, (half) => runFfmpeg(make(half), options.signal));
     await pipeline(createReadStream(part), createWriteStream(file, { flags: 'a' }));
@@ -224,15 +379,41 @@ async function mixBlocks({ reel, sources, options, scratch, range }: Call): Prom
 
 /** A name for the sound that will be made. */
 async function soundName({ reel, sources, options, range }: Call, format: OutputFormat): Promise<string> {
-  const used = [...planHeard(reel).flat().flatMap((segment) => hears(segment, sources)?.file ?? []), ...(reel.music ? [sources.get(reel.music.media)!.file] : [])];
-  return fingerprint([soundArguments(reel, sources, null, range), reel.music ?? null, options.speech ?? [], reel.loudnessLufs ?? null, format], [], new Set(used));
+  const used = [
+    ...planHeard(reel)
+      .flat()
+      .flatMap((segment) => hears(segment, sources)?.file ?? []),
+    ...(reel.music ? [sources.get(reel.music.media)!.file] : []),
+  ];
+  return fingerprint(
+    [
+      soundArguments(reel, sources, null, range),
+      reel.music ?? null,
+      options.speech ?? [],
+      reel.loudnessLufs ?? null,
+      format,
+    ],
+    [],
+    new Set(used),
+  );
 }
 
 async function refuseMissing(reel: Reel, sources: ReadonlyMap<string, RenderSource>): Promise<void> {
-  const needed = [...clipsOf(reel).map((clip) => [clip.media, `footage of “${clip.name}”`, 'take the piece out']), ...(reel.music ? [[reel.music.media, `music “${reel.music.name}”`, 'take it out of the reel']] : []), ...(reel.logo ? [[reel.logo.media, 'logo', 'take it out of the reel']] : [])] as [string, string, string][];
+  const needed = [
+    ...clipsOf(reel).map((clip) => [clip.media, `footage of “${clip.name}”`, 'take the piece out']),
+    ...(reel.music ? [[reel.music.media, `music “${reel.music.name}”`, 'take it out of the reel']] : []),
+    ...(reel.logo ? [[reel.logo.media, 'logo', 'take it out of the reel']] : []),
+  ] as [string, string, string][];
   for (const [media, name, remedy] of needed) {
     const source = sources.get(media);
-    if (!source || !(await stat(source.file).then((stats) => stats.size > 0, () => false))) throw new MediaError(`The ${name} is missing. Bring it in again or ${remedy}.`);
+    if (
+      !source ||
+      !(await stat(source.file).then(
+        (stats) => stats.size > 0,
+        () => false,
+      ))
+    )
+      throw new MediaError(`The ${name} is missing. Bring it in again or ${remedy}.`);
   }
 }
 
@@ -247,33 +428,49 @@ interface Parts {
   captions: string | null;
 }
 
-const leavesOf = (segments: readonly Piece[]): Piece[] => segments.flatMap((segment) => (segment.cross ? [segment.cross.from, segment.cross.to] : [segment])).filter((segment) => segment.media !== null);
+const leavesOf = (segments: readonly Piece[]): Piece[] =>
+  segments
+    .flatMap((segment) => (segment.cross ? [segment.cross.from, segment.cross.to] : [segment]))
+    .filter((segment) => segment.media !== null);
 const fitOf = (reel: Reel, leaf: Segment) => leaf.clip?.fit ?? reel.fit ?? 'bars';
 /** The crop of a stretch, when it is cropped by one. */
 function framingOf(reel: Reel, leaf: Segment, source: RenderSource | undefined, size: Size): Framing | null {
   const framing = leaf.clip?.framing;
-  return source?.width && source.height && isFramed(framing, fitOf(reel, leaf), { width: source.width, height: source.height }, size) ? framing : null;
+  return source?.width &&
+    source.height &&
+    isFramed(framing, fitOf(reel, leaf), { width: source.width, height: source.height }, size)
+    ? framing
+    : null;
 }
 function movesView(leaf: Segment, sources: ReadonlyMap<string, RenderSource>, reel: Reel, size: Size): boolean {
   const source = sources.get(leaf.media!);
   if (source?.photo) return Boolean(leaf.clip?.move);
   const framing = framingOf(reel, leaf, source, size);
   const end = leaf.sourceSeconds + framesToSeconds(leaf.frames, reel.rate) * leaf.speed;
-  return Boolean(leaf.clip?.steady) || (framing !== null && (framing.below !== undefined || !standsStill(framing, leaf.sourceSeconds, end)));
+  return (
+    Boolean(leaf.clip?.steady) ||
+    (framing !== null && (framing.below !== undefined || !standsStill(framing, leaf.sourceSeconds, end)))
+  );
 }
 const lookOf = (reel: Reel, leaf: Segment): Look | null => {
   const look = leaf.clip?.look ?? reel.look;
   return look && !changesNothing(look) ? look : null;
 };
 
-async function writeTables(reel: Reel, leaves: readonly Segment[], tables: ReadonlyMap<string, ColourTable>, folder: string): Promise<Map<string, string>> {
+async function writeTables(
+  reel: Reel,
+  leaves: readonly Segment[],
+  tables: ReadonlyMap<string, ColourTable>,
+  folder: string,
+): Promise<Map<string, string>> {
   const files = new Map<string, string>();
   for (const leaf of leaves) {
     const look = lookOf(reel, leaf);
     const key = look && JSON.stringify(look);
     if (!look || !key || files.has(key)) continue;
     const lut = look.lut === undefined ? null : tables.get(look.lut);
-    if (lut === undefined) throw new MediaError('A colour table that a look needs is missing. Bring it in again or choose another look.');
+    if (lut === undefined)
+      throw new MediaError('A colour table that a look needs is missing. Bring it in again or choose another look.');
     const file = join(folder, `look-${files.size}.cube`);
     await writeFile(file, writeCube(lookTable(look, lut), 'look'));
     files.set(key, file);
@@ -301,16 +498,22 @@ async function warpJob(reel: Reel, leaf: Piece, source: RenderSource, options: R
   };
   const steadied = async (): Promise<View[] | null> => {
     const path = clip.steady ? await options.pathOf?.(clip.media) : null;
-    const run = { start: seconds(clip.sourceIn), end: seconds(clip.sourceIn + (clip.frames * (clip.speed ?? 100)) / 100) };
+    const run = {
+      start: seconds(clip.sourceIn),
+      end: seconds(clip.sourceIn + (clip.frames * (clip.speed ?? 100)) / 100),
+    };
     return path ? steadyViews(path, run, clip.steady!, times, own.height / own.width) : null;
   };
   if (clip.move && source.photo) {
-    views = Array.from({ length: leaf.frames }, (_, index) => stillMoveAt(clip.move!, clip.frames > 1 ? (leaf.into + index) / (clip.frames - 1) : 0, own, size));
+    views = Array.from({ length: leaf.frames }, (_, index) =>
+      stillMoveAt(clip.move!, clip.frames > 1 ? (leaf.into + index) / (clip.frames - 1) : 0, own, size),
+    );
     decoded = decodedFor(Math.min(...views.map((view) => view.width)));
   } else if (framing) {
     const steady = await steadied();
     const parts = times.map((time) => cropParts(framing, time, own, size));
-    const through = (part: number) => parts.map((each, index) => (steady ? cropWithin(steady[index]!, each[part]!.view, own) : each[part]!.view));
+    const through = (part: number) =>
+      parts.map((each, index) => (steady ? cropWithin(steady[index]!, each[part]!.view, own) : each[part]!.view));
     views = through(0);
     if (framing.below) below = through(1);
     decoded = decodedFor(Math.min(...views.map((view) => view.width)));
@@ -322,16 +525,51 @@ async function warpJob(reel: Reel, leaf: Piece, source: RenderSource, options: R
     decoded = frame;
     views = steady;
   }
-  return { file: source.file, photo: source.photo, orientation: source.orientation, sourceSeconds: leaf.sourceSeconds, speed: leaf.speed, lead: leaf.lead ?? 0, fps: fpsOf(reel.rate), source: decoded, frame, views, ...(below ? { below } : {}), blurBeyond: clip.steady?.edges === 'fill' };
+  return {
+    file: source.file,
+    photo: source.photo,
+    orientation: source.orientation,
+    sourceSeconds: leaf.sourceSeconds,
+    speed: leaf.speed,
+    lead: leaf.lead ?? 0,
+    fps: fpsOf(reel.rate),
+    source: decoded,
+    frame,
+    views,
+    ...(below ? { below } : {}),
+    blurBeyond: clip.steady?.edges === 'fill',
+  };
 }
 
 /** The logo in its corner over all pictures. */
-function logoGraph(reel: Reel, size: Size, inputs: Inputs, sources: ReadonlyMap<string, RenderSource>, under: string, frames: number): { graph: string[]; label: string } {
+function logoGraph(
+  reel: Reel,
+  size: Size,
+  inputs: Inputs,
+  sources: ReadonlyMap<string, RenderSource>,
+  under: string,
+  frames: number,
+): { graph: string[]; label: string } {
   const source = reel.logo && sources.get(reel.logo.media);
   if (!reel.logo || !source?.width || !source.height) return { graph: [], label: under };
   const box = logoBox(reel.logo, { width: source.width, height: source.height }, size);
-  const input = inputs.add('-loop', '1', '-framerate', fpsOf(reel.rate), '-t', framesToSeconds(frames, reel.rate).toFixed(6), ...asItLies(source.orientation), ...inputArguments(source.file));
-  return { graph: [`[${input}:v:0]${uprightPhoto(source.orientation)}scale=${box.width}:${box.height}:flags=bicubic,format=rgba,colorchannelmixer=aa=${reel.logo.opacity}[logo]`, `[${under}][logo]overlay=x=${box.x}:y=${box.y}:eof_action=repeat[marked]`], label: 'marked' };
+  const input = inputs.add(
+    '-loop',
+    '1',
+    '-framerate',
+    fpsOf(reel.rate),
+    '-t',
+    framesToSeconds(frames, reel.rate).toFixed(6),
+    ...asItLies(source.orientation),
+    ...inputArguments(source.file),
+  );
+  return {
+    graph: [
+      `[${input}:v:0]${uprightPhoto(source.orientation)}scale=${box.width}:${box.height}:flags=bicubic,format=rgba,colorchannelmixer=aa=${reel.logo.opacity}[logo]`,
+      `[${under}][logo]overlay=x=${box.x}:y=${box.y}:eof_action=repeat[marked]`,
+    ],
+    label: 'marked',
+  };
 }
 
 const hears = (segment: Segment, sources: ReadonlyMap<string, RenderSource>): RenderSource | null => {
@@ -343,29 +581,80 @@ function musicOf(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: s
   return source && gain ? { file: source.file, gain, durationSeconds: source.durationSeconds ?? Infinity } : null;
 }
 /** The part of a source that a piece takes, with some to spare. */
-const taken = (piece: Piece, reel: Reel): string[] => ['-ss', Math.max(0, decodedFrom(piece, reel.rate) - 1e-4).toFixed(6), '-t', (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) * piece.speed + 0.5).toFixed(6)];
+const taken = (piece: Piece, reel: Reel): string[] => [
+  '-ss',
+  Math.max(0, decodedFrom(piece, reel.rate) - 1e-4).toFixed(6),
+  '-t',
+  (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) * piece.speed + 0.5).toFixed(6),
+];
 
-const openSound = (segment: Segment, reel: Reel, sources: ReadonlyMap<string, RenderSource>, inputs: Inputs): number | null => {
+const openSound = (
+  segment: Segment,
+  reel: Reel,
+  sources: ReadonlyMap<string, RenderSource>,
+  inputs: Inputs,
+): number | null => {
   const source = hears(segment, sources);
   return source && inputs.add(...taken(segment, reel), '-vn', ...inputArguments(source.file));
 };
 
 /** Only the sound of a reel: into a measurement of its loudness, or encoded into a file. */
-export function soundArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null, range: FrameRange = { start: 0, end: reelFrames(reel) }, into?: { filters: string; format: OutputFormat; output: string }, mix: string | null = null): string[] {
+export function soundArguments(
+  reel: Reel,
+  sources: ReadonlyMap<string, RenderSource>,
+  gain: string | null,
+  range: FrameRange = { start: 0, end: reelFrames(reel) },
+  into?: { filters: string; format: OutputFormat; output: string },
+  mix: string | null = null,
+): string[] {
   const inputs = new Inputs();
-  const graph = soundGraph(reel, inputs, (segment) => openSound(segment, reel, sources, inputs), musicOf(reel, sources, gain), range, mix);
-  const ends = into ? ['-map', '[out]', ...soundEncoder(into.format), ...plainly, into.output] : ['-map', '[out]', '-f', 'null', '-'];
-  return ['-hide_banner', '-nostdin', '-nostats', '-y', ...inputs.args, '-filter_complex', `${graph.join(';')};[a]${into?.filters ?? 'ebur128=peak=true:framelog=verbose'}[out]`, ...ends];
+  const graph = soundGraph(
+    reel,
+    inputs,
+    (segment) => openSound(segment, reel, sources, inputs),
+    musicOf(reel, sources, gain),
+    range,
+    mix,
+  );
+  const ends = into
+    ? ['-map', '[out]', ...soundEncoder(into.format), ...plainly, into.output]
+    : ['-map', '[out]', '-f', 'null', '-'];
+  return [
+    '-hide_banner',
+    '-nostdin',
+    '-nostats',
+    '-y',
+    ...inputs.args,
+    '-filter_complex',
+    `${graph.join(';')};[a]${into?.filters ?? 'ebur128=peak=true:framelog=verbose'}[out]`,
+    ...ends,
+  ];
 }
 
 /** The whole ffmpeg command for the pictures of a stretch: one input a piece, sought to its start, one graph, one encode. */
-function pictureArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>, { pieces, range }: Stretch, output: string, { size, format, quality }: { size: Size; format: Exclude<OutputFormat, 'wav'>; quality: Quality }, parts: Parts): string[] {
+function pictureArguments(
+  reel: Reel,
+  sources: ReadonlyMap<string, RenderSource>,
+  { pieces, range }: Stretch,
+  output: string,
+  { size, format, quality }: { size: Size; format: Exclude<OutputFormat, 'wav'>; quality: Quality },
+  parts: Parts,
+): string[] {
   const inputs = new Inputs();
   const graph: string[] = [];
   const frames = range.end - range.start;
   const options = { rate: reel.rate, size };
   const open = (piece: Piece, source: RenderSource): number => {
-    const from = source.photo ? ['-loop', '1', '-framerate', fpsOf(reel.rate), '-t', (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) + 0.2).toFixed(6)] : taken(piece, reel);
+    const from = source.photo
+      ? [
+          '-loop',
+          '1',
+          '-framerate',
+          fpsOf(reel.rate),
+          '-t',
+          (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) + 0.2).toFixed(6),
+        ]
+      : taken(piece, reel);
     return inputs.add(...from, '-threads', '2', ...asItLies(source.orientation), ...inputArguments(source.file));
   };
   const picture = (piece: Piece, label: string) => {
@@ -375,7 +664,25 @@ function pictureArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>
     const input = file ? inputs.add(...inputArguments(file)) : open(piece, source);
     const look = lookOf(reel, piece);
     const framing = framingOf(reel, piece, source, size);
-    const leaf: Leaf = { piece, input, shape: file && (piece.clip?.move || framing) ? size.width / size.height : source.width && source.height ? source.width / source.height : null, fit: fitOf(reel, piece), view: !file && framing ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view : null, source: { width: source.width ?? size.width, height: source.height ?? size.height }, table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null, ready: file !== undefined, upright: uprightPhoto(source.orientation) };
+    const leaf: Leaf = {
+      piece,
+      input,
+      shape:
+        file && (piece.clip?.move || framing)
+          ? size.width / size.height
+          : source.width && source.height
+            ? source.width / source.height
+            : null,
+      fit: fitOf(reel, piece),
+      view:
+        !file && framing
+          ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view
+          : null,
+      source: { width: source.width ?? size.width, height: source.height ?? size.height },
+      table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null,
+      ready: file !== undefined,
+      upright: uprightPhoto(source.orientation),
+    };
     graph.push(...leafChain(leaf, label, options));
   };
   for (const [index, piece] of pieces.entries()) {
@@ -387,11 +694,36 @@ function pictureArguments(reel: Reel, sources: ReadonlyMap<string, RenderSource>
     }
   }
   const early = range.start - pieces[0]!.startFrame;
-  const cut = early > 0 || pieces.reduce((sum, piece) => sum + piece.frames, 0) > frames ? `,trim=start_frame=${early}:end_frame=${early + frames},setpts=PTS-STARTPTS` : '';
+  const cut =
+    early > 0 || pieces.reduce((sum, piece) => sum + piece.frames, 0) > frames
+      ? `,trim=start_frame=${early}:end_frame=${early + frames},setpts=PTS-STARTPTS`
+      : '';
   graph.push(`${pieces.map((_, index) => `[v${index}]`).join('')}concat=n=${pieces.length}:v=1:a=0${cut}[v]`);
   const titled = titleGraph(reel, size, inputs, parts.titles, range.start, frames);
   const logo = logoGraph(reel, size, inputs, sources, titled.label, frames);
-  const last = format === 'gif' ? 'fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4' : 'null';
-  graph.push(...titled.graph, ...logo.graph, `[${logo.label}]${parts.captions ? `${parts.captions},` : ''}${last}[seen]`);
-  return ['-v', 'error', '-nostdin', '-y', '-progress', 'pipe:1', ...inputs.args, '-filter_complex', graph.join(';'), '-map', '[seen]', ...pictureEncoder(format, quality, fpsOf(reel.rate)), ...plainly, output];
+  const last =
+    format === 'gif'
+      ? 'fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4'
+      : 'null';
+  graph.push(
+    ...titled.graph,
+    ...logo.graph,
+    `[${logo.label}]${parts.captions ? `${parts.captions},` : ''}${last}[seen]`,
+  );
+  return [
+    '-v',
+    'error',
+    '-nostdin',
+    '-y',
+    '-progress',
+    'pipe:1',
+    ...inputs.args,
+    '-filter_complex',
+    graph.join(';'),
+    '-map',
+    '[seen]',
+    ...pictureEncoder(format, quality, fpsOf(reel.rate)),
+    ...plainly,
+    output,
+  ];
 }

@@ -13,19 +13,72 @@ const sources = new Map<string, RenderSource>();
 const known = new Map<string, Source>();
 
 beforeAll(() => {
-  ffmpeg('-f', 'lavfi', '-i', 'color=gray:s=160x90:r=25:d=20', '-f', 'lavfi', '-i', 'sine=220:d=20:r=48000', '-ac', '2', '-pix_fmt', 'yuv420p', at('low.mp4'));
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'color=gray:s=160x90:r=25:d=20',
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=220:d=20:r=48000',
+    '-ac',
+    '2',
+    '-pix_fmt',
+    'yuv420p',
+    at('low.mp4'),
+  );
   ffmpeg('-f', 'lavfi', '-i', 'sine=3000:d=4:r=48000', '-ac', '2', at('high.wav'));
-  ffmpeg('-f', 'lavfi', '-i', 'color=gray:s=160x90:r=25:d=12', '-f', 'lavfi', '-i', 'anoisesrc=d=12:c=pink:a=0.9:r=48000:seed=4', '-pix_fmt', 'yuv420p', at('noise.mp4'));
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'color=gray:s=160x90:r=25:d=12',
+    '-f',
+    'lavfi',
+    '-i',
+    'anoisesrc=d=12:c=pink:a=0.9:r=48000:seed=4',
+    '-pix_fmt',
+    'yuv420p',
+    at('noise.mp4'),
+  );
   // Strokes of noise under a square wave: encoders add two decibels and more to the peaks of such sound.
-  ffmpeg('-f', 'lavfi', '-i', 'color=gray:s=160x90:r=25:d=12', '-f', 'lavfi', '-i', "aevalsrc='0.55*sgn(sin(2*PI*97*t))+0.9*exp(-30*mod(t,0.25))*(random(0)*2-1)|0.5*sgn(sin(2*PI*131*t))+0.9*exp(-30*mod(t,0.25))*(random(1)*2-1)':d=12:s=48000", '-pix_fmt', 'yuv420p', '-c:a', 'flac', at('dense.mkv'));
-  for (const [id, file, seconds] of [['dense', 'dense.mkv', 12], ['low', 'low.mp4', 20], ['high', 'high.wav', 4], ['noise', 'noise.mp4', 12]] as const) {
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'color=gray:s=160x90:r=25:d=12',
+    '-f',
+    'lavfi',
+    '-i',
+    "aevalsrc='0.55*sgn(sin(2*PI*97*t))+0.9*exp(-30*mod(t,0.25))*(random(0)*2-1)|0.5*sgn(sin(2*PI*131*t))+0.9*exp(-30*mod(t,0.25))*(random(1)*2-1)':d=12:s=48000",
+    '-pix_fmt',
+    'yuv420p',
+    '-c:a',
+    'flac',
+    at('dense.mkv'),
+  );
+  for (const [id, file, seconds] of [
+    ['dense', 'dense.mkv', 12],
+    ['low', 'low.mp4', 20],
+    ['high', 'high.wav', 4],
+    ['noise', 'noise.mp4', 12],
+  ] as const) {
     sources.set(id, { file: at(file), hasPicture: id !== 'high', hasSound: true, photo: false });
     known.set(id, { id, name: file, durationSeconds: seconds });
   }
 });
 
 let next = 0;
-const reelOf = (...pieces: [media: string, start: number, end: number][]): Reel => assembleReel('Test', pieces.map(([media, start, end]) => ({ media, start, end, name: media })), known, rates['25'], { width: 160, height: 90 }, () => String(next++));
+const reelOf = (...pieces: [media: string, start: number, end: number][]): Reel =>
+  assembleReel(
+    'Test',
+    pieces.map(([media, start, end]) => ({ media, start, end, name: media })),
+    known,
+    rates['25'],
+    { width: 160, height: 90 },
+    () => String(next++),
+  );
 
 /** Level of one tone around a time, in dB, by the Goertzel algorithm (Goertzel 1958) over a tenth of a second. */
 function toneLevel(samples: Float32Array, frequency: number, seconds: number): number {
@@ -39,21 +92,41 @@ function toneLevel(samples: Float32Array, frequency: number, seconds: number): n
 
 describe('levels and music in a render', () => {
   it('the music follows its curve to half a decibel, begins anew at its end, and leaves the pieces alone', async () => {
-    const music = { media: 'high', name: 'high', ...musicDefaults, levelDb: -6, duckDb: 15, fadeInSeconds: 1, fadeOutSeconds: 2 };
+    const music = {
+      media: 'high',
+      name: 'high',
+      ...musicDefaults,
+      levelDb: -6,
+      duckDb: 15,
+      fadeInSeconds: 1,
+      fadeOutSeconds: 2,
+    };
     const reel = { ...reelOf(['low', 0, 10], ['low', 12, 16]), music };
-    const speech = [{ start: 4, end: 6 }, { start: 9, end: 9.5 }];
+    const speech = [
+      { start: 4, end: 6 },
+      { start: 9, end: 9.5 },
+    ];
     await renderReel(reel, sources, at('music.mp4'), { size: reel.size, speech });
     const heard = decodeMono(at('music.mp4'), 48000);
     const source = toneLevel(decodeMono(at('high.wav'), 48000), 3000, 2);
     const curve = musicCurve(reel, speech);
-    for (const seconds of [0.5, 2, 3.2, 5, 5.9, 7.5, 8.85, 9.2, 11, 11.5, 13]) expect(Math.abs(toneLevel(heard, 3000, seconds) - source - levelAt(curve, seconds)), `at ${seconds} s`).toBeLessThan(seconds === 0.5 || seconds === 13 ? 1.5 : 0.6);
+    for (const seconds of [0.5, 2, 3.2, 5, 5.9, 7.5, 8.85, 9.2, 11, 11.5, 13])
+      expect(
+        Math.abs(toneLevel(heard, 3000, seconds) - source - levelAt(curve, seconds)),
+        `at ${seconds} s`,
+      ).toBeLessThan(seconds === 0.5 || seconds === 13 ? 1.5 : 0.6);
     const piece = toneLevel(decodeMono(at('low.mp4'), 48000), 220, 5);
     for (const seconds of [2, 5, 11]) expect(Math.abs(toneLevel(heard, 220, seconds) - piece)).toBeLessThan(0.3);
   });
   it('levels of pieces are heard, a muted one is silent, lengths stay', async () => {
     const reel = reelOf(['low', 0, 2], ['low', 2, 4], ['low', 4, 6]);
-    const items = reel.tracks[0]!.items.map((item, index) => ({ ...item, ...(index === 1 ? { levelDb: -9 } : index === 2 ? { muted: true } : {}) }));
-    await renderReel({ ...reel, tracks: [{ ...reel.tracks[0]!, items }] }, sources, at('levels.mp4'), { size: reel.size });
+    const items = reel.tracks[0]!.items.map((item, index) => ({
+      ...item,
+      ...(index === 1 ? { levelDb: -9 } : index === 2 ? { muted: true } : {}),
+    }));
+    await renderReel({ ...reel, tracks: [{ ...reel.tracks[0]!, items }] }, sources, at('levels.mp4'), {
+      size: reel.size,
+    });
     const heard = decodeMono(at('levels.mp4'), 48000);
     const [full, less, none] = [1, 3, 5].map((seconds) => toneLevel(heard, 220, seconds)) as [number, number, number];
     expect(less - full).toBeCloseTo(-9, 1);
@@ -68,20 +141,42 @@ describe('loudness of the finished file (EBU R 128, measured by ffmpeg in it)', 
     const measured = await renderReel(reel, sources, at(`loud${lufs}.mp4`), { size: reel.size });
     expect(Math.abs(measured.integratedLufs! - lufs)).toBeLessThan(0.5);
     expect(measured.truePeakDb!).toBeLessThanOrEqual(-1);
-    const log = execFileSync('bash', ['-c', 'ffmpeg -hide_banner -nostats -i "$1" -af ebur128=peak=true:framelog=verbose -f null - 2>&1', '-', at(`loud${lufs}.mp4`)]).toString();
+    const log = execFileSync('bash', [
+      '-c',
+      'ffmpeg -hide_banner -nostats -i "$1" -af ebur128=peak=true:framelog=verbose -f null - 2>&1',
+      '-',
+      at(`loud${lufs}.mp4`),
+    ]).toString();
     expect(readLoudness(log)).toEqual(measured);
   });
-  it.each([['mp4', -14], ['webm', -14], ['wav', -14], ['mp4', undefined]] as const)('loud, dense sound as %s at %s LUFS: what the encoder adds to peaks is taken off before it', async (format, lufs) => {
-    const items = reelOf(['dense', 0, 10]).tracks[0]!.items.map((item) => ({ ...item, levelDb: lufs === undefined ? 6 : 0 }));
-    const base = reelOf(['dense', 0, 10]);
-    const reel: Reel = { ...base, tracks: [{ ...base.tracks[0]!, items }], ...(lufs === undefined ? {} : { loudnessLufs: lufs }) };
-    const measured = await renderReel(reel, sources, at(`dense.${format}`), { size: reel.size, format });
-    expect(measured.truePeakDb!).toBeLessThanOrEqual(-1);
-    if (lufs !== undefined) expect(Math.abs(measured.integratedLufs! - lufs)).toBeLessThan(0.7);
-  });
+  it.each([
+    ['mp4', -14],
+    ['webm', -14],
+    ['wav', -14],
+    ['mp4', undefined],
+  ] as const)(
+    'loud, dense sound as %s at %s LUFS: what the encoder adds to peaks is taken off before it',
+    async (format, lufs) => {
+      const items = reelOf(['dense', 0, 10]).tracks[0]!.items.map((item) => ({
+        ...item,
+        levelDb: lufs === undefined ? 6 : 0,
+      }));
+      const base = reelOf(['dense', 0, 10]);
+      const reel: Reel = {
+        ...base,
+        tracks: [{ ...base.tracks[0]!, items }],
+        ...(lufs === undefined ? {} : { loudnessLufs: lufs }),
+      };
+      const measured = await renderReel(reel, sources, at(`dense.${format}`), { size: reel.size, format });
+      expect(measured.truePeakDb!).toBeLessThanOrEqual(-1);
+      if (lufs !== undefined) expect(Math.abs(measured.integratedLufs! - lufs)).toBeLessThan(0.7);
+    },
+  );
   it('a limiter comes in only where a gain would push peaks over the bound; silence is left alone', () => {
     expect(loudnessFilters(-23, { integratedLufs: -20, truePeakDb: -6 })).toBe('volume=-3.000dB');
-    expect(loudnessFilters(-14, { integratedLufs: -20, truePeakDb: -6 })).toMatch(/^volume=6\.000dB,aresample=192000,alimiter=/);
+    expect(loudnessFilters(-14, { integratedLufs: -20, truePeakDb: -6 })).toMatch(
+      /^volume=6\.000dB,aresample=192000,alimiter=/,
+    );
     expect(loudnessFilters(-14, { integratedLufs: null, truePeakDb: null })).toBe('');
     expect(amplitude(-6.0206)).toBeCloseTo(0.5, 4);
   });
@@ -97,6 +192,8 @@ describe('loudness of the finished file (EBU R 128, measured by ffmpeg in it)', 
   });
   it('music that vanished is named, and nothing is written', async () => {
     const reel = { ...reelOf(['low', 0, 1]), music: { media: 'gone', name: 'lost song', ...musicDefaults } };
-    await expect(renderReel(reel, sources, at('never.mp4'), { size: reel.size })).rejects.toThrow('The music “lost song” is missing. Bring it in again or take it out of the reel.');
+    await expect(renderReel(reel, sources, at('never.mp4'), { size: reel.size })).rejects.toThrow(
+      'The music “lost song” is missing. Bring it in again or take it out of the reel.',
+    );
   });
 });

@@ -1,5 +1,15 @@
 import { writeFile } from 'node:fs/promises';
-import { cutFadeSeconds, highestPeak, musicCurve, planHeard, reelFrames, sampledCurve, soundRate, type Reel, type Segment } from '#core/reel';
+import {
+  cutFadeSeconds,
+  highestPeak,
+  musicCurve,
+  planHeard,
+  reelFrames,
+  sampledCurve,
+  soundRate,
+  type Reel,
+  type Segment,
+} from '#core/reel';
 import { framesToSamples, framesToSeconds, type Range, type Rate } from '#core/time';
 import { inputArguments } from './process';
 import { runFfmpeg } from './runFfmpeg';
@@ -46,7 +56,11 @@ export interface MusicInput {
 /** Every track from a range of the reel, cut to what is heard of it. */
 const heardIn = (reel: Reel, range: FrameRange): Segment[][] =>
   planHeard(reel)
-    .map((track) => track.filter((each) => each.startFrame < range.end && each.startFrame + each.frames > range.start).map((each) => nearPart(each, range, reel.rate)))
+    .map((track) =>
+      track
+        .filter((each) => each.startFrame < range.end && each.startFrame + each.frames > range.start)
+        .map((each) => nearPart(each, range, reel.rate)),
+    )
     .filter((track, index) => index === 0 || track.some((each) => each.gain > 0));
 
 /** A piece is cut near a range when it reaches this much further, in seconds; so much of it is kept beyond the range. */
@@ -79,14 +93,18 @@ function nearPart(segment: Segment, range: FrameRange, rate: Rate): Segment {
 }
 
 /** How many inputs a piece needs. */
-const inputsOf = (segment: Segment): number => (segment.gain === 0 || segment.media === null ? 0 : segment.cross ? 2 : 1);
+const inputsOf = (segment: Segment): number =>
+  segment.gain === 0 || segment.media === null ? 0 : segment.cross ? 2 : 1;
 
 /**
  * Cuts a range into blocks, at beginnings of pieces, so that none opens many more than `most` inputs; ffmpeg holds a
  * decoder for each. The whole range when it needs no more.
  */
 export function soundBlocks(reel: Reel, range: FrameRange, most: number): FrameRange[] {
-  const begins = heardIn(reel, range).flat().filter((each) => inputsOf(each) > 0).sort((a, b) => a.startFrame - b.startFrame);
+  const begins = heardIn(reel, range)
+    .flat()
+    .filter((each) => inputsOf(each) > 0)
+    .sort((a, b) => a.startFrame - b.startFrame);
   const blocks: FrameRange[] = [];
   let start = range.start;
   let count = 0;
@@ -108,13 +126,18 @@ const stereo = 'aformat=sample_fmts=fltp:channel_layouts=stereo';
  * @param open gives the input that holds a piece's sound; null for silence
  * @returns the labels of the tracks
  */
-function tracksGraph(reel: Reel, open: (segment: Segment) => number | null, range: FrameRange): { graph: string[]; labels: string[] } {
+function tracksGraph(
+  reel: Reel,
+  open: (segment: Segment) => number | null,
+  range: FrameRange,
+): { graph: string[]; labels: string[] } {
   const graph: string[] = [];
   const samplesTo = (frame: number) => framesToSamples(frame, reel.rate, soundRate);
   const total = samplesTo(range.end) - samplesTo(range.start);
   const tracks = heardIn(reel, range);
   for (const [at, track] of tracks.entries()) {
-    const chain = (segment: Segment, label: string) => graph.push(pieceSound(segment.gain === 0 ? null : open(segment), label, segment));
+    const chain = (segment: Segment, label: string) =>
+      graph.push(pieceSound(segment.gain === 0 ? null : open(segment), label, segment));
     for (const [index, segment] of track.entries()) {
       const label = `a${at}_${index}`;
       if (!segment.cross) {
@@ -123,13 +146,24 @@ function tracksGraph(reel: Reel, open: (segment: Segment) => number | null, rang
       }
       // Equal power, so that the middle of a crossing is as loud as its ends.
       const fade = (of: Segment, kind: 'in' | 'out') => {
-        graph.push(pieceSound(of.gain === 0 ? null : open(of), `${label}${kind}p`, of, `afade=t=${kind}:ss=0:ns=${segment.samples}:curve=qsin`));
+        graph.push(
+          pieceSound(
+            of.gain === 0 ? null : open(of),
+            `${label}${kind}p`,
+            of,
+            `afade=t=${kind}:ss=0:ns=${segment.samples}:curve=qsin`,
+          ),
+        );
         return `[${label}${kind}p]`;
       };
-      graph.push(`${fade(segment.cross.from, 'out')}${fade(segment.cross.to, 'in')}amix=inputs=2:duration=first:normalize=0,apad=whole_len=${segment.samples},atrim=end_sample=${segment.samples},asetpts=PTS-STARTPTS[${label}]`);
+      graph.push(
+        `${fade(segment.cross.from, 'out')}${fade(segment.cross.to, 'in')}amix=inputs=2:duration=first:normalize=0,apad=whole_len=${segment.samples},atrim=end_sample=${segment.samples},asetpts=PTS-STARTPTS[${label}]`,
+      );
     }
     const late = samplesTo(range.start) - samplesTo(track[0]!.startFrame);
-    graph.push(`${track.map((_, index) => `[a${at}_${index}]`).join('')}concat=n=${track.length}:v=0:a=1,atrim=start_sample=${late}:end_sample=${late + total},asetpts=PTS-STARTPTS[track${at}]`);
+    graph.push(
+      `${track.map((_, index) => `[a${at}_${index}]`).join('')}concat=n=${track.length}:v=0:a=1,atrim=start_sample=${late}:end_sample=${late + total},asetpts=PTS-STARTPTS[track${at}]`,
+    );
   }
   return { graph, labels: tracks.map((_, index) => `[track${index}]`) };
 }
@@ -139,14 +173,32 @@ function tracksGraph(reel: Reel, open: (segment: Segment) => number | null, rang
  * @param open gives the input that holds a piece's sound; null for silence
  * @param mix raw samples of the tracks, when they were mixed before; see `soundBlocks`
  */
-export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) => number | null, music: MusicInput | null, range: FrameRange, mix: string | null = null): string[] {
+export function soundGraph(
+  reel: Reel,
+  inputs: Inputs,
+  open: (segment: Segment) => number | null,
+  music: MusicInput | null,
+  range: FrameRange,
+  mix: string | null = null,
+): string[] {
   const samplesTo = (frame: number) => framesToSamples(frame, reel.rate, soundRate);
   const total = samplesTo(range.end) - samplesTo(range.start);
   const exact = `apad=whole_len=${total},atrim=end_sample=${total},asetpts=PTS-STARTPTS`;
-  const { graph, labels } = mix ? { graph: [`[${inputs.add(...rawSound, '-i', mix)}:a:0]${stereo},${exact}[track0]`], labels: ['[track0]'] } : tracksGraph(reel, open, range);
+  const { graph, labels } = mix
+    ? { graph: [`[${inputs.add(...rawSound, '-i', mix)}:a:0]${stereo},${exact}[track0]`], labels: ['[track0]'] }
+    : tracksGraph(reel, open, range);
   if (reel.music && music) {
     const begins = reel.music.startSeconds + framesToSeconds(range.start, reel.rate);
-    const song = inputs.add('-stream_loop', '-1', '-ss', (begins < music.durationSeconds ? begins : begins % music.durationSeconds).toFixed(6), '-t', (total / soundRate + 1).toFixed(6), '-vn', ...inputArguments(music.file));
+    const song = inputs.add(
+      '-stream_loop',
+      '-1',
+      '-ss',
+      (begins < music.durationSeconds ? begins : begins % music.durationSeconds).toFixed(6),
+      '-t',
+      (total / soundRate + 1).toFixed(6),
+      '-vn',
+      ...inputArguments(music.file),
+    );
     const gain = inputs.add('-f', 'f32le', '-ar', String(gainHz), '-ac', '1', '-i', music.gain);
     graph.push(
       `[${song}:a:0]aresample=${soundRate},${stereo},${exact}[song]`,
@@ -155,7 +207,11 @@ export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) 
     );
     labels.push('[music]');
   }
-  graph.push(labels.length > 1 ? `${labels.join('')}amix=inputs=${labels.length}:duration=first:normalize=0[a]` : `${labels[0]}anull[a]`);
+  graph.push(
+    labels.length > 1
+      ? `${labels.join('')}amix=inputs=${labels.length}:duration=first:normalize=0[a]`
+      : `${labels[0]}anull[a]`,
+  );
   return graph;
 }
 
@@ -163,17 +219,27 @@ export function soundGraph(reel: Reel, inputs: Inputs, open: (segment: Segment) 
 export const rawSound = ['-f', 'f32le', '-ar', String(soundRate), '-ac', '2'];
 
 /** Slower than half needs two of ffmpeg's filters in a row. */
-const tempo = (speed: number): string => (speed === 1 ? '' : speed < 0.5 ? `,atempo=0.5,atempo=${(speed / 0.5).toFixed(6)}` : `,atempo=${speed.toFixed(6)}`);
+const tempo = (speed: number): string =>
+  speed === 1 ? '' : speed < 0.5 ? `,atempo=0.5,atempo=${(speed / 0.5).toFixed(6)}` : `,atempo=${speed.toFixed(6)}`;
 
 /** Exactly `samples` samples with its fades, at least a short one at both cuts; silence where the source has none. */
-function pieceSound(input: number | null, label: string, { samples, frames, gain, speed, fadeIn, fadeOut }: Segment, instead?: string): string {
+function pieceSound(
+  input: number | null,
+  label: string,
+  { samples, frames, gain, speed, fadeIn, fadeOut }: Segment,
+  instead?: string,
+): string {
   const short = Math.min(Math.round(cutFadeSeconds * soundRate), samples >> 1);
-  const source = input !== null
-    ? `[${input}:a:0]aresample=${soundRate}:async=1:first_pts=0,aformat=sample_fmts=fltp:channel_layouts=stereo${tempo(speed)},apad=whole_len=${samples}`
-    : `anullsrc=r=${soundRate}:cl=stereo,aformat=sample_fmts=fltp`;
+  const source =
+    input !== null
+      ? `[${input}:a:0]aresample=${soundRate}:async=1:first_pts=0,aformat=sample_fmts=fltp:channel_layouts=stereo${tempo(speed)},apad=whole_len=${samples}`
+      : `anullsrc=r=${soundRate}:cl=stereo,aformat=sample_fmts=fltp`;
   const level = input !== null && gain !== 1 ? `,volume=${gain.toFixed(6)}` : '';
-  const long = (length: number | undefined) => (length === undefined ? short : Math.max(1, Math.round((length / frames) * samples)));
-  const fades = instead ?? `afade=t=in:ss=0:ns=${long(fadeIn?.frames)},afade=t=out:ss=${samples - long(fadeOut?.frames)}:ns=${long(fadeOut?.frames)}`;
+  const long = (length: number | undefined) =>
+    length === undefined ? short : Math.max(1, Math.round((length / frames) * samples));
+  const fades =
+    instead ??
+    `afade=t=in:ss=0:ns=${long(fadeIn?.frames)},afade=t=out:ss=${samples - long(fadeOut?.frames)}:ns=${long(fadeOut?.frames)}`;
   return `${source},atrim=end_sample=${samples},asetpts=PTS-STARTPTS${level},${fades}[${label}]`;
 }
 
@@ -184,12 +250,31 @@ export function readLoudness(log: string): MeasuredSound {
     return found === undefined || found.includes('inf') ? null : Number(found);
   };
   const integratedLufs = last(/I:\s+(-?[\d.]+|-inf) LUFS/g);
-  return { integratedLufs: integratedLufs !== null && integratedLufs <= -70 ? null : integratedLufs, truePeakDb: last(/Peak:\s+(-?[\d.]+|-inf) dBFS/g) };
+  return {
+    integratedLufs: integratedLufs !== null && integratedLufs <= -70 ? null : integratedLufs,
+    truePeakDb: last(/Peak:\s+(-?[\d.]+|-inf) dBFS/g),
+  };
 }
 
 /** Loudness of a finished file. */
 export async function measureLoudness(file: string, signal?: AbortSignal): Promise<MeasuredSound> {
-  return readLoudness(await runFfmpeg(['-hide_banner', '-nostdin', '-nostats', ...inputArguments(file), '-vn', '-af', 'ebur128=peak=true:framelog=verbose', '-f', 'null', '-'], signal));
+  return readLoudness(
+    await runFfmpeg(
+      [
+        '-hide_banner',
+        '-nostdin',
+        '-nostats',
+        ...inputArguments(file),
+        '-vn',
+        '-af',
+        'ebur128=peak=true:framelog=verbose',
+        '-f',
+        'null',
+        '-',
+      ],
+      signal,
+    ),
+  );
 }
 
 /** Half a decibel in hand at first: encoders add a little to peaks, of loud material up to three. */
@@ -203,11 +288,25 @@ const encodersAdd = 3;
  * @param moreDb what a limiter took away before, and is given back
  * @param ceiling of true peaks before the encoder, in dBTP
  */
-export function loudnessFilters(target: number | undefined, measured: MeasuredSound, moreDb = 0, ceiling = firstCeiling): string {
+export function loudnessFilters(
+  target: number | undefined,
+  measured: MeasuredSound,
+  moreDb = 0,
+  ceiling = firstCeiling,
+): string {
   if (measured.integratedLufs === null) return '';
   const gain = target === undefined ? 0 : target - measured.integratedLufs + moreDb;
   const over = (measured.truePeakDb ?? -Infinity) + gain > ceiling;
-  return [...(gain === 0 ? [] : [`volume=${gain.toFixed(3)}dB`]), ...(over ? [`aresample=${soundRate * 4}`, `alimiter=limit=${(10 ** (ceiling / 20)).toFixed(4)}:attack=1:release=60:level=0`, `aresample=${soundRate}`] : [])].join(',');
+  return [
+    ...(gain === 0 ? [] : [`volume=${gain.toFixed(3)}dB`]),
+    ...(over
+      ? [
+          `aresample=${soundRate * 4}`,
+          `alimiter=limit=${(10 ** (ceiling / 20)).toFixed(4)}:attack=1:release=60:level=0`,
+          `aresample=${soundRate}`,
+        ]
+      : []),
+  ].join(',');
 }
 
 /** Off the target by less than this is good enough, in LU. */
@@ -219,15 +318,21 @@ const closeEnough = 0.2;
  * @param target in LUFS; undefined only keeps peaks under the bound
  * @param measure loudness behind these filters: of the mix itself for none, else of the encoded sound
  */
-export async function filtersForLoudness(target: number | undefined, measure: (filters: string) => Promise<MeasuredSound>): Promise<string> {
+export async function filtersForLoudness(
+  target: number | undefined,
+  measure: (filters: string) => Promise<MeasuredSound>,
+): Promise<string> {
   const plain = await measure('');
   let filters = loudnessFilters(target, plain);
   let [moreDb, ceiling] = [0, firstCeiling];
-  const loudest = (plain.truePeakDb ?? -Infinity) + (target === undefined || plain.integratedLufs === null ? 0 : target - plain.integratedLufs);
+  const loudest =
+    (plain.truePeakDb ?? -Infinity) +
+    (target === undefined || plain.integratedLufs === null ? 0 : target - plain.integratedLufs);
   for (let round = 0; round < 6 && plain.integratedLufs !== null && loudest > highestPeak - encodersAdd; round++) {
     const { integratedLufs, truePeakDb } = await measure(filters || 'anull');
     const over = (truePeakDb ?? -Infinity) - highestPeak;
-    const off = target === undefined || integratedLufs === null || !filters.includes('alimiter') ? 0 : target - integratedLufs;
+    const off =
+      target === undefined || integratedLufs === null || !filters.includes('alimiter') ? 0 : target - integratedLufs;
     if (over <= 0 && Math.abs(off) < closeEnough) break;
     if (over > 0) ceiling -= over + 0.1;
     if (Math.abs(off) >= closeEnough) moreDb += off;

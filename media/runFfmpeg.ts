@@ -11,7 +11,11 @@ import { Watchdog } from './watchdog';
  * @returns its log
  * @throws MediaError with the reason; Cancelled
  */
-export async function runFfmpeg(args: string[], signal?: AbortSignal, onSeconds?: (seconds: number) => void): Promise<string> {
+export async function runFfmpeg(
+  args: string[],
+  signal?: AbortSignal,
+  onSeconds?: (seconds: number) => void,
+): Promise<string> {
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-graph-'));
   try {
     return await run(await withGraphFiles(args, folder), signal, onSeconds);
@@ -32,9 +36,17 @@ async function withGraphFiles(args: readonly string[], folder: string): Promise<
   return out;
 }
 
-async function run(args: string[], signal: AbortSignal | undefined, onSeconds?: (seconds: number) => void): Promise<string> {
+async function run(
+  args: string[],
+  signal: AbortSignal | undefined,
+  onSeconds?: (seconds: number) => void,
+): Promise<string> {
   const progress = args.includes('-progress') ? [] : ['-progress', 'pipe:1'];
-  const child = spawn('ffmpeg', [...progress, ...args], { stdio: ['ignore', 'pipe', 'pipe'], signal, killSignal: 'SIGKILL' });
+  const child = spawn('ffmpeg', [...progress, ...args], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    signal,
+    killSignal: 'SIGKILL',
+  });
   const watchdog = new Watchdog([child]);
   const ended = closing(child, signal);
   let words = '';
@@ -64,11 +76,21 @@ async function run(args: string[], signal: AbortSignal | undefined, onSeconds?: 
 /** One sentence for people out of what ffmpeg said before it stopped; a code of null means that it was ended from outside. */
 export function explainRenderFailure(words: string, code: number | null): string {
   if (/No space left on device/i.test(words)) return diskFull;
-  if (/Cannot allocate memory|Out of memory/i.test(words)) return 'The render stopped: this machine has not enough memory for it. Let less run at once, or render fewer lines.';
-  if (/Too many open files/i.test(words)) return 'The render stopped: too many files were open at once. Let less run at once, then try again.';
-  if (code === null) return 'The render was ended from outside, perhaps because memory ran out. Try again; it goes on where it stopped.';
+  if (/Cannot allocate memory|Out of memory/i.test(words))
+    return 'The render stopped: this machine has not enough memory for it. Let less run at once, or render fewer lines.';
+  if (/Too many open files/i.test(words))
+    return 'The render stopped: too many files were open at once. Let less run at once, then try again.';
+  if (code === null)
+    return 'The render was ended from outside, perhaps because memory ran out. Try again; it goes on where it stopped.';
   // The last line that is about something, without the addresses of filters in brackets.
-  const lines = words.split('\n').map((line) => line.replace(/^\[[^\]]*\]\s*/, '').trim()).filter((line) => line && !/^(Conversion failed|Last message repeated|Error (initializing|configuring|opening) filters)/i.test(line));
+  const lines = words
+    .split('\n')
+    .map((line) => line.replace(/^\[[^\]]*\]\s*/, '').trim())
+    .filter(
+      (line) =>
+        line &&
+        !/^(Conversion failed|Last message repeated|Error (initializing|configuring|opening) filters)/i.test(line),
+    );
   const last = lines.at(-1)?.slice(0, 200);
   return `The render stopped before its end${last ? `: ffmpeg says “${last}”` : ''}. Try again; if it stops again, a piece of the footage may be damaged.`;
 }

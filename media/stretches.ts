@@ -39,7 +39,8 @@ export function stretchesOf(pictures: readonly Segment[], range: FrameRange, rat
     // Where pieces are many the stretch ends with the last that it may hold.
     const crowded = rest.length > mostPieces && Number.isFinite(length) ? rest[mostPieces]!.startFrame : Infinity;
     const due = Math.min(start + length, crowded);
-    const over = range.end - start > 1.5 * length || crowded < Infinity ? rest.findIndex((segment) => endOf(segment) > due) : -1;
+    const over =
+      range.end - start > 1.5 * length || crowded < Infinity ? rest.findIndex((segment) => endOf(segment) > due) : -1;
     const segment = rest[over];
     const inside = segment && mayBeCut(segment, due, length / 8);
     const end = !segment ? range.end : segment.startFrame === due || inside ? due : Math.min(range.end, endOf(segment));
@@ -56,7 +57,9 @@ export function stretchesOf(pictures: readonly Segment[], range: FrameRange, rat
 
 /** Not close before its end either: a source may have fewer pictures than its length says, and the last one is then held. */
 const mayBeCut = (segment: Segment, at: number, margin: number): boolean =>
-  !segment.cross && at > segment.startFrame + (segment.fadeIn?.frames ?? 0) && at < endOf(segment) - Math.max(margin, segment.fadeOut?.frames ?? 0);
+  !segment.cross &&
+  at > segment.startFrame + (segment.fadeIn?.frames ?? 0) &&
+  at < endOf(segment) - Math.max(margin, segment.fadeOut?.frames ?? 0);
 
 function firstPart(segment: Piece, at: number, rate: Rate): Piece {
   const { fadeOut: _, ...rest } = segment;
@@ -66,14 +69,27 @@ function firstPart(segment: Piece, at: number, rate: Rate): Piece {
 function lastPart(segment: Piece, at: number, rate: Rate): Piece {
   const { fadeIn: _, ...rest } = segment;
   const done = at - segment.startFrame;
-  return { ...rest, startFrame: at, frames: segment.frames - done, startSeconds: framesToSeconds(at, rate), into: segment.into + done, sourceSeconds: segment.sourceSeconds + framesToSeconds(done, rate) * segment.speed, lead: Math.min(leadFrames, done) };
+  return {
+    ...rest,
+    startFrame: at,
+    frames: segment.frames - done,
+    startSeconds: framesToSeconds(at, rate),
+    into: segment.into + done,
+    sourceSeconds: segment.sourceSeconds + framesToSeconds(done, rate) * segment.speed,
+    lead: Math.min(leadFrames, done),
+  };
 }
 
 /** The source second from which a piece is decoded, its dropped frames with it. */
-export const decodedFrom = (piece: Piece, rate: Rate): number => piece.sourceSeconds - framesToSeconds(piece.lead ?? 0, rate) * piece.speed;
+export const decodedFrom = (piece: Piece, rate: Rate): number =>
+  piece.sourceSeconds - framesToSeconds(piece.lead ?? 0, rate) * piece.speed;
 
 /** A name for what a call will make: its arguments, and the content of the small files they name. */
-export async function fingerprint(call: unknown, contents: Iterable<string> = [], sources: Iterable<string> = []): Promise<string> {
+export async function fingerprint(
+  call: unknown,
+  contents: Iterable<string> = [],
+  sources: Iterable<string> = [],
+): Promise<string> {
   const hash = createHash('sha256').update(JSON.stringify(call));
   for (const file of contents) hash.update(await readFile(file));
   for (const file of sources) {
@@ -84,8 +100,21 @@ export async function fingerprint(call: unknown, contents: Iterable<string> = []
 }
 
 /** Writes the list from which ffmpeg joins stretches. Lengths are differences of rounded times, so that their sum never drifts. */
-export async function writeList(file: string, stretches: readonly { file: string; range: FrameRange }[], rate: Rate): Promise<void> {
+export async function writeList(
+  file: string,
+  stretches: readonly { file: string; range: FrameRange }[],
+  rate: Rate,
+): Promise<void> {
   const first = stretches[0]!.range.start;
   const at = (frame: number) => Math.round(framesToSeconds(frame - first, rate) * 1e6);
-  await writeFile(file, ['ffconcat version 1.0', ...stretches.flatMap((each) => [`file '${each.file.replaceAll("'", "'\\''")}'`, `duration ${((at(each.range.end) - at(each.range.start)) / 1e6).toFixed(6)}`])].join('\n'));
+  await writeFile(
+    file,
+    [
+      'ffconcat version 1.0',
+      ...stretches.flatMap((each) => [
+        `file '${each.file.replaceAll("'", "'\\''")}'`,
+        `duration ${((at(each.range.end) - at(each.range.start)) / 1e6).toFixed(6)}`,
+      ]),
+    ].join('\n'),
+  );
 }

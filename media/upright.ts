@@ -15,16 +15,23 @@ const byOrientation: Record<Orientation, string> = {
   8: 'transpose=cclock,',
 };
 /** What ffmpeg does by itself where it knows a film's display matrix; degrees anticlockwise. */
-const byRotation = new Map([[90, 'transpose=cclock,'], [180, 'hflip,vflip,'], [270, 'transpose=clock,']]);
+const byRotation = new Map([
+  [90, 'transpose=cclock,'],
+  [180, 'hflip,vflip,'],
+  [270, 'transpose=clock,'],
+]);
 
-const isOrientation = (value: unknown): value is Orientation => Number.isInteger(value) && Number(value) >= 1 && Number(value) <= 8;
+const isOrientation = (value: unknown): value is Orientation =>
+  Number.isInteger(value) && Number(value) >= 1 && Number(value) <= 8;
 
 /** Options before the input of a photo: whether ffmpeg turns it by itself differs between its versions. */
-export const asItLies = (orientation: number | undefined): string[] => (turnsAtAll(orientation) ? ['-noautorotate'] : []);
+export const asItLies = (orientation: number | undefined): string[] =>
+  turnsAtAll(orientation) ? ['-noautorotate'] : [];
 const turnsAtAll = (orientation: number | undefined): boolean => isOrientation(orientation) && orientation !== 1;
 
 /** Filters, each with a comma behind it, that bring the pictures of a photo upright; with `asItLies` before the input. */
-export const uprightPhoto = (orientation: number | undefined): string => (isOrientation(orientation) ? byOrientation[orientation] : '');
+export const uprightPhoto = (orientation: number | undefined): string =>
+  isOrientation(orientation) ? byOrientation[orientation] : '';
 /** The same for a film whose packets were copied without their display matrix. */
 export const uprightFilm = (rotation: number): string => byRotation.get(rotation) ?? '';
 /** Whether width and height change places. */

@@ -1,5 +1,16 @@
 import ort from 'onnxruntime-node';
-import { blazeAnchors, decodeFaces, decodeObjects, objectSide, planes, type Colour, type FaceBox, type Letterbox, type ObjectBox, type Part } from '#core/picture';
+import {
+  blazeAnchors,
+  decodeFaces,
+  decodeObjects,
+  objectSide,
+  planes,
+  type Colour,
+  type FaceBox,
+  type Letterbox,
+  type ObjectBox,
+  type Part,
+} from '#core/picture';
 import { modelFiles, openNet } from './models';
 import { descriptorNet, descriptorSide, expressionNet, expressionSide } from './nets/faceNets';
 import { graphModelToNet } from './nets/graphModel';
@@ -14,7 +25,8 @@ export function letterbox(width: number, height: number): Letterbox {
   return { x: (1 - w) / 2, y: (1 - h) / 2, width: w, height: h };
 }
 
-const tensor = (data: Float32Array, side: number) => new ort.Tensor('float32', data, [data.length / (3 * side * side), 3, side, side]);
+const tensor = (data: Float32Array, side: number) =>
+  new ort.Tensor('float32', data, [data.length / (3 * side * side), 3, side, side]);
 
 /** A square of R'G'B' bytes as three planes of floats. */
 function square(rgb: Uint8Array, side: number, scale = 1, offset = 0): ort.Tensor {
@@ -33,10 +45,20 @@ const once = <Value>(make: () => Promise<Value>) => {
   let made: Promise<Value> | null = null;
   return () => (made ??= make());
 };
-const detectorNet = once(() => openNet(graphModelToNet(modelFiles.faces(), [3, detectorSide, detectorSide], ['Identity', 'Identity_1', 'Identity_2', 'Identity_3'])));
+const detectorNet = once(() =>
+  openNet(
+    graphModelToNet(
+      modelFiles.faces(),
+      [3, detectorSide, detectorSide],
+      ['Identity', 'Identity_1', 'Identity_2', 'Identity_3'],
+    ),
+  ),
+);
 const describeNet = once(() => openNet(descriptorNet(modelFiles.descriptor())));
 const smileNet = once(() => openNet(expressionNet(modelFiles.expression())));
-const objectNet = once(() => openNet(graphModelToNet(modelFiles.objects(), [3, objectSide, objectSide], ['tower_0/keypoints', 'tower_0/wh'])));
+const objectNet = once(() =>
+  openNet(graphModelToNet(modelFiles.objects(), [3, objectSide, objectSide], ['tower_0/keypoints', 'tower_0/wh'])),
+);
 
 /** Finds faces with the back-camera BlazeFace net; about 10 ms a picture on one core. */
 export class FaceFinder {
@@ -50,7 +72,8 @@ export class FaceFinder {
   /** @param rgb 256 × 256 × 3 bytes; `place` says where in the square the picture lies */
   async find(rgb: Uint8Array, place: Letterbox): Promise<FaceBox[]> {
     const outputs = Object.values(await this.net.run({ picture: square(rgb, detectorSide, 1 / 127.5, -1) }));
-    const of = (count: number, depth: number) => outputs.find(({ dims }) => dims[1] === count && dims[2] === depth)!.data as Float32Array;
+    const of = (count: number, depth: number) =>
+      outputs.find(({ dims }) => dims[1] === count && dims[2] === depth)!.data as Float32Array;
     const join = (a: Float32Array, b: Float32Array) => {
       const all = new Float32Array(a.length + b.length);
       all.set(a);
@@ -62,13 +85,21 @@ export class FaceFinder {
 
   /** 128 numbers that are alike for pictures of one person; about 7 ms. */
   async describe(frame: Colour, box: FaceBox): Promise<number[]> {
-    const result = await (await describeNet()).run({ picture: tensor(planes(frame, faceSquare(frame, box, 1.4), descriptorSide, descriptorSide), descriptorSide) });
+    const result = await (
+      await describeNet()
+    ).run({
+      picture: tensor(planes(frame, faceSquare(frame, box, 1.4), descriptorSide, descriptorSide), descriptorSide),
+    });
     return Array.from(result.descriptor!.data as Float32Array, (value) => Math.round(value * 1e4) / 1e4);
   }
 
   /** How much a face smiles or laughs, 0 to 1; about 1.5 ms. */
   async smile(frame: Colour, box: FaceBox): Promise<number> {
-    const result = await (await smileNet()).run({ picture: tensor(planes(frame, faceSquare(frame, box, 1.25), expressionSide, expressionSide), expressionSide) });
+    const result = await (
+      await smileNet()
+    ).run({
+      picture: tensor(planes(frame, faceSquare(frame, box, 1.25), expressionSide, expressionSide), expressionSide),
+    });
     return (result.expression!.data as Float32Array)[1]!;
   }
 }

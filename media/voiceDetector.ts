@@ -25,7 +25,7 @@ export class VoiceDetector {
 
   /** @param samples mono, 16 kHz, -1 to 1; any number */
   async push(samples: Float32Array): Promise<void> {
-    for (let at = 0; at < samples.length; ) {
+    for (let at = 0; at < samples.length;) {
       const take = Math.min(hop - this.filled, samples.length - at);
       this.window.set(samples.subarray(at, at + take), context + this.filled);
       this.filled += take;
@@ -56,7 +56,27 @@ export class VoiceDetector {
 
 /** Voice probabilities of a whole file. */
 export async function voiceOf(file: string, signal?: AbortSignal): Promise<Trace> {
-  const child = spawn('ffmpeg', ['-v', 'error', '-nostdin', ...inputArguments(file), '-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', String(VoiceDetector.sampleRate), '-f', 'f32le', '-'], { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' });
+  const child = spawn(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      ...inputArguments(file),
+      '-map',
+      '0:a:0',
+      '-af',
+      'aresample=async=1:first_pts=0',
+      '-ac',
+      '1',
+      '-ar',
+      String(VoiceDetector.sampleRate),
+      '-f',
+      'f32le',
+      '-',
+    ],
+    { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' },
+  );
   const ended = closing(child, signal);
   ended.catch(() => undefined);
   const detector = await VoiceDetector.load();

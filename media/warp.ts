@@ -36,10 +36,66 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   const { source, frame, views } = job;
   let lead = job.photo || job.speed === 0 ? 0 : (job.lead ?? 0);
   const inSource = (frames: number) => (frames / evaluate(job.fps)) * job.speed;
-  const from = job.photo ? [] : ['-ss', Math.max(0, job.sourceSeconds - inSource(lead) - 1e-4).toFixed(6), '-t', (Math.max(inSource(views.length + lead), 0.01) + 0.5).toFixed(6)];
-  const rate = job.photo ? '' : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,`;
-  const decoder = spawn('ffmpeg', ['-v', 'error', '-nostdin', ...from, ...asItLies(job.orientation), ...inputArguments(job.file), '-map', '0:v:0', '-vf', `${uprightPhoto(job.orientation)}${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`, '-f', 'rawvideo', '-'], { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' });
-  const encoder = spawn('ffmpeg', ['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${frame.width}x${frame.height}`, '-r', job.fps, '-i', 'pipe:0', '-c:v', 'libx264', '-preset', 'ultrafast', '-qp', '0', '-f', 'matroska', '-fflags', '+bitexact', output], { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' });
+  const from = job.photo
+    ? []
+    : [
+        '-ss',
+        Math.max(0, job.sourceSeconds - inSource(lead) - 1e-4).toFixed(6),
+        '-t',
+        (Math.max(inSource(views.length + lead), 0.01) + 0.5).toFixed(6),
+      ];
+  const rate = job.photo
+    ? ''
+    : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,`;
+  const decoder = spawn(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      ...from,
+      ...asItLies(job.orientation),
+      ...inputArguments(job.file),
+      '-map',
+      '0:v:0',
+      '-vf',
+      `${uprightPhoto(job.orientation)}${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`,
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' },
+  );
+  const encoder = spawn(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'yuv420p',
+      '-s',
+      `${frame.width}x${frame.height}`,
+      '-r',
+      job.fps,
+      '-i',
+      'pipe:0',
+      '-c:v',
+      'libx264',
+      '-preset',
+      'ultrafast',
+      '-qp',
+      '0',
+      '-f',
+      'matroska',
+      '-fflags',
+      '+bitexact',
+      output,
+    ],
+    { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' },
+  );
   const ended = [closing(decoder, signal), closing(encoder, signal)];
   for (const end of ended) end.catch(() => undefined);
   const gone = ended[1]!.catch(() => undefined);
@@ -59,7 +115,8 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
       }
     } else warpFrame(picture, source, out, frame, affineOf(views[done]!, source, frame), job.blurBeyond);
     done++;
-    if (!encoder.stdin.write(Buffer.from(out)) && !encoder.stdin.destroyed) await Promise.race([once(encoder.stdin, 'drain'), gone]);
+    if (!encoder.stdin.write(Buffer.from(out)) && !encoder.stdin.destroyed)
+      await Promise.race([once(encoder.stdin, 'drain'), gone]);
   };
   try {
     for await (const picture of frames(decoder.stdout, (source.width * source.height * 3) / 2)) {
@@ -90,7 +147,13 @@ function putHalf(half: Buffer, { width, height }: Size, whole: Buffer, frame: Si
   const luma = width * height;
   const all = frame.width * frame.height;
   half.copy(whole, index * luma, 0, luma);
-  for (const plane of [0, 1]) half.copy(whole, all + (plane * all) / 4 + (index * luma) / 4, luma + (plane * luma) / 4, luma + ((plane + 1) * luma) / 4);
+  for (const plane of [0, 1])
+    half.copy(
+      whole,
+      all + (plane * all) / 4 + (index * luma) / 4,
+      luma + (plane * luma) / 4,
+      luma + ((plane + 1) * luma) / 4,
+    );
 }
 
 const evaluate = (fps: string): number => {
@@ -116,7 +179,14 @@ async function* frames(stream: NodeJS.ReadableStream, bytes: number): AsyncGener
 }
 
 /** A planar 4:2:0 picture seen through a view. */
-export function warpFrame(input: Uint8Array, source: Size, output: Uint8Array, frame: Size, affine: Affine, blurBeyond: boolean): void {
+export function warpFrame(
+  input: Uint8Array,
+  source: Size,
+  output: Uint8Array,
+  frame: Size,
+  affine: Affine,
+  blurBeyond: boolean,
+): void {
   const luma = source.width * source.height;
   const lumaOut = frame.width * frame.height;
   const half = ({ width, height }: Size): Size => ({ width: width >> 1, height: height >> 1 });
@@ -129,7 +199,16 @@ export function warpFrame(input: Uint8Array, source: Size, output: Uint8Array, f
 /** Cells of the rough picture that stands in for what lies beyond the edge. */
 const roughCells = 16;
 
-function warpPlane(input: Uint8Array, start: number, { width, height }: Size, output: Uint8Array, startOut: number, frame: Size, { a, b, c, d, e, f }: Affine, blurBeyond: boolean): void {
+function warpPlane(
+  input: Uint8Array,
+  start: number,
+  { width, height }: Size,
+  output: Uint8Array,
+  startOut: number,
+  frame: Size,
+  { a, b, c, d, e, f }: Affine,
+  blurBeyond: boolean,
+): void {
   const rough = blurBeyond ? roughOf(input, start, width, height) : null;
   const [right, bottom] = [width - 1, height - 1];
   let to = startOut;
@@ -160,11 +239,12 @@ function warpPlane(input: Uint8Array, start: number, { width, height }: Size, ou
 function roughOf(input: Uint8Array, start: number, width: number, height: number): Float32Array {
   const sums = new Float32Array(roughCells * roughCells);
   const counts = new Float32Array(roughCells * roughCells);
-  for (let y = 0; y < height; y += 4) for (let x = 0; x < width; x += 4) {
-    const cell = ((y * roughCells) / height | 0) * roughCells + ((x * roughCells) / width | 0);
-    sums[cell]! += input[start + y * width + x]!;
-    counts[cell]!++;
-  }
+  for (let y = 0; y < height; y += 4)
+    for (let x = 0; x < width; x += 4) {
+      const cell = (((y * roughCells) / height) | 0) * roughCells + (((x * roughCells) / width) | 0);
+      sums[cell]! += input[start + y * width + x]!;
+      counts[cell]!++;
+    }
   return sums.map((sum, cell) => sum / Math.max(1, counts[cell]!));
 }
 

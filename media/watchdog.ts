@@ -39,7 +39,10 @@ export class Watchdog {
 
   /** @throws MediaError when the processes were ended for want of progress */
   check(what: string): void {
-    if (this.bitten) throw new MediaError(`${what} made no progress for ${Math.round(this.limitSeconds)} s and was stopped. The file may be damaged there; a copy made with another program may help.`);
+    if (this.bitten)
+      throw new MediaError(
+        `${what} made no progress for ${Math.round(this.limitSeconds)} s and was stopped. The file may be damaged there; a copy made with another program may help.`,
+      );
   }
 
   private look(): void {

@@ -15,9 +15,24 @@ for (const [path, wants] of Object.entries(lock.packages)) {
     if (present?.version === version) continue;
     const parts = name.split(/[-/]/);
     const os = systems.filter((each) => parts.includes(each));
-    const cpu = processors.filter((each) => parts.some((part) => part === each || (each === 'arm' && part.startsWith('arm-')) || (each === 'arm' && part === 'arm')));
-    const libc = parts.includes('musl') ? ['musl'] : os[0] === 'linux' && parts.some((part) => part.startsWith('gnu')) ? ['glibc'] : null;
-    lock.packages[present ? nested : `node_modules/${name}`] = { version, ...(cpu.length ? { cpu } : {}), ...(wants.dev ? { dev: true } : {}), ...(libc ? { libc } : {}), optional: true, ...(os.length ? { os } : {}) };
+    const cpu = processors.filter((each) =>
+      parts.some(
+        (part) => part === each || (each === 'arm' && part.startsWith('arm-')) || (each === 'arm' && part === 'arm'),
+      ),
+    );
+    const libc = parts.includes('musl')
+      ? ['musl']
+      : os[0] === 'linux' && parts.some((part) => part.startsWith('gnu'))
+        ? ['glibc']
+        : null;
+    lock.packages[present ? nested : `node_modules/${name}`] = {
+      version,
+      ...(cpu.length ? { cpu } : {}),
+      ...(wants.dev ? { dev: true } : {}),
+      ...(libc ? { libc } : {}),
+      optional: true,
+      ...(os.length ? { os } : {}),
+    };
     added++;
   }
 }

@@ -15,16 +15,27 @@ async function packWords(file: string, folder: string, { raw, probe }: ReadResul
   const speech = runsOf(derive(raw).runs, 'speech');
   if (speech.length === 0) return;
   const scratch = await mkdtemp(join(tmpdir(), 'bright-reel-words-'));
-  const words = await pocketsphinx.recognise(file, stretchesOf(speech, probe.durationSeconds), { folder: scratch, language: 'en-US' });
+  const words = await pocketsphinx.recognise(file, stretchesOf(speech, probe.durationSeconds), {
+    folder: scratch,
+    language: 'en-US',
+  });
   await rm(scratch, { recursive: true, force: true });
-  await writeFile(join(folder, 'words.json'), `${JSON.stringify(words.map((word) => ({ ...word, start: Math.round(word.start * 1000) / 1000, end: Math.round(word.end * 1000) / 1000 })))}\n`);
+  await writeFile(
+    join(folder, 'words.json'),
+    `${JSON.stringify(words.map((word) => ({ ...word, start: Math.round(word.start * 1000) / 1000, end: Math.round(word.end * 1000) / 1000 })))}\n`,
+  );
 }
 
 /** What is said in the long piece, as a text with times. */
 async function writeSubtitles(name: string): Promise<void> {
-  const { speech } = JSON.parse(await readFile(`demo/media/${name}.truth.json`, 'utf8')) as { speech: { text: string; start: number; end: number }[] };
+  const { speech } = JSON.parse(await readFile(`demo/media/${name}.truth.json`, 'utf8')) as {
+    speech: { text: string; start: number; end: number }[];
+  };
   const time = (seconds: number) => new Date(Math.round(seconds * 1000)).toISOString().slice(11, 23).replace('.', ',');
-  await writeFile(`demo/media/${name}.srt`, speech.map((line, index) => `${index + 1}\n${time(line.start)} --> ${time(line.end)}\n${line.text}\n`).join('\n'));
+  await writeFile(
+    `demo/media/${name}.srt`,
+    speech.map((line, index) => `${index + 1}\n${time(line.start)} --> ${time(line.end)}\n${line.text}\n`).join('\n'),
+  );
 }
 
 const only = process.argv[2];

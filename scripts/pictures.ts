@@ -4,7 +4,16 @@ import { demoProject } from '../demo/project';
 
 const base = process.argv[2] ?? 'http://127.0.0.1:4310';
 const demo = `${base}/projects/${demoProject.id}`;
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const keep = async (name: string) => {
   await page.mouse.move(640, 2);
@@ -38,7 +47,9 @@ await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 await keep('mix');
 for (const keys of ['Control+z', 'Control+z', 'g']) await page.keyboard.press(keys);
 
-await page.goto(`${demo}/moments?panel=found&ask=${encodeURIComponent('boats close up or two faces, talking, not shaky')}`);
+await page.goto(
+  `${demo}/moments?panel=found&ask=${encodeURIComponent('boats close up or two faces, talking, not shaky')}`,
+);
 await page.getByTestId('found-count').waitFor();
 await keep('ask');
 await page.goto(`${demo}/moments?view=scenes`);
@@ -72,17 +83,29 @@ await keep('music');
 await page.goto(`${demo}/shorts`);
 await page.getByRole('button', { name: 'Find shorts' }).click();
 await page.locator('[data-short]').nth(4).waitFor();
-await page.getByTestId('follows').getByText(/^follows/).waitFor({ timeout: 180_000 });
+await page
+  .getByTestId('follows')
+  .getByText(/^follows/)
+  .waitFor({ timeout: 180_000 });
 await page.waitForTimeout(3000);
-await page.locator('[data-short]').nth(1).getByRole('button', { name: /^Short/ }).click();
+await page
+  .locator('[data-short]')
+  .nth(1)
+  .getByRole('button', { name: /^Short/ })
+  .click();
 await page.waitForTimeout(2000);
 await page.keyboard.press('Shift+ArrowRight');
 await keep('shorts');
 await page.goto(`${demo}/variants`);
-for (const [group, count] of [[0, 2], [1, 2], [2, 1]] as const) for (let piece = 0; piece < count; piece++) {
-  const add = page.locator(`[data-group="${group}"] select`);
-  await add.selectOption((await add.locator('option:not([disabled])').nth(piece).getAttribute('value')));
-}
+for (const [group, count] of [
+  [0, 2],
+  [1, 2],
+  [2, 1],
+] as const)
+  for (let piece = 0; piece < count; piece++) {
+    const add = page.locator(`[data-group="${group}"] select`);
+    await add.selectOption(await add.locator('option:not([disabled])').nth(piece).getAttribute('value'));
+  }
 await keep('variants');
 await page.goto(`${demo}/moments?panel=mix`);
 await ready();

@@ -36,13 +36,16 @@ async function takeShippedReading(name: string, hash: string): Promise<boolean> 
   const key = { hash, parameters: '' };
   if (await findReading(key, readerVersion)) return true;
   const folder = join('demo/readings', name);
-  if (!existsSync(join(folder, 'reading.json.gz')) || (await readFile(join(folder, 'hash'), 'utf8')) !== hash) return false;
+  if (!existsSync(join(folder, 'reading.json.gz')) || (await readFile(join(folder, 'hash'), 'utf8')) !== hash)
+    return false;
   const result = unpackReading(await readFile(join(folder, 'reading.json.gz')));
   if (!result) return false;
   for (const file of await readdir(folder))
-    if (file.startsWith('sheet-')) await storage().adopt(`${readingFolder(key)}/${file}`, join(folder, file), { copy: true });
+    if (file.startsWith('sheet-'))
+      await storage().adopt(`${readingFolder(key)}/${file}`, join(folder, file), { copy: true });
   const words = join(folder, 'words.json');
-  if (existsSync(words)) await saveRecognition(key, pocketsphinx.name, JSON.parse(await readFile(words, 'utf8')) as Word[]);
+  if (existsSync(words))
+    await saveRecognition(key, pocketsphinx.name, JSON.parse(await readFile(words, 'utf8')) as Word[]);
   await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: null, tookSeconds: 0 });
   return true;
 }
@@ -59,7 +62,8 @@ try {
   await migrateDatabase();
   await migrateQueue();
   if (process.env.BRIGHT_REEL_DEMO !== 'no') await loadDemo();
-  for (const { projectId, name, ...key } of await outdatedItems(readerVersion)) await enqueueReading(projectId, key, name);
+  for (const { projectId, name, ...key } of await outdatedItems(readerVersion))
+    await enqueueReading(projectId, key, name);
   await renewTurnedPhotos(readerVersion);
 } catch (error) {
   console.error(`Bright Reel could not be prepared: ${(error as Error).message}`);

@@ -6,23 +6,31 @@ import { afterAll, describe, expect, it } from 'vitest';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-setup-'));
 chmodSync(folder, 0o755);
-const script = (text: string) => `set -u\n. scripts/setup.sh\nchildren=()\nunset DATABASE_URL\nexport POSTGRES_FSYNC=off\n${text}`;
-const bash = (text: string): string => execFileSync('bash', ['-c', script(text)], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] });
+const script = (text: string) =>
+  `set -u\n. scripts/setup.sh\nchildren=()\nunset DATABASE_URL\nexport POSTGRES_FSYNC=off\n${text}`;
+const bash = (text: string): string =>
+  execFileSync('bash', ['-c', script(text)], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] });
 const until = async (holds: () => boolean, seconds = 20) => {
   for (let tries = 0; tries < seconds * 10 && !holds(); tries++) await new Promise((wake) => setTimeout(wake, 100));
   return holds();
 };
-const isAlive = (pid: number) => existsSync(`/proc/${pid}`) && !/^\d+ \(.*\) Z/.test(readFileSync(`/proc/${pid}/stat`, 'utf8'));
+const isAlive = (pid: number) =>
+  existsSync(`/proc/${pid}`) && !/^\d+ \(.*\) Z/.test(readFileSync(`/proc/${pid}/stat`, 'utf8'));
 
 describe('parts that are kept running', () => {
   let keeper: ChildProcess | null = null;
   afterAll(() => void keeper?.kill('SIGKILL'));
-  const lines = () => (existsSync(join(folder, 'pids')) ? readFileSync(join(folder, 'pids'), 'utf8').trim().split('\n').map(Number) : []);
+  const lines = () =>
+    existsSync(join(folder, 'pids')) ? readFileSync(join(folder, 'pids'), 'utf8').trim().split('\n').map(Number) : [];
 
   it('are started again when they are killed, later and later, and end when they are told to', async () => {
     const part = join(folder, 'part.sh');
     writeFileSync(part, `echo $$ >>${folder}/pids; exec sleep 1000`);
-    keeper = spawn('bash', ['-c', script(`keep "part" ${folder}/part.log bash ${part}; trap 'end_children; exit 0' TERM; wait`)], { stdio: ['ignore', 'ignore', 'pipe'] });
+    keeper = spawn(
+      'bash',
+      ['-c', script(`keep "part" ${folder}/part.log bash ${part}; trap 'end_children; exit 0' TERM; wait`)],
+      { stdio: ['ignore', 'ignore', 'pipe'] },
+    );
     let said = '';
     keeper.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
     expect(await until(() => lines().length === 1)).toBe(true);
@@ -43,7 +51,11 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
   afterAll(() => rmSync(folder, { recursive: true, force: true }));
   const refused = (port: string, user: string) => {
     try {
-      execFileSync(`${postgres}/psql`, ['-h', '127.0.0.1', '-p', port, '-U', user, '-w', '-c', 'select 1', 'postgres'], { stdio: 'pipe', env: { PATH: process.env.PATH } });
+      execFileSync(
+        `${postgres}/psql`,
+        ['-h', '127.0.0.1', '-p', port, '-U', user, '-w', '-c', 'select 1', 'postgres'],
+        { stdio: 'pipe', env: { PATH: process.env.PATH } },
+      );
       return 'let in';
     } catch (error) {
       return (error as { stderr: Buffer }).stderr.toString();
@@ -52,12 +64,19 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
   const portOf = (url: string) => new URL(url).port;
 
   it('lets nobody in without a password; the application is no superuser', () => {
-    const [url, role] = bash(`start_postgres ${folder}/new test >&2; echo "$DATABASE_URL"; ${postgres}/psql "$DATABASE_URL" -Atc "select current_user || ' ' || rolsuper || ' ' || rolcreaterole from pg_roles where rolname = current_user"; ${postgres}/psql "$DATABASE_URL" -qc 'create table t (x int); drop table t'`).trim().split('\n') as [string, string];
+    const [url, role] = bash(
+      `start_postgres ${folder}/new test >&2; echo "$DATABASE_URL"; ${postgres}/psql "$DATABASE_URL" -Atc "select current_user || ' ' || rolsuper || ' ' || rolcreaterole from pg_roles where rolname = current_user"; ${postgres}/psql "$DATABASE_URL" -qc 'create table t (x int); drop table t'`,
+    )
+      .trim()
+      .split('\n') as [string, string];
     try {
       expect(role).toBe('bright_reel false false');
-      for (const user of ['postgres', 'bright_reel']) expect(refused(portOf(url), user)).toMatch(/no password supplied/);
+      for (const user of ['postgres', 'bright_reel'])
+        expect(refused(portOf(url), user)).toMatch(/no password supplied/);
       // Its passwords can be read by its owner only.
-      expect(execFileSync('stat', ['-c', '%a', join(folder, 'new'), join(folder, 'new/app.pass')], { encoding: 'utf8' })).toBe('700\n600\n');
+      expect(
+        execFileSync('stat', ['-c', '%a', join(folder, 'new'), join(folder, 'new/app.pass')], { encoding: 'utf8' }),
+      ).toBe('700\n600\n');
     } finally {
       bash(`start_postgres ${folder}/new test >&2; postgres_started=yes; stop_postgres`);
     }
@@ -73,7 +92,9 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
       start_postgres ${folder}/old bright_reel >&2
       echo "$DATABASE_URL"
       ${postgres}/psql "$DATABASE_URL" -qAtc "insert into boats (name) values ('Two'); alter table other.crew add x int; alter type other.mood add value 'soaked'; create or replace view names as select name from boats; select string_agg(name, ' ' order by id) from boats; select other.one()"
-    `).trim().split('\n');
+    `)
+      .trim()
+      .split('\n');
     const url = answer[0]!;
     try {
       expect(answer.slice(1)).toEqual(['Cardboard Two', '1']);
@@ -85,13 +106,33 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
     }
   }, 120_000);
   it('is started again when it is killed, on the same port', async () => {
-    const keeper = spawn('bash', ['-c', script(`start_postgres ${folder}/watched test >/dev/null; echo "$DATABASE_URL"; watch_postgres; trap 'end_children; stop_postgres; exit 0' TERM; wait`)], { stdio: ['ignore', 'pipe', 'ignore'] });
+    const keeper = spawn(
+      'bash',
+      [
+        '-c',
+        script(
+          `start_postgres ${folder}/watched test >/dev/null; echo "$DATABASE_URL"; watch_postgres; trap 'end_children; stop_postgres; exit 0' TERM; wait`,
+        ),
+      ],
+      { stdio: ['ignore', 'pipe', 'ignore'] },
+    );
     let url = '';
     keeper.stdout.on('data', (chunk: Buffer) => (url += chunk.toString()));
-    const pid = () => Number((existsSync(join(folder, 'watched/cluster/postmaster.pid')) ? readFileSync(join(folder, 'watched/cluster/postmaster.pid'), 'utf8') : '').split('\n')[0]);
+    const pid = () =>
+      Number(
+        (existsSync(join(folder, 'watched/cluster/postmaster.pid'))
+          ? readFileSync(join(folder, 'watched/cluster/postmaster.pid'), 'utf8')
+          : ''
+        ).split('\n')[0],
+      );
     const answers = () => {
       try {
-        return execFileSync(`${postgres}/psql`, [url.trim(), '-Atc', 'select 1'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }).trim() === '1';
+        return (
+          execFileSync(`${postgres}/psql`, [url.trim(), '-Atc', 'select 1'], {
+            encoding: 'utf8',
+            stdio: ['ignore', 'pipe', 'ignore'],
+          }).trim() === '1'
+        );
       } catch {
         return false;
       }

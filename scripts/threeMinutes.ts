@@ -3,10 +3,10 @@ import { displayTraceNames, lookColumns, lookHz, lookRows, type DisplayTraces, t
 /** Three minutes with speech, faces, motion, flaws and scenes; the same for the same number. */
 export function threeMinutes(file: number): { traces: DisplayTraces; runs: Run[]; look: Float32Array } {
   let state = file * 7919 + 5;
-  const random = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
+  const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
   const length = 180;
   const own: Run[] = [];
-  for (let t = 0; t < length; ) {
+  for (let t = 0; t < length;) {
     const end = Math.min(length, t + 6 + random() * 20);
     own.push({ kind: 'scene', start: t, end });
     t = end;
@@ -16,10 +16,32 @@ export function threeMinutes(file: number): { traces: DisplayTraces; runs: Run[]
     own.push({ kind: 'speech', start: t, end });
     t = end;
   }
-  const shown = Object.fromEntries(displayTraceNames.map((name) => {
-    const phase = random() * 9;
-    return [name, Float32Array.from({ length: length * 10 }, (_, i) => (name === 'faces' ? Math.floor(i / 70) % 3 : name === 'loudness' ? -30 : name === 'shake' ? (i % 400 > 370 ? 0.8 : 0.1) : name === 'sharpness' || name === 'exposure' ? 0.9 : Math.abs(Math.sin(i / (30 + phase * 5) + phase)) * random()))];
-  })) as DisplayTraces;
-  for (const run of own) if (run.kind === 'speech') shown.speech.fill(1, Math.floor(run.start * 10), Math.ceil(run.end * 10));
-  return { traces: shown, runs: own.sort((a, b) => a.start - b.start), look: Float32Array.from({ length: length * lookHz * lookColumns * lookRows }, random) };
+  const shown = Object.fromEntries(
+    displayTraceNames.map((name) => {
+      const phase = random() * 9;
+      return [
+        name,
+        Float32Array.from({ length: length * 10 }, (_, i) =>
+          name === 'faces'
+            ? Math.floor(i / 70) % 3
+            : name === 'loudness'
+              ? -30
+              : name === 'shake'
+                ? i % 400 > 370
+                  ? 0.8
+                  : 0.1
+                : name === 'sharpness' || name === 'exposure'
+                  ? 0.9
+                  : Math.abs(Math.sin(i / (30 + phase * 5) + phase)) * random(),
+        ),
+      ];
+    }),
+  ) as DisplayTraces;
+  for (const run of own)
+    if (run.kind === 'speech') shown.speech.fill(1, Math.floor(run.start * 10), Math.ceil(run.end * 10));
+  return {
+    traces: shown,
+    runs: own.sort((a, b) => a.start - b.start),
+    look: Float32Array.from({ length: length * lookHz * lookColumns * lookRows }, random),
+  };
 }

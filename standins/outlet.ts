@@ -26,7 +26,15 @@ export const accounts: readonly Account[] = [
   { id: 'regatta-shorts', name: 'Regatta shorts', maxSeconds: 60, maxBytes: 200e6, widest: 0.8, pace: null },
   { id: 'slow-boat', name: 'Slow boat', maxSeconds: 180, maxBytes: 200e6, widest: null, pace: 400_000 },
   { id: 'leaky-boat', name: 'Leaky boat', maxSeconds: 180, maxBytes: 200e6, widest: null, pace: null, leaky: true },
-  { id: 'closed-landing', name: 'Closed landing', maxSeconds: 600, maxBytes: 500e6, widest: null, pace: null, closed: 'The landing is closed today; nothing is taken in.' },
+  {
+    id: 'closed-landing',
+    name: 'Closed landing',
+    maxSeconds: 600,
+    maxBytes: 500e6,
+    widest: null,
+    pace: null,
+    closed: 'The landing is closed today; nothing is taken in.',
+  },
 ];
 
 interface Upload {
@@ -53,7 +61,10 @@ export class SimulatedOutlet {
   private readonly uploads = new Map<string, Upload>();
   private last = 0;
 
-  private constructor(private readonly folder: string, private readonly address: () => string) {}
+  private constructor(
+    private readonly folder: string,
+    private readonly address: () => string,
+  ) {}
 
   static async open(folder: string, address: () => string): Promise<SimulatedOutlet> {
     const outlet = new SimulatedOutlet(folder, address);
@@ -65,7 +76,12 @@ export class SimulatedOutlet {
   }
 
   async handle(request: IncomingMessage, response: ServerResponse, path: string): Promise<void> {
-    if (path === '/accounts') return answer(response, 200, accounts.map(({ pace: _, leaky: __, closed: ___, ...shown }) => shown));
+    if (path === '/accounts')
+      return answer(
+        response,
+        200,
+        accounts.map(({ pace: _, leaky: __, closed: ___, ...shown }) => shown),
+      );
     if (path === '/posts' && request.method === 'POST') return this.announce(request, response);
     const page = /^\/watch\/(\d+)(\.mp4)?$/.exec(path);
     if (page) return this.watch(response, Number(page[1]), Boolean(page[2]));
@@ -79,32 +95,62 @@ export class SimulatedOutlet {
   private fileOf = (upload: Upload): string => join(this.folder, `${upload.key}.part`);
 
   private async stateOf(upload: Upload) {
-    const received = upload.post === null ? await stat(this.fileOf(upload)).then(({ size }) => size, () => 0) : upload.size;
+    const received =
+      upload.post === null
+        ? await stat(this.fileOf(upload)).then(
+            ({ size }) => size,
+            () => 0,
+          )
+        : upload.size;
     const due = upload.scheduledAt === null || Date.parse(upload.scheduledAt) <= Date.now();
-    return { received, link: upload.post === null ? null : `${this.address()}/watch/${upload.post}`, state: upload.post === null ? 'coming' : due ? 'public' : 'waiting' };
+    return {
+      received,
+      link: upload.post === null ? null : `${this.address()}/watch/${upload.post}`,
+      state: upload.post === null ? 'coming' : due ? 'public' : 'waiting',
+    };
   }
 
   private async announce(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const body = await json(request);
-    const text = (name: string) => (typeof body?.[name] === 'string' ? (body[name]) : '');
-    const number = (name: string) => (typeof body?.[name] === 'number' && Number.isFinite(body[name]) ? (body[name]) : NaN);
+    const text = (name: string) => (typeof body?.[name] === 'string' ? body[name] : '');
+    const number = (name: string) =>
+      typeof body?.[name] === 'number' && Number.isFinite(body[name]) ? body[name] : NaN;
     const key = text('key');
     if (!/^[\w-]{8,64}$/.test(key)) return answer(response, 400, { problem: 'A post needs a key of 8 to 64 letters.' });
     const known = this.uploads.get(key);
     if (known) return answer(response, 200, await this.stateOf(known));
     const account = accounts.find((each) => each.id === text('account'));
     const [size, seconds, width, height] = [number('size'), number('seconds'), number('width'), number('height')];
-    const problem = !account ? 'There is no such account.'
-      : account.closed ? account.closed
-      : !text('title').trim() ? 'A post needs a title.'
-      : text('title').length > 100 ? 'A title has at most 100 letters here.'
-      : !(seconds <= account.maxSeconds) ? `“${account.name}” takes up to ${account.maxSeconds} seconds; this has ${Math.round(seconds)}.`
-      : !(size <= account.maxBytes) ? `“${account.name}” takes up to ${account.maxBytes / 1e6} MB; this has ${Math.round(size / 1e6)}.`
-      : account.widest !== null && !(width / height <= account.widest) ? `“${account.name}” takes tall pictures only; this is ${width}×${height}.`
-      : null;
+    const problem = !account
+      ? 'There is no such account.'
+      : account.closed
+        ? account.closed
+        : !text('title').trim()
+          ? 'A post needs a title.'
+          : text('title').length > 100
+            ? 'A title has at most 100 letters here.'
+            : !(seconds <= account.maxSeconds)
+              ? `“${account.name}” takes up to ${account.maxSeconds} seconds; this has ${Math.round(seconds)}.`
+              : !(size <= account.maxBytes)
+                ? `“${account.name}” takes up to ${account.maxBytes / 1e6} MB; this has ${Math.round(size / 1e6)}.`
+                : account.widest !== null && !(width / height <= account.widest)
+                  ? `“${account.name}” takes tall pictures only; this is ${width}×${height}.`
+                  : null;
     if (problem) return answer(response, 422, { problem });
     const scheduledAt = text('scheduledAt');
-    const upload: Upload = { key, account: account!.id, title: text('title').trim(), text: text('text'), size, seconds, width, height, scheduledAt: scheduledAt && !Number.isNaN(Date.parse(scheduledAt)) ? scheduledAt : null, tries: 0, post: null };
+    const upload: Upload = {
+      key,
+      account: account!.id,
+      title: text('title').trim(),
+      text: text('text'),
+      size,
+      seconds,
+      width,
+      height,
+      scheduledAt: scheduledAt && !Number.isNaN(Date.parse(scheduledAt)) ? scheduledAt : null,
+      tries: 0,
+      post: null,
+    };
     this.uploads.set(key, upload);
     await this.keep();
     answer(response, 201, await this.stateOf(upload));
@@ -114,7 +160,8 @@ export class SimulatedOutlet {
     const state = await this.stateOf(upload);
     const from = Number(/^bytes (\d+)-/.exec(request.headers['content-range'] ?? '')?.[1] ?? 0);
     if (upload.post !== null) return answer(response, 200, state);
-    if (from !== state.received) return answer(response, 409, { problem: 'The bytes do not go on where they stopped.', ...state });
+    if (from !== state.received)
+      return answer(response, 409, { problem: 'The bytes do not go on where they stopped.', ...state });
     upload.tries++;
     const account = accounts.find((each) => each.id === upload.account)!;
     const letsGo = account.leaky && upload.tries === 1 ? Math.floor(upload.size / 2) : Infinity;
@@ -152,7 +199,11 @@ export class SimulatedOutlet {
     const safe = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
     const account = accounts.find((each) => each.id === upload.account)!;
     const due = (await this.stateOf(upload)).state === 'public';
-    response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(`<!doctype html><html lang="en"><title>${safe(upload.title)}</title><body style="background:#20262b;color:#eee;font:16px sans-serif;max-width:40rem;margin:2rem auto"><p>${safe(account.name)} (simulated outlet)</p><h1>${safe(upload.title)}</h1><p>${safe(upload.text)}</p>${due ? `<video controls style="max-height:70vh" src="/outlet/watch/${post}.mp4"></video>` : `<p>To be seen from ${safe(upload.scheduledAt!)} on.</p>`}</body></html>`);
+    response
+      .writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' })
+      .end(
+        `<!doctype html><html lang="en"><title>${safe(upload.title)}</title><body style="background:#20262b;color:#eee;font:16px sans-serif;max-width:40rem;margin:2rem auto"><p>${safe(account.name)} (simulated outlet)</p><h1>${safe(upload.title)}</h1><p>${safe(upload.text)}</p>${due ? `<video controls style="max-height:70vh" src="/outlet/watch/${post}.mp4"></video>` : `<p>To be seen from ${safe(upload.scheduledAt!)} on.</p>`}</body></html>`,
+      );
   }
 
   private async keep(): Promise<void> {
@@ -161,7 +212,8 @@ export class SimulatedOutlet {
   }
 }
 
-const answer = (response: ServerResponse, status: number, body: unknown): void => void response.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(body));
+const answer = (response: ServerResponse, status: number, body: unknown): void =>
+  void response.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(body));
 
 async function json(request: IncomingMessage): Promise<Record<string, unknown> | null> {
   let text = '';

@@ -10,11 +10,17 @@ const host = new MediaHost(media);
 const server = createServer((request, response) => {
   const { pathname } = new URL(request.url ?? '/', 'http://localhost');
   const [, room, path] = /^\/(outlet|media)(\/.*|)$/.exec(pathname) ?? [];
-  const handled = room === 'outlet' ? outlet.handle(request, response, path || '/') : room === 'media' ? host.handle(request, response, path || '/') : null;
+  const handled =
+    room === 'outlet'
+      ? outlet.handle(request, response, path || '/')
+      : room === 'media'
+        ? host.handle(request, response, path || '/')
+        : null;
   if (!handled) return void response.writeHead(404).end('/outlet or /media');
   handled.catch((error: Error) => {
     console.error(error.message);
-    if (!response.headersSent) response.writeHead(500).end(JSON.stringify({ problem: 'The outlet stumbled. Try again.' }));
+    if (!response.headersSent)
+      response.writeHead(500).end(JSON.stringify({ problem: 'The outlet stumbled. Try again.' }));
     else response.destroy();
   });
 });

@@ -1,6 +1,24 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 import { materials, shortParts } from '#core/shorts';
 import { shapes } from '#core/reel';
 import { nested } from './reelDto';
@@ -75,7 +93,8 @@ export class ShortsDocumentDto {
   @IsObject() thumbs!: Record<string, string>;
   @or() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) order!: string[] | null;
 }
-export const isScore = (parts: Record<string, unknown>): boolean => Object.entries(parts).every(([name, value]) => partsOfScore.includes(name) && Number.isFinite(value));
+export const isScore = (parts: Record<string, unknown>): boolean =>
+  Object.entries(parts).every(([name, value]) => partsOfScore.includes(name) && Number.isFinite(value));
 
 export class StoredProbeDto {
   @IsIn(['video', 'sound', 'photo']) kind!: string;

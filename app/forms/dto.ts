@@ -1,22 +1,47 @@
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 
 /** What the screens send. Every action checks one of these before it does anything. */
 const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 const number = () => Type(() => Number);
 
 export class NameDto {
-  @trimmed() @IsString() @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  @trimmed()
+  @IsString()
+  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
   name!: string;
 }
 
 export class ItemsDto {
   @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? (value as unknown[]) : [value]))
-  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(1000) @IsUUID('all', { each: true, message: 'Choose at least one item.' })
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(1000)
+  @IsUUID('all', { each: true, message: 'Choose at least one item.' })
   ids!: string[];
 
-  @IsOptional() @Transform(({ value }: { value: unknown }) => value || undefined) @IsUUID('all')
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @IsUUID('all')
   binId?: string;
 }
 
@@ -66,7 +91,8 @@ export class PickDto {
   @ValidateNested() @Type(() => MixDto) mix!: MixDto;
   @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
   @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
-  @IsOptional() @IsNumber() @Min(1, { message: 'A reel lasts at least a second.' }) @Max(86400) targetSeconds!: number | null;
+  @IsOptional() @IsNumber() @Min(1, { message: 'A reel lasts at least a second.' }) @Max(86400) targetSeconds!:
+    number | null;
   @IsOptional() @IsNumber() @Min(0) @Max(100) water!: number | null;
   @ValidateNested() @Type(() => LearningDto) learning!: LearningDto;
   @IsNumber() @Min(0.5) @Max(60) photoSeconds!: number;
@@ -128,7 +154,10 @@ class PieceOfReelDto {
 
 class NewReelDto {
   @trimmed() @IsString() @Length(1, 120) name!: string;
-  @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => PieceOfReelDto)
+  @IsArray()
+  @ArrayMaxSize(5000)
+  @ValidateNested({ each: true })
+  @Type(() => PieceOfReelDto)
   pieces!: PieceOfReelDto[];
   /** Every piece stays where it was filmed, a track a camera. */
   @IsOptional() @IsBoolean() inPlace?: boolean;
@@ -136,7 +165,11 @@ class NewReelDto {
 }
 
 export class MakeReelsDto {
-  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(4) @ValidateNested({ each: true }) @Type(() => NewReelDto)
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(4)
+  @ValidateNested({ each: true })
+  @Type(() => NewReelDto)
   reels!: NewReelDto[];
   /** Whether to go to the reel that was made. */
   @IsOptional() @IsBoolean() open?: boolean;
@@ -146,7 +179,8 @@ export class ImportReelDto {
   @IsString() @Length(1, 20_000_000, { message: 'The file is empty, or too large for a reel.' }) text!: string;
   @IsString() @Length(1, 300) name!: string;
   /** Only an EDL needs it; it does not say its rate. */
-  @IsIn(['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']) rate!: '23.976' | '24' | '25' | '29.97' | '30' | '50' | '59.94' | '60';
+  @IsIn(['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']) rate!:
+    '23.976' | '24' | '25' | '29.97' | '30' | '50' | '59.94' | '60';
   @IsOptional() @IsObject() chosen?: Record<string, string>;
   @IsOptional() @IsBoolean() anyway?: boolean;
 }
@@ -155,11 +189,16 @@ export class ImportReelDto {
 const personId = /^(auto:)?[0-9a-f][0-9a-f-]{35}(\/[\d.]+)?$/;
 
 export class PersonDto {
-  @IsIn(['name', 'hide', 'show', 'portrait', 'join', 'split']) intent!: 'name' | 'hide' | 'show' | 'portrait' | 'join' | 'split';
+  @IsIn(['name', 'hide', 'show', 'portrait', 'join', 'split']) intent!:
+    'name' | 'hide' | 'show' | 'portrait' | 'join' | 'split';
   @Matches(personId, { message: 'Choose a person.' }) person!: string;
   @IsOptional() @Matches(personId, { message: 'Choose a person.' }) into?: string;
   @IsOptional() @trimmed() @IsString() @Length(0, 80, { message: 'A name has at most 80 letters.' }) name?: string;
-  @IsOptional() @Transform(({ value }: { value: unknown }) => [value].flat()) @IsArray() @IsString({ each: true }) tracks?: string[];
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => [value].flat())
+  @IsArray()
+  @IsString({ each: true })
+  tracks?: string[];
   @IsOptional() @IsUUID('all') media?: string;
   @IsOptional() @number() @IsNumber() @Min(0) time?: number;
 }
@@ -171,7 +210,10 @@ export class CorrectWordsDto {
   @IsString() @Length(0, 2000, { message: 'That is too long for one place.' }) text!: string;
 }
 
-const maybe = () => Transform(({ value }: { value: unknown }) => (value === 'true' ? true : value === 'false' ? false : value === 'null' ? null : value));
+const maybe = () =>
+  Transform(({ value }: { value: unknown }) =>
+    value === 'true' ? true : value === 'false' ? false : value === 'null' ? null : value,
+  );
 /** What is said about one word. */
 export class FlagWordDto {
   @number() @IsInt() @Min(0) index!: number;
@@ -183,7 +225,13 @@ export class FlagWordDto {
 export class RetimeWordsDto {
   @number() @IsInt() @Min(0) from!: number;
   @number() @IsInt() @Min(0) version!: number;
-  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.split(',').map(Number) : value)) @IsArray() @ArrayNotEmpty() @ArrayMaxSize(2000) @IsNumber({}, { each: true }) @Min(0, { each: true }) starts!: number[];
+  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.split(',').map(Number) : value))
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(2000)
+  @IsNumber({}, { each: true })
+  @Min(0, { each: true })
+  starts!: number[];
   @number() @IsNumber() @Min(0) end!: number;
 }
 export class TypeWordsDto {
@@ -197,7 +245,10 @@ export class ImportWordsDto {
   @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;
   /** Of the file it came from; may say its language. */
   @IsOptional() @IsString() @Length(0, 300) name?: string;
-  @IsOptional() @Transform(({ value }: { value: unknown }) => value || undefined) @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: 'Choose a language.' }) language?: string;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: 'Choose a language.' })
+  language?: string;
   /** Said after the question what becomes of the text that is shown. */
   @IsOptional() @maybe() @IsBoolean() anyway?: boolean;
 }
@@ -208,12 +259,28 @@ export class OtherTextDto {
 
 export class ReadingRangeDto {
   @IsUUID('all') id!: string;
-  @IsOptional() @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : Number(value))) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' }) @Min(0) from?: number;
-  @IsOptional() @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : Number(value))) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' }) @Min(0) to?: number;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : Number(value)))
+  @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' })
+  @Min(0)
+  from?: number;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : Number(value)))
+  @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' })
+  @Min(0)
+  to?: number;
 }
 
-const share = () => (target: object, key: string) => { IsNumber()(target, key); Min(0)(target, key); Max(1)(target, key); };
-const seconds = () => (target: object, key: string) => { IsNumber()(target, key); Min(0)(target, key); Max(60)(target, key); };
+const share = () => (target: object, key: string) => {
+  IsNumber()(target, key);
+  Min(0)(target, key);
+  Max(1)(target, key);
+};
+const seconds = () => (target: object, key: string) => {
+  IsNumber()(target, key);
+  Min(0)(target, key);
+  Max(60)(target, key);
+};
 
 class CameraRuleDto {
   @share() shakyFrom!: number;
@@ -230,7 +297,8 @@ class SpeechRuleDto {
   @seconds() padSeconds!: number;
 }
 class SilenceRuleDto {
-  @ValidateIf((rule: SilenceRuleDto) => rule.thresholdDb !== 'suggested') @IsNumber() @Min(-90) @Max(0) thresholdDb!: number | 'suggested';
+  @ValidateIf((rule: SilenceRuleDto) => rule.thresholdDb !== 'suggested') @IsNumber() @Min(-90) @Max(0) thresholdDb!:
+    number | 'suggested';
   @seconds() minSeconds!: number;
   @seconds() padSeconds!: number;
 }

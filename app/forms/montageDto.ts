@@ -1,6 +1,26 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, Equals, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Max, Min, Validate, ValidateNested, ValidatorConstraint, type ValidationArguments, type ValidatorConstraintInterface } from 'class-validator';
+import {
+  ArrayMaxSize,
+  Equals,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Max,
+  Min,
+  Validate,
+  ValidateNested,
+  ValidatorConstraint,
+  type ValidationArguments,
+  type ValidatorConstraintInterface,
+} from 'class-validator';
 import { everies, orders, type Every, type Montage } from '#core/montage';
 
 /** A montage as its screen sends it. */
@@ -9,13 +29,28 @@ const ascending = { message: 'Beats and marks have to be in order.' };
 @ValidatorConstraint({ name: 'ascending' })
 class Ascending implements ValidatorConstraintInterface {
   validate(list: unknown): boolean {
-    return Array.isArray(list) && list.every((value, index) => typeof value === 'number' && Number.isFinite(value) && value >= 0 && (index === 0 || value > (list[index - 1] as number)));
+    return (
+      Array.isArray(list) &&
+      list.every(
+        (value, index) =>
+          typeof value === 'number' &&
+          Number.isFinite(value) &&
+          value >= 0 &&
+          (index === 0 || value > (list[index - 1] as number)),
+      )
+    );
   }
 }
 @ValidatorConstraint({ name: 'painted' })
 class Painted implements ValidatorConstraintInterface {
   validate(value: unknown): boolean {
-    return typeof value === 'object' && value !== null && Object.entries(value).every(([key, every]) => /^\d{1,3}$/.test(key) && (everies as readonly unknown[]).includes(every));
+    return (
+      typeof value === 'object' &&
+      value !== null &&
+      Object.entries(value).every(
+        ([key, every]) => /^\d{1,3}$/.test(key) && (everies as readonly unknown[]).includes(every),
+      )
+    );
   }
 }
 /** Slots follow one another inside the music, and every piece in them is one of the list. */
@@ -24,7 +59,15 @@ class Contiguous implements ValidatorConstraintInterface {
   validate(slots: unknown, about?: ValidationArguments): boolean {
     const { pieces } = about!.object as MontageDto;
     const known = new Set(Array.isArray(pieces) ? pieces.map((piece) => piece?.id) : []);
-    return Array.isArray(slots) && slots.every((slot: { start: number; end: number; piece?: { piece: string } }, index) => slot.end > slot.start && (index === 0 || Math.abs(slot.start - (slots[index - 1] as { end: number }).end) < 0.001) && (!slot.piece || known.has(slot.piece.piece)));
+    return (
+      Array.isArray(slots) &&
+      slots.every(
+        (slot: { start: number; end: number; piece?: { piece: string } }, index) =>
+          slot.end > slot.start &&
+          (index === 0 || Math.abs(slot.start - (slots[index - 1] as { end: number }).end) < 0.001) &&
+          (!slot.piece || known.has(slot.piece.piece)),
+      )
+    );
   }
 }
 
@@ -85,8 +128,17 @@ export class MontageDto {
   @IsObject() @ValidateNested() @Type(() => SpanDto) span!: SpanDto;
   @IsObject() @ValidateNested() @Type(() => PatternDto) pattern!: PatternDto;
   @IsObject() @ValidateNested() @Type(() => FillingDto) filling!: FillingDto;
-  @IsArray() @ArrayMaxSize(2000) @ValidateNested({ each: true }) @Type(() => MontagePieceDto) pieces!: MontagePieceDto[];
-  @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => SlotDto) @Validate(Contiguous, { message: 'The slots do not follow one another, or hold a piece that is not in the list.' }) slots!: SlotDto[];
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @ValidateNested({ each: true })
+  @Type(() => MontagePieceDto)
+  pieces!: MontagePieceDto[];
+  @IsArray()
+  @ArrayMaxSize(5000)
+  @ValidateNested({ each: true })
+  @Type(() => SlotDto)
+  @Validate(Contiguous, { message: 'The slots do not follow one another, or hold a piece that is not in the list.' })
+  slots!: SlotDto[];
 }
 
 /** A reel made of a montage, or a montage put into a reel that is there: at its start or its end, pushed in or laid over. */

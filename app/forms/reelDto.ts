@@ -1,8 +1,40 @@
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, Validate, ValidateIf, ValidateNested, ValidatorConstraint, type ValidationArguments, type ValidatorConstraintInterface } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  Min,
+  Validate,
+  ValidateIf,
+  ValidateNested,
+  ValidatorConstraint,
+  type ValidationArguments,
+  type ValidatorConstraintInterface,
+} from 'class-validator';
 import { captionFontNames } from '#core/captions';
-import { framingSubjects, outputFormats, qualities, transitionKinds, type CaptionFont, type OutputFormat, type Quality, type ReelCommand, type TransitionKind } from '#core/reel';
+import {
+  framingSubjects,
+  outputFormats,
+  qualities,
+  transitionKinds,
+  type CaptionFont,
+  type OutputFormat,
+  type Quality,
+  type ReelCommand,
+  type TransitionKind,
+} from '#core/reel';
 
 /** Edits of a reel as the screens send them, a class for each; what fits the reel is decided in `core/reel`. */
 export const itemId = /^[0-9a-f][0-9a-f-]{35}(\.\d+)*$/;
@@ -98,7 +130,10 @@ class IsPlayable implements ValidatorConstraintInterface {
 }
 export class RateDto {
   @Validate(IsPlayable)
-  @IsInt() @Min(1) @Max(1_000_000) num!: number;
+  @IsInt()
+  @Min(1)
+  @Max(1_000_000)
+  num!: number;
   @IsInt() @Min(1) @Max(1_000_000) den!: number;
 }
 export class MarkerDto {
@@ -170,7 +205,12 @@ class Replace extends OnClip {
 class Put extends CommandDto {
   @IsIn(['insert', 'overwrite', 'append', 'above', 'sound']) how!: string;
   @IsInt() at!: number;
-  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(2000) @ValidateNested({ each: true }) @Type(() => ClipDto) clips!: ClipDto[];
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(2000)
+  @ValidateNested({ each: true })
+  @Type(() => ClipDto)
+  clips!: ClipDto[];
   @IsOptional() @IsBoolean() shorten?: boolean;
 }
 class SetTrack extends CommandDto {
@@ -216,7 +256,10 @@ class KeyDto {
   @share() x!: number;
   @share() y!: number;
 }
-const isPoint = (value: unknown): boolean => Array.isArray(value) && value.length === 3 && value.every((part) => typeof part === 'number' && Number.isFinite(part));
+const isPoint = (value: unknown): boolean =>
+  Array.isArray(value) &&
+  value.length === 3 &&
+  value.every((part) => typeof part === 'number' && Number.isFinite(part));
 @ValidatorConstraint({ name: 'path' })
 class IsPath implements ValidatorConstraintInterface {
   validate(value: unknown): boolean {
@@ -239,7 +282,12 @@ class ClipFramingDto {
   @or() @nested(() => FramingDto) framing!: FramingDto | null;
 }
 class SetFraming extends CommandDto {
-  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => ClipFramingDto) framings!: ClipFramingDto[];
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => ClipFramingDto)
+  framings!: ClipFramingDto[];
 }
 const colour = () => Matches(/^#[0-9a-f]{6}([0-9a-f]{2})?$/i, { message: 'A colour is written like #ffc95c.' });
 export class CaptionStyleDto {
@@ -261,7 +309,8 @@ class SetCaptions extends CommandDto {
 }
 export class LogoDto {
   @IsUUID('all', { message: 'Choose a picture.' }) media!: string;
-  @IsIn(['top left', 'top right', 'bottom left', 'bottom right']) corner!: 'top left' | 'top right' | 'bottom left' | 'bottom right';
+  @IsIn(['top left', 'top right', 'bottom left', 'bottom right']) corner!:
+    'top left' | 'top right' | 'bottom left' | 'bottom right';
   @IsNumber() @Min(0.03) @Max(0.6) size!: number;
   @IsNumber() @Min(0.05) @Max(1) opacity!: number;
 }
@@ -287,9 +336,46 @@ class Several extends CommandDto {
 
 /** A class for every edit but `restore`, which goes by the number of a revision, and `slots`, which comes from a montage. */
 export const commandDtos: Record<Exclude<ReelCommand['type'], 'restore' | 'slots'>, new () => CommandDto> = {
-  rename: Rename, format: Format, remove: OnClip, lift: OnClip, handOver: OnClip, takeBack: OnClip, move: Move, place: Place, trim: Trim, roll: Frames, slip: Frames, split: Split, speed: Speed, hold: Hold, replace: Replace, put: Put,
-  track: SetTrack, sound: Sound, detach: WithNewId, attach: OnClip, unlink: OnClip, replaceSound: ReplaceSound, fade: Fade, music: SetMusic, loudness: Loudness, transition: SetTransition, transitions: SetTransitions, look: SetLook, fit: SetFit,
-  stillMove: SetStillMove, steady: SetSteady, framing: SetFraming, captions: SetCaptions, logo: SetLogo, title: SetTitle, removeTitle: ById, theme: SetTheme, mark: Mark, unmark: ById, several: Several,
+  rename: Rename,
+  format: Format,
+  remove: OnClip,
+  lift: OnClip,
+  handOver: OnClip,
+  takeBack: OnClip,
+  move: Move,
+  place: Place,
+  trim: Trim,
+  roll: Frames,
+  slip: Frames,
+  split: Split,
+  speed: Speed,
+  hold: Hold,
+  replace: Replace,
+  put: Put,
+  track: SetTrack,
+  sound: Sound,
+  detach: WithNewId,
+  attach: OnClip,
+  unlink: OnClip,
+  replaceSound: ReplaceSound,
+  fade: Fade,
+  music: SetMusic,
+  loudness: Loudness,
+  transition: SetTransition,
+  transitions: SetTransitions,
+  look: SetLook,
+  fit: SetFit,
+  stillMove: SetStillMove,
+  steady: SetSteady,
+  framing: SetFraming,
+  captions: SetCaptions,
+  logo: SetLogo,
+  title: SetTitle,
+  removeTitle: ById,
+  theme: SetTheme,
+  mark: Mark,
+  unmark: ById,
+  several: Several,
 };
 
 @ValidatorConstraint({ name: 'onething' })
@@ -317,17 +403,31 @@ export class RenderDto {
   @IsIn(outputFormats, { message: 'Choose a format.' }) format: OutputFormat = 'mp4';
   @IsIn(qualities, { message: 'Choose a quality.' }) quality: Quality = 'good';
   /** Lines of the shorter side; as the reel is when missing. */
-  @IsOptional() @Type(() => Number) @IsInt() @Min(90, { message: 'A picture has at least 90 lines.' }) @Max(2160, { message: 'A picture has at most 2160 lines.' }) lines?: number;
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(90, { message: 'A picture has at least 90 lines.' })
+  @Max(2160, { message: 'A picture has at most 2160 lines.' })
+  lines?: number;
   /** In frames of the reel. */
   @IsOptional() @Type(() => Number) @IsInt() @Min(0) from?: number;
   @IsOptional() @Type(() => Number) @IsInt() @Min(0) to?: number;
   /** A file for every piece, named like this. */
-  @IsOptional() @trimmed() @IsString() @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' }) pattern?: string;
+  @IsOptional()
+  @trimmed()
+  @IsString()
+  @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' })
+  pattern?: string;
 }
 
 export class ReelIntentDto {
-  @IsIn(['delete', 'duplicate', 'nameVersion', 'forgetVersion']) intent!: 'delete' | 'duplicate' | 'nameVersion' | 'forgetVersion';
-  @ValidateIf((it: ReelIntentDto) => it.intent === 'nameVersion') @trimmed() @IsString() @Length(1, 80, { message: 'Give the version a name of 1 to 80 letters.' }) name?: string;
+  @IsIn(['delete', 'duplicate', 'nameVersion', 'forgetVersion']) intent!:
+    'delete' | 'duplicate' | 'nameVersion' | 'forgetVersion';
+  @ValidateIf((it: ReelIntentDto) => it.intent === 'nameVersion')
+  @trimmed()
+  @IsString()
+  @Length(1, 80, { message: 'Give the version a name of 1 to 80 letters.' })
+  name?: string;
   @ValidateIf((it: ReelIntentDto) => it.intent === 'forgetVersion') @IsUUID('all') version?: string;
 }
 
@@ -335,4 +435,3 @@ export class MatchDto {
   @IsUUID('all', { message: 'Choose a piece.' }) reference!: string;
   @IsUUID('all', { message: 'Choose a recording.' }) other!: string;
 }
-

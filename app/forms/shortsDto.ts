@@ -1,6 +1,24 @@
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 import { materials, type Material } from '#core/shorts';
 import { framingSubjects, qualities, shapes, type FramingSubject, type Quality, type Shape } from '#core/reel';
 import { CaptionStyleDto, LogoDto } from './reelDto';
@@ -13,22 +31,46 @@ const seconds = (message: string) => (target: object, key: string) => {
 };
 const shapeNames = Object.keys(shapes) as Shape[];
 /** "", or nothing, is none. */
-const orNothing = () => Transform(({ value }: { value: unknown }) => (value === '' || value === 'null' || value === undefined ? null : value));
+const orNothing = () =>
+  Transform(({ value }: { value: unknown }) =>
+    value === '' || value === 'null' || value === undefined ? null : value,
+  );
 
-const maybeSeconds = () => Transform(({ value }: { value: unknown }) => (value === '' || value === null || value === undefined ? null : Number(value)));
+const maybeSeconds = () =>
+  Transform(({ value }: { value: unknown }) =>
+    value === '' || value === null || value === undefined ? null : Number(value),
+  );
 
 /** What shorts are wished for. */
 export class ShortsWishDto {
   @IsUUID('all', { message: 'Choose a recording.' }) media!: string;
-  @Type(() => Number) @IsInt({ message: 'Give a number of shorts, 1 to 20.' }) @Min(1, { message: 'Give a number of shorts, 1 to 20.' }) @Max(20, { message: 'Give a number of shorts, 1 to 20.' }) count!: number;
-  @seconds('Give a length in seconds.') @Min(3, { message: 'A short is at least 3 seconds long.' }) @Max(600, { message: 'A short is at most ten minutes long.' }) minSeconds!: number;
-  @seconds('Give a length in seconds.') @Min(3, { message: 'A short is at least 3 seconds long.' }) @Max(600, { message: 'A short is at most ten minutes long.' }) maxSeconds!: number;
+  @Type(() => Number)
+  @IsInt({ message: 'Give a number of shorts, 1 to 20.' })
+  @Min(1, { message: 'Give a number of shorts, 1 to 20.' })
+  @Max(20, { message: 'Give a number of shorts, 1 to 20.' })
+  count!: number;
+  @seconds('Give a length in seconds.')
+  @Min(3, { message: 'A short is at least 3 seconds long.' })
+  @Max(600, { message: 'A short is at most ten minutes long.' })
+  minSeconds!: number;
+  @seconds('Give a length in seconds.')
+  @Min(3, { message: 'A short is at least 3 seconds long.' })
+  @Max(600, { message: 'A short is at most ten minutes long.' })
+  maxSeconds!: number;
   @orNothing() @ValidateIf((_, value) => value !== null) @IsIn(materials) material!: Material | null;
   @IsIn(['stretch', 'pieces']) form!: 'stretch' | 'pieces';
   @on() @IsBoolean() cutPauses: boolean = false;
   @on() @IsBoolean() cutRepeats: boolean = false;
-  @maybeSeconds() @ValidateIf((_, value) => value !== null) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' }) @Min(0, { message: 'Give times as minutes and seconds, such as 2:00.' }) from!: number | null;
-  @maybeSeconds() @ValidateIf((_, value) => value !== null) @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' }) @Min(0, { message: 'Give times as minutes and seconds, such as 58:30.' }) to!: number | null;
+  @maybeSeconds()
+  @ValidateIf((_, value) => value !== null)
+  @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' })
+  @Min(0, { message: 'Give times as minutes and seconds, such as 2:00.' })
+  from!: number | null;
+  @maybeSeconds()
+  @ValidateIf((_, value) => value !== null)
+  @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' })
+  @Min(0, { message: 'Give times as minutes and seconds, such as 58:30.' })
+  to!: number | null;
   @trimmed() @IsString() @Length(0, 300, { message: 'A request has at most 300 letters.' }) request: string = '';
   @IsIn(shapeNames) shape!: Shape;
   @orNothing() @ValidateIf((_, value) => value !== null) @IsUUID('all') houseStyle!: string | null;
@@ -38,14 +80,30 @@ export class ShortsWishDto {
 export class ShortsChangeDto {
   @IsIn(['thumb', 'order', 'render', 'delete', 'again']) intent!: 'thumb' | 'order' | 'render' | 'delete' | 'again';
   @ValidateIf((it: ShortsChangeDto) => it.intent === 'thumb') @IsString() @Length(1, 200) id?: string;
-  @orNothing() @ValidateIf((it: ShortsChangeDto) => it.intent === 'thumb' && it.thumb !== null) @IsIn(['up', 'down']) thumb?: 'up' | 'down' | null;
-  @ValidateIf((it: ShortsChangeDto) => it.intent === 'order') @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) order?: string[];
+  @orNothing()
+  @ValidateIf((it: ShortsChangeDto) => it.intent === 'thumb' && it.thumb !== null)
+  @IsIn(['up', 'down'])
+  thumb?: 'up' | 'down' | null;
+  @ValidateIf((it: ShortsChangeDto) => it.intent === 'order')
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsString({ each: true })
+  order?: string[];
   /** Reels to be rendered. */
-  @ValidateIf((it: ShortsChangeDto) => it.intent === 'render') @IsArray() @ArrayNotEmpty({ message: 'Choose at least one short to render.' }) @ArrayMaxSize(50) @IsUUID('all', { each: true }) reels?: string[];
+  @ValidateIf((it: ShortsChangeDto) => it.intent === 'render')
+  @IsArray()
+  @ArrayNotEmpty({ message: 'Choose at least one short to render.' })
+  @ArrayMaxSize(50)
+  @IsUUID('all', { each: true })
+  reels?: string[];
   @IsOptional() @IsIn(shapeNames) shape?: Shape;
   @IsOptional() @Type(() => Number) @IsInt() @IsIn([720, 1080, 2160]) lines?: number;
   @IsOptional() @IsIn(qualities) quality?: Quality;
-  @IsOptional() @trimmed() @IsString() @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' }) pattern?: string;
+  @IsOptional()
+  @trimmed()
+  @IsString()
+  @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' })
+  pattern?: string;
 }
 
 class KeyDto {
@@ -86,7 +144,15 @@ export class HouseStyleDto {
 export class SaveHouseStyleDto {
   @IsIn(['save', 'delete']) intent!: 'save' | 'delete';
   @IsOptional() @IsUUID('all') id?: string;
-  @ValidateIf((it: SaveHouseStyleDto) => it.intent === 'save') @trimmed() @IsString() @Length(1, 60, { message: 'Give the house style a name of 1 to 60 letters.' }) name?: string;
+  @ValidateIf((it: SaveHouseStyleDto) => it.intent === 'save')
+  @trimmed()
+  @IsString()
+  @Length(1, 60, { message: 'Give the house style a name of 1 to 60 letters.' })
+  name?: string;
   @IsOptional() @IsBoolean() shared?: boolean;
-  @ValidateIf((it: SaveHouseStyleDto) => it.intent === 'save') @IsObject() @ValidateNested() @Type(() => HouseStyleDto) document?: HouseStyleDto;
+  @ValidateIf((it: SaveHouseStyleDto) => it.intent === 'save')
+  @IsObject()
+  @ValidateNested()
+  @Type(() => HouseStyleDto)
+  document?: HouseStyleDto;
 }

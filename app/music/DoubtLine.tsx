@@ -8,7 +8,9 @@ import type { MontageDesk } from './useMontage';
 export function sureness({ doubts, durationSeconds }: Pick<MusicHearing, 'doubts' | 'durationSeconds'>): string {
   const doubted = doubts.reduce((sum, { start, end }) => sum + end - start, 0);
   if (doubted === 0) return 'the beats are clear throughout';
-  return doubted > durationSeconds / 2 ? 'the beats are a guess' : `the beats are clear but for ${formatClock(doubted)}`;
+  return doubted > durationSeconds / 2
+    ? 'the beats are a guess'
+    : `the beats are clear but for ${formatClock(doubted)}`;
 }
 
 /** Tempo of a grid within a stretch; null where it has too few beats there. */
@@ -43,16 +45,25 @@ export function DoubtLine({ desk }: { desk: MontageDesk }) {
             <TriangleAlert size={14} className="shrink-0 text-shake" aria-hidden />
             <span>
               The beats may be wrong from{' '}
-              <button type="button" className="tabular underline" onClick={() => seek(start)}>{formatClock(start)}</button> to {formatClock(end)}
-              {tempo === null ? ': hardly anything sounds on them there.' : `: it sounds like ${tempo.toFixed(0)} bpm there.`}
+              <button type="button" className="tabular underline" onClick={() => seek(start)}>
+                {formatClock(start)}
+              </button>{' '}
+              to {formatClock(end)}
+              {tempo === null
+                ? ': hardly anything sounds on them there.'
+                : `: it sounds like ${tempo.toFixed(0)} bpm there.`}
             </span>
             {rival && (
-              <Button className="ml-auto !h-7 !px-2" onClick={() => actions.setGrid(rival)}>Count all of it like that</Button>
+              <Button className="ml-auto !h-7 !px-2" onClick={() => actions.setGrid(rival)}>
+                Count all of it like that
+              </Button>
             )}
           </p>
         );
       })}
-      <p className="text-xs text-muted">Put cuts there by hand: tap <kbd>T</kbd> while it plays, or set the beats right beside the tempo.</p>
+      <p className="text-xs text-muted">
+        Put cuts there by hand: tap <kbd>T</kbd> while it plays, or set the beats right beside the tempo.
+      </p>
     </div>
   );
 }

@@ -15,26 +15,88 @@ export function EnergyPanel({ desk }: { desk: MontageDesk }) {
     return { time: at, energy, cuts: (cuts / (to - from)) * 60 };
   });
   const lengths = montage.slots.map((slot) => slot.end - slot.start).sort((a, b) => a - b);
-  const cutsPerMinute = lengths.length ? (lengths.length / ((montage.span.end - montage.span.start) || 1)) * 60 : 0;
+  const cutsPerMinute = lengths.length ? (lengths.length / (montage.span.end - montage.span.start || 1)) * 60 : 0;
   return (
     <figure>
-      <figcaption className="mb-1 flex gap-4 text-xs text-muted"><span><span className="mr-1 inline-block h-2 w-3 rounded-sm bg-sound/50" />energy of the music</span><span><span className="mr-1 inline-block h-0.5 w-3 bg-text align-middle" />cuts a minute</span></figcaption>
+      <figcaption className="mb-1 flex gap-4 text-xs text-muted">
+        <span>
+          <span className="mr-1 inline-block h-2 w-3 rounded-sm bg-sound/50" />
+          energy of the music
+        </span>
+        <span>
+          <span className="mr-1 inline-block h-0.5 w-3 bg-text align-middle" />
+          cuts a minute
+        </span>
+      </figcaption>
       <div role="img" aria-label="Energy of the music and cuts a minute over time">
         <ResponsiveContainer width="100%" height={150}>
           <ComposedChart data={points} margin={{ top: 4, right: 0, bottom: 0, left: 0 }}>
-            <XAxis dataKey="time" type="number" domain={[0, hearing.durationSeconds]} tickFormatter={(seconds: number) => formatClock(seconds)} tick={{ fill: colours.muted, fontSize: 11 }} stroke={colours.line} />
+            <XAxis
+              dataKey="time"
+              type="number"
+              domain={[0, hearing.durationSeconds]}
+              tickFormatter={(seconds: number) => formatClock(seconds)}
+              tick={{ fill: colours.muted, fontSize: 11 }}
+              stroke={colours.line}
+            />
             <YAxis yAxisId="energy" hide domain={[0, 1]} />
-            <YAxis yAxisId="cuts" orientation="right" width={34} domain={[0, 'auto']} tick={{ fill: colours.muted, fontSize: 11 }} stroke={colours.line} />
-            <Tooltip contentStyle={{ background: colours.raised, border: `1px solid ${colours.line}`, fontSize: 12 }} labelFormatter={(seconds) => formatClock(Number(seconds), true)} formatter={(value, name) => [name === 'energy' ? `${Math.round(Number(value) * 100)} %` : Math.round(Number(value)), name === 'energy' ? 'energy' : 'cuts a minute']} />
-            <Area yAxisId="energy" dataKey="energy" stroke={colours.sound} fill={colours.sound} fillOpacity={0.25} isAnimationActive={false} />
-            <Line yAxisId="cuts" dataKey="cuts" type="step" stroke={colours.text} dot={false} isAnimationActive={false} />
+            <YAxis
+              yAxisId="cuts"
+              orientation="right"
+              width={34}
+              domain={[0, 'auto']}
+              tick={{ fill: colours.muted, fontSize: 11 }}
+              stroke={colours.line}
+            />
+            <Tooltip
+              contentStyle={{ background: colours.raised, border: `1px solid ${colours.line}`, fontSize: 12 }}
+              labelFormatter={(seconds) => formatClock(Number(seconds), true)}
+              formatter={(value, name) => [
+                name === 'energy' ? `${Math.round(Number(value) * 100)} %` : Math.round(Number(value)),
+                name === 'energy' ? 'energy' : 'cuts a minute',
+              ]}
+            />
+            <Area
+              yAxisId="energy"
+              dataKey="energy"
+              stroke={colours.sound}
+              fill={colours.sound}
+              fillOpacity={0.25}
+              isAnimationActive={false}
+            />
+            <Line
+              yAxisId="cuts"
+              dataKey="cuts"
+              type="step"
+              stroke={colours.text}
+              dot={false}
+              isAnimationActive={false}
+            />
             <ReferenceLine yAxisId="energy" x={time} stroke={colours.text} strokeOpacity={0.5} />
           </ComposedChart>
         </ResponsiveContainer>
       </div>
-      <p className="mt-2">{lengths.length} slots, {Math.round(cutsPerMinute)} cuts a minute. The shortest lasts {lengths[0]?.toFixed(2) ?? '0'} s, the longest {lengths.at(-1)?.toFixed(2) ?? '0'} s.</p>
+      <p className="mt-2">
+        {lengths.length} slots, {Math.round(cutsPerMinute)} cuts a minute. The shortest lasts{' '}
+        {lengths[0]?.toFixed(2) ?? '0'} s, the longest {lengths.at(-1)?.toFixed(2) ?? '0'} s.
+      </p>
       <ul className="mt-2 text-xs text-muted">
-        {hearing.sections.map((section) => <li key={section.start} className="flex justify-between py-0.5"><span>{section.name}{hearing.sections.filter((each) => each.letter === section.letter).length > 1 ? `, sounds like ${hearing.sections.filter((each) => each !== section && each.letter === section.letter).map((each) => `the ${each.name} at ${formatClock(each.start)}`).join(' and ')}` : ''}</span><span className="tabular">{formatClock(section.start, true)} · energy {Math.round(section.energy * 100)} %</span></li>)}
+        {hearing.sections.map((section) => (
+          <li key={section.start} className="flex justify-between py-0.5">
+            <span>
+              {section.name}
+              {hearing.sections.filter((each) => each.letter === section.letter).length > 1
+                ? `, sounds like ${hearing.sections
+                    .filter((each) => each !== section && each.letter === section.letter)
+                    .map((each) => `the ${each.name} at ${formatClock(each.start)}`)
+                    .join(' and ')}`
+                : ''}
+            </span>
+            <span className="tabular">
+              {formatClock(section.start, true)} · energy {Math.round(section.energy * 100)} %
+            </span>
+          </li>
+        ))}
       </ul>
     </figure>
   );

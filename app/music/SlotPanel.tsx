@@ -23,34 +23,100 @@ export function SlotPanel({ desk, slot }: { desk: MontageDesk; slot: Slot | null
   const others = othersFor(montage.slots, slot.id, montage.pieces, features, montage.filling, heard).slice(0, 8);
   const latest = piece ? Math.max(0, (item?.probe?.durationSeconds ?? piece.end) - (length * speed) / 100) : 0;
   const why = [
-    demand.drop ? 'the music breaks out here' : demand.strength > 0.7 ? 'a strong place' : demand.strength < 0.3 ? 'a calm place' : 'a middling place',
-    own && !piece?.photo ? (own.action > 0.5 ? 'a lively piece' : own.action < 0.15 ? 'a calm piece' : 'some action') : null,
+    demand.drop
+      ? 'the music breaks out here'
+      : demand.strength > 0.7
+        ? 'a strong place'
+        : demand.strength < 0.3
+          ? 'a calm place'
+          : 'a middling place',
+    own && !piece?.photo
+      ? own.action > 0.5
+        ? 'a lively piece'
+        : own.action < 0.15
+          ? 'a calm piece'
+          : 'some action'
+      : null,
     own?.whip && demand.opens ? 'a whip pan into a new part' : null,
-  ].filter(Boolean).join(', ');
+  ]
+    .filter(Boolean)
+    .join(', ');
   return (
     <>
-      <p className="tabular">Slot {number} of {montage.slots.length} · {formatClock(slot.start, true)} – {formatClock(slot.end, true)} · {length.toFixed(2)} s</p>
-      <p className="text-xs text-muted">{onBeat && place ? `begins on bar ${place.bar}, beat ${place.beat}` : 'begins between beats'}</p>
+      <p className="tabular">
+        Slot {number} of {montage.slots.length} · {formatClock(slot.start, true)} – {formatClock(slot.end, true)} ·{' '}
+        {length.toFixed(2)} s
+      </p>
+      <p className="text-xs text-muted">
+        {onBeat && place ? `begins on bar ${place.bar}, beat ${place.beat}` : 'begins between beats'}
+      </p>
       {piece && item ? (
         <>
           <div className="mt-2 flex gap-3">
-            <span className="shrink-0 overflow-hidden rounded"><Poster media={piece.media} sheets={item.sheets} kind={item.probe?.kind ?? null} seconds={slot.piece!.sourceStart} width={112} height={63} /></span>
-            <div className="min-w-0"><p className="truncate font-semibold">{piece.name}</p><p className="text-xs text-muted">{why}{speed !== 100 ? ` · runs at ${speed} %` : ''}{slot.piece!.byHand ? ' · start set by hand' : ''}</p></div>
+            <span className="shrink-0 overflow-hidden rounded">
+              <Poster
+                media={piece.media}
+                sheets={item.sheets}
+                kind={item.probe?.kind ?? null}
+                seconds={slot.piece!.sourceStart}
+                width={112}
+                height={63}
+              />
+            </span>
+            <div className="min-w-0">
+              <p className="truncate font-semibold">{piece.name}</p>
+              <p className="text-xs text-muted">
+                {why}
+                {speed !== 100 ? ` · runs at ${speed} %` : ''}
+                {slot.piece!.byHand ? ' · start set by hand' : ''}
+              </p>
+            </div>
           </div>
           {!piece.photo && (
             <label className="mt-2 flex items-center gap-2 text-xs">
               <span className="w-20 text-muted">Starts in it at</span>
-              <input type="range" aria-label="Where in its footage the piece starts" min={0} max={Math.max(0.01, latest)} step={0.02} value={slot.piece!.sourceStart} onChange={(event) => actions.place(slot.id, { ...slot.piece!, sourceStart: Number(event.target.value), byHand: true }, `start ${slot.id}`)} className="min-w-0 flex-1 accent-text" />
+              <input
+                type="range"
+                aria-label="Where in its footage the piece starts"
+                min={0}
+                max={Math.max(0.01, latest)}
+                step={0.02}
+                value={slot.piece!.sourceStart}
+                onChange={(event) =>
+                  actions.place(
+                    slot.id,
+                    { ...slot.piece!, sourceStart: Number(event.target.value), byHand: true },
+                    `start ${slot.id}`,
+                  )
+                }
+                className="min-w-0 flex-1 accent-text"
+              />
               <span className="tabular w-14 text-right">{formatClock(slot.piece!.sourceStart, true)}</span>
             </label>
           )}
         </>
-      ) : <p className="mt-2 text-muted">Nothing is shown here yet: black.</p>}
+      ) : (
+        <p className="mt-2 text-muted">Nothing is shown here yet: black.</p>
+      )}
       <div className="mt-3 flex flex-wrap gap-2">
-        <Button className="!h-7 !px-2" keys="X" onClick={() => actions.swap(slot.id, 1)}><RefreshCw size={14} aria-hidden /> Next best</Button>
-        <Button className="!h-7 !px-2" keys="L" aria-pressed={slot.locked ?? false} onClick={() => actions.lock([slot.id])}>{slot.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />} {slot.locked ? 'Unlock' : 'Lock'}</Button>
-        <Button className="!h-7 !px-2" keys="S" onClick={() => actions.split(slot.id, middleBeat(desk, slot))}><SplitSquareHorizontal size={14} aria-hidden /> Split</Button>
-        <Button className="!h-7 !px-2" keys="N" onClick={() => actions.join(slot.id)}><UnfoldHorizontal size={14} aria-hidden /> Join</Button>
+        <Button className="!h-7 !px-2" keys="X" onClick={() => actions.swap(slot.id, 1)}>
+          <RefreshCw size={14} aria-hidden /> Next best
+        </Button>
+        <Button
+          className="!h-7 !px-2"
+          keys="L"
+          aria-pressed={slot.locked ?? false}
+          onClick={() => actions.lock([slot.id])}
+        >
+          {slot.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}{' '}
+          {slot.locked ? 'Unlock' : 'Lock'}
+        </Button>
+        <Button className="!h-7 !px-2" keys="S" onClick={() => actions.split(slot.id, middleBeat(desk, slot))}>
+          <SplitSquareHorizontal size={14} aria-hidden /> Split
+        </Button>
+        <Button className="!h-7 !px-2" keys="N" onClick={() => actions.join(slot.id)}>
+          <UnfoldHorizontal size={14} aria-hidden /> Join
+        </Button>
       </div>
       {others.length > 0 && <h3 className="mb-1 mt-4 text-xs text-muted">Others that suit it, the best first</h3>}
       <div className="grid grid-cols-4 gap-1.5">
@@ -58,8 +124,23 @@ export function SlotPanel({ desk, slot }: { desk: MontageDesk; slot: Slot | null
           const other = montage.pieces.find((each) => each.id === placed.piece)!;
           const from = items.find((each) => each.id === other.media);
           return (
-            <button key={placed.piece} type="button" title={other.name} aria-label={`Show “${other.name}” in this slot`} className="overflow-hidden rounded border border-line hover:border-text" onClick={() => actions.place(slot.id, placed)}>
-              <Poster media={other.media} sheets={from?.sheets ?? null} kind={from?.probe?.kind ?? null} seconds={placed.sourceStart} width={86} height={48} className="!rounded-none" />
+            <button
+              key={placed.piece}
+              type="button"
+              title={other.name}
+              aria-label={`Show “${other.name}” in this slot`}
+              className="overflow-hidden rounded border border-line hover:border-text"
+              onClick={() => actions.place(slot.id, placed)}
+            >
+              <Poster
+                media={other.media}
+                sheets={from?.sheets ?? null}
+                kind={from?.probe?.kind ?? null}
+                seconds={placed.sourceStart}
+                width={86}
+                height={48}
+                className="!rounded-none"
+              />
             </button>
           );
         })}
@@ -72,6 +153,8 @@ export function SlotPanel({ desk, slot }: { desk: MontageDesk; slot: Slot | null
 export function middleBeat({ montage, time }: MontageDesk, slot: Slot): number {
   if (time > slot.start + 0.1 && time < slot.end - 0.1) return time;
   const middle = (slot.start + slot.end) / 2;
-  const inside = montage.grid.beats.filter((beat) => beat > slot.start + 0.1 && beat < slot.end - 0.1).sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle));
+  const inside = montage.grid.beats
+    .filter((beat) => beat > slot.start + 0.1 && beat < slot.end - 0.1)
+    .sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle));
   return inside[0] ?? middle;
 }

@@ -15,12 +15,17 @@ export function useClicks(on: boolean, playing: boolean, grid: BeatGrid, musicSe
     const timer = setInterval(() => {
       const now = musicSeconds();
       if (now === null) return;
-      for (let index = Math.max(0, beatBefore(grid, now)); index < grid.beats.length && grid.beats[index]! < now + aheadSeconds; index++) {
+      for (
+        let index = Math.max(0, beatBefore(grid, now));
+        index < grid.beats.length && grid.beats[index]! < now + aheadSeconds;
+        index++
+      ) {
         const beat = grid.beats[index]!;
         if (beat < now || index <= put) continue;
         put = index;
         const at = own.currentTime + beat - now;
-        const tone = own.createOscillator(), gain = own.createGain();
+        const tone = own.createOscillator(),
+          gain = own.createGain();
         tone.frequency.value = beginsBar(grid, index) ? 1760 : 1175;
         gain.gain.setValueAtTime(0.35, at);
         gain.gain.exponentialRampToValueAtTime(0.001, at + 0.04);

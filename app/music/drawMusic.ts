@@ -2,7 +2,8 @@ import type { BeatGrid, Doubt, MusicHearing } from '#core/sound';
 import { beatBefore, beginsBar, waveHz } from '#core/sound';
 import { colours } from '../page/drawLine';
 
-export const waveHeight = 58, tickHeight = 16;
+export const waveHeight = 58,
+  tickHeight = 16;
 
 export interface MusicLine {
   from: number;
@@ -16,28 +17,40 @@ export interface MusicLine {
 }
 
 /** The waveform of a line of the music, and its beats below: bars taller, drops as a dot. */
-export function drawMusicLine(context: CanvasRenderingContext2D, width: number, { from, to, grid, hearing, doubts, span }: MusicLine): void {
+export function drawMusicLine(
+  context: CanvasRenderingContext2D,
+  width: number,
+  { from, to, grid, hearing, doubts, span }: MusicLine,
+): void {
   context.clearRect(0, 0, width, waveHeight + tickHeight);
   const x = (seconds: number) => ((seconds - from) / (to - from)) * width;
   const middle = waveHeight / 2;
   for (let column = 0; column < width; column += 2) {
-    const a = from + (column / width) * (to - from), b = from + ((column + 2) / width) * (to - from);
+    const a = from + (column / width) * (to - from),
+      b = from + ((column + 2) / width) * (to - from);
     let peak = 0;
-    for (let at = Math.floor(a * waveHz); at <= Math.floor(b * waveHz); at++) peak = Math.max(peak, hearing.wave[at] ?? 0);
+    for (let at = Math.floor(a * waveHz); at <= Math.floor(b * waveHz); at++)
+      peak = Math.max(peak, hearing.wave[at] ?? 0);
     const half = Math.max(0.5, (peak / 100) * (middle - 2));
     context.fillStyle = a < span.start || a > span.end ? '#3a3c38' : '#7b7265';
     context.fillRect(column, middle - half, 1.5, half * 2);
   }
-  for (let index = Math.max(0, beatBefore(grid, from)); index < grid.beats.length && grid.beats[index]! <= to; index++) {
+  for (
+    let index = Math.max(0, beatBefore(grid, from));
+    index < grid.beats.length && grid.beats[index]! <= to;
+    index++
+  ) {
     const beat = grid.beats[index]!;
     if (beat < from) continue;
     const bar = beginsBar(grid, index);
     if (doubts.some(({ start, end }) => beat >= start && beat < end)) {
       context.fillStyle = colours.shake;
-      for (let y = waveHeight + (bar ? 2 : 6); y < waveHeight + (bar ? 14 : 12); y += 3) context.fillRect(Math.round(x(beat)), y, 1, 1.5);
+      for (let y = waveHeight + (bar ? 2 : 6); y < waveHeight + (bar ? 14 : 12); y += 3)
+        context.fillRect(Math.round(x(beat)), y, 1, 1.5);
       continue;
     }
-    context.fillStyle = beat < span.start - 0.01 || beat > span.end + 0.01 ? colours.line : bar ? colours.text : colours.muted;
+    context.fillStyle =
+      beat < span.start - 0.01 || beat > span.end + 0.01 ? colours.line : bar ? colours.text : colours.muted;
     context.fillRect(Math.round(x(beat)) - (bar ? 1 : 0), waveHeight + (bar ? 2 : 6), bar ? 2 : 1, bar ? 12 : 6);
   }
 }

@@ -34,8 +34,26 @@ export function FaceCrop({ media, photo, time, box }: FaceCropProps) {
   });
   return (
     <div ref={frame} className="relative aspect-square w-full overflow-hidden rounded bg-black">
-      {photo ? <img src={`/media/${media}`} alt="" className="absolute max-w-none" onLoad={(event) => place(event.currentTarget, event.currentTarget.naturalWidth, event.currentTarget.naturalHeight)} />
-        : <video ref={video} src={`/media/${media}`} muted playsInline preload="metadata" className="absolute max-w-none" aria-hidden />}
+      {photo ? (
+        <img
+          src={`/media/${media}`}
+          alt=""
+          className="absolute max-w-none"
+          onLoad={(event) =>
+            place(event.currentTarget, event.currentTarget.naturalWidth, event.currentTarget.naturalHeight)
+          }
+        />
+      ) : (
+        <video
+          ref={video}
+          src={`/media/${media}`}
+          muted
+          playsInline
+          preload="metadata"
+          className="absolute max-w-none"
+          aria-hidden
+        />
+      )}
     </div>
   );
 }

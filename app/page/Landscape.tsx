@@ -46,7 +46,8 @@ export function Landscape(props: LandscapeProps) {
     draw(context, width, props, yOf);
   }, [width, landscape, water, string, props.moments, props.wells]);
 
-  const move = (event: PointerEvent<HTMLElement>) => onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
+  const move = (event: PointerEvent<HTMLElement>) =>
+    onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
   const keys = (event: KeyboardEvent) => {
     const step = { ArrowUp: 1, ArrowDown: -1, PageUp: 5, PageDown: -5 }[event.key];
     if (!step) return;
@@ -56,23 +57,52 @@ export function Landscape(props: LandscapeProps) {
   };
   return (
     <div ref={frame} className="relative min-w-0 flex-1" style={{ height }}>
-      <canvas ref={canvas} style={{ width, height }} className="absolute inset-0 cursor-pointer" aria-hidden
-        onClick={(event) => onPoint(((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * string.total)} />
-      {props.here !== null && string.total > 0 && <div className="pointer-events-none absolute top-2 w-px bg-text/70" style={{ left: (props.here / string.total) * width, height: ground - 8 }} />}
+      <canvas
+        ref={canvas}
+        style={{ width, height }}
+        className="absolute inset-0 cursor-pointer"
+        aria-hidden
+        onClick={(event) =>
+          onPoint(((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * string.total)
+        }
+      />
+      {props.here !== null && string.total > 0 && (
+        <div
+          className="pointer-events-none absolute top-2 w-px bg-text/70"
+          style={{ left: (props.here / string.total) * width, height: ground - 8 }}
+        />
+      )}
       <div
-        role="slider" tabIndex={0} aria-label="Waterline" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(water)} aria-valuetext={`keeps ${formatClock(seconds)}`} aria-orientation="vertical"
-        className="absolute inset-x-0 h-4 -translate-y-1/2 cursor-ns-resize touch-none" style={{ top: yOf(water) }} onKeyDown={keys}
-        onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)} onPointerMove={(event) => event.buttons === 1 && move(event)}
+        role="slider"
+        tabIndex={0}
+        aria-label="Waterline"
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.round(water)}
+        aria-valuetext={`keeps ${formatClock(seconds)}`}
+        aria-orientation="vertical"
+        className="absolute inset-x-0 h-4 -translate-y-1/2 cursor-ns-resize touch-none"
+        style={{ top: yOf(water) }}
+        onKeyDown={keys}
+        onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+        onPointerMove={(event) => event.buttons === 1 && move(event)}
       >
         <div className="absolute inset-x-0 top-1/2 h-px bg-text" />
         <div className="absolute left-0 top-1/2 h-2.5 w-2.5 -translate-y-1/2 rounded-full bg-[#fff6df]" />
-        <div className="tabular absolute right-0 bottom-[9px] rounded bg-[#fff6df] px-1.5 py-0.5 text-xs text-ground">{formatClock(seconds)} of {formatClock(targetSeconds)}</div>
+        <div className="tabular absolute right-0 bottom-[9px] rounded bg-[#fff6df] px-1.5 py-0.5 text-xs text-ground">
+          {formatClock(seconds)} of {formatClock(targetSeconds)}
+        </div>
       </div>
     </div>
   );
 }
 
-function draw(context: CanvasRenderingContext2D, width: number, { landscape, water, string, moments, wells }: LandscapeProps, yOf: (score: number) => number) {
+function draw(
+  context: CanvasRenderingContext2D,
+  width: number,
+  { landscape, water, string, moments, wells }: LandscapeProps,
+  yOf: (score: number) => number,
+) {
   context.clearRect(0, 0, width, height);
   if (width < 1 || landscape.length === 0 || string.total === 0) return;
   const xOf = (time: number) => (time / string.total) * width;
@@ -80,7 +110,8 @@ function draw(context: CanvasRenderingContext2D, width: number, { landscape, wat
     context.fillStyle = fill;
     context.beginPath();
     context.moveTo(0, ground);
-    for (let index = 0; index < landscape.length; index++) context.lineTo((index / (landscape.length - 1)) * width, yOf(landscape[index]!));
+    for (let index = 0; index < landscape.length; index++)
+      context.lineTo((index / (landscape.length - 1)) * width, yOf(landscape[index]!));
     context.lineTo(width, ground);
     context.fill();
   };

@@ -18,8 +18,21 @@ interface MomentsBarProps {
   onMake(): void;
 }
 
-const saveWords: Record<SaveState, string> = { saved: 'Saved', saving: 'Saving…', away: 'The server is away; your changes are kept here and sent again' };
-export const SaveMark = ({ state }: { state: SaveState }) => <span className={`whitespace-nowrap text-xs ${state === 'away' ? 'text-shake' : 'text-muted'}`} role="status" data-testid="save-state" title={saveWords[state]}>{state === 'away' ? 'Kept here' : saveWords[state]}</span>;
+const saveWords: Record<SaveState, string> = {
+  saved: 'Saved',
+  saving: 'Saving…',
+  away: 'The server is away; your changes are kept here and sent again',
+};
+export const SaveMark = ({ state }: { state: SaveState }) => (
+  <span
+    className={`whitespace-nowrap text-xs ${state === 'away' ? 'text-shake' : 'text-muted'}`}
+    role="status"
+    data-testid="save-state"
+    title={saveWords[state]}
+  >
+    {state === 'away' ? 'Kept here' : saveWords[state]}
+  </span>
+);
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
 export function parseLength(text: string): number | null {
@@ -30,7 +43,17 @@ export function parseLength(text: string): number | null {
 }
 
 /** What is kept, in a plain sentence; the target; and the button that makes a reel. */
-export function MomentsBar({ moments: chosen, seconds, drops, targetSeconds, suggested, saveState, making, onTarget, onMake }: MomentsBarProps) {
+export function MomentsBar({
+  moments: chosen,
+  seconds,
+  drops,
+  targetSeconds,
+  suggested,
+  saveState,
+  making,
+  onTarget,
+  onMake,
+}: MomentsBarProps) {
   const moments = chosen ?? [];
   const kept = moments.filter((moment) => moment.kept === 'hand').length;
   const [typed, setTyped] = useState<string | null>(null);
@@ -42,17 +65,42 @@ export function MomentsBar({ moments: chosen, seconds, drops, targetSeconds, sug
   return (
     <div className="flex w-[250px] shrink-0 flex-col pb-3">
       <div className="flex items-baseline justify-between gap-2">
-        <strong className="whitespace-nowrap font-semibold" data-testid="count">{chosen ? `${moments.length} ${moments.length === 1 ? 'moment' : 'moments'}, ${formatClock(seconds)} of ${formatClock(targetSeconds)}` : 'Choosing…'}</strong>
+        <strong className="whitespace-nowrap font-semibold" data-testid="count">
+          {chosen
+            ? `${moments.length} ${moments.length === 1 ? 'moment' : 'moments'}, ${formatClock(seconds)} of ${formatClock(targetSeconds)}`
+            : 'Choosing…'}
+        </strong>
         <SaveMark state={saveState} />
       </div>
-      <span className="text-muted">{kept} kept by hand, {drops} dropped by hand</span>
+      <span className="text-muted">
+        {kept} kept by hand, {drops} dropped by hand
+      </span>
       <label className="mt-1 flex items-center gap-2 text-muted">
         Target
-        <input aria-label="Target length" className={`${inputLook} tabular !h-6 w-16 text-right`} value={typed ?? formatClock(targetSeconds)} onFocus={() => setTyped(formatClock(targetSeconds))}
-          onChange={(event) => setTyped(event.target.value)} onBlur={commit} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
-        {Math.abs(targetSeconds - suggested) > 1 && <button type="button" className="text-xs underline hover:text-text" onClick={() => onTarget(suggested)}>{formatClock(suggested)} suggested</button>}
+        <input
+          aria-label="Target length"
+          className={`${inputLook} tabular !h-6 w-16 text-right`}
+          value={typed ?? formatClock(targetSeconds)}
+          onFocus={() => setTyped(formatClock(targetSeconds))}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        />
+        {Math.abs(targetSeconds - suggested) > 1 && (
+          <button type="button" className="text-xs underline hover:text-text" onClick={() => onTarget(suggested)}>
+            {formatClock(suggested)} suggested
+          </button>
+        )}
       </label>
-      <Button look="lamp" keys="R" className="mt-auto w-full" disabled={making || moments.length === 0} onClick={onMake}><Clapperboard size={15} aria-hidden /> Make reel</Button>
+      <Button
+        look="lamp"
+        keys="R"
+        className="mt-auto w-full"
+        disabled={making || moments.length === 0}
+        onClick={onMake}
+      >
+        <Clapperboard size={15} aria-hidden /> Make reel
+      </Button>
     </div>
   );
 }

@@ -31,7 +31,14 @@ export function Page(props: PageProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const lines = string.lineCount(secondsPerLine);
-  const virtual = useVirtualizer({ count: lines, getScrollElement: () => scroller.current, estimateSize: () => lineHeight, overscan: 3, paddingStart: 8, paddingEnd: 16 });
+  const virtual = useVirtualizer({
+    count: lines,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => lineHeight,
+    overscan: 3,
+    paddingStart: 8,
+    paddingEnd: 16,
+  });
   const scrollToIndex = virtual.scrollToIndex;
 
   useEffect(() => {
@@ -58,12 +65,23 @@ export function Page(props: PageProps) {
   }, []);
   const drag = useDrag(props, width);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="Footage, end to end" tabIndex={0}>
+    <div
+      ref={scroller}
+      className="min-h-0 flex-1 overflow-y-auto"
+      role="region"
+      aria-label="Footage, end to end"
+      tabIndex={0}
+    >
       <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map(({ index, start }) => (
           <div key={index} className="absolute left-0 right-0 flex" style={{ top: start, height: lineHeight }}>
             <span className="tabular w-14 shrink-0 pt-3.5 text-muted">{formatClock(index * secondsPerLine)}</span>
-            <div className="relative cursor-crosshair touch-none" style={{ width, height: lineHeight }} data-line={index} {...drag(index)}>
+            <div
+              className="relative cursor-crosshair touch-none"
+              style={{ width, height: lineHeight }}
+              data-line={index}
+              {...drag(index)}
+            >
               <Line {...props} index={index} width={width} />
               <Overlays {...props} index={index} width={width} />
             </div>
@@ -75,13 +93,26 @@ export function Page(props: PageProps) {
   );
 }
 
-function Line({ string, files, secondsPerLine, index, width }: Pick<PageProps, 'string' | 'files' | 'secondsPerLine'> & { index: number; width: number }) {
+function Line({
+  string,
+  files,
+  secondsPerLine,
+  index,
+  width,
+}: Pick<PageProps, 'string' | 'files' | 'secondsPerLine'> & { index: number; width: number }) {
   const parts = useMemo(() => string.line(index, secondsPerLine), [string, index, secondsPerLine]);
   return <StripLine parts={parts} files={files} width={width} />;
 }
 
 /** Playhead, marked and selected range: light elements over the canvas, so that moving them draws nothing anew. */
-function Overlays({ secondsPerLine, index, width, playhead, marked, selected }: PageProps & { index: number; width: number }) {
+function Overlays({
+  secondsPerLine,
+  index,
+  width,
+  playhead,
+  marked,
+  selected,
+}: PageProps & { index: number; width: number }) {
   const from = index * secondsPerLine;
   const place = (time: number) => ((time - from) / secondsPerLine) * width;
   const bracket = (range: Range | null, look: string, name: string) => {
@@ -90,15 +121,27 @@ function Overlays({ secondsPerLine, index, width, playhead, marked, selected }: 
     const beyond = range.end > from + secondsPerLine;
     const left = open ? 0 : place(range.start);
     const right = beyond ? width : place(range.end);
-    return <div key={name} data-range={name} className={`pointer-events-none absolute rounded-[3px] border-y ${open ? '' : 'border-l-2'} ${beyond ? '' : 'border-r-2'} ${look}`} style={{ left, width: Math.max(2, right - left), top: -3, height: lineHeight - 2 }} />;
+    return (
+      <div
+        key={name}
+        data-range={name}
+        className={`pointer-events-none absolute rounded-[3px] border-y ${open ? '' : 'border-l-2'} ${beyond ? '' : 'border-r-2'} ${look}`}
+        style={{ left, width: Math.max(2, right - left), top: -3, height: lineHeight - 2 }}
+      />
+    );
   };
-  const here = playhead >= from && (playhead < from + secondsPerLine || (playhead === from + secondsPerLine && width > 0));
+  const here =
+    playhead >= from && (playhead < from + secondsPerLine || (playhead === from + secondsPerLine && width > 0));
   return (
     <>
       {bracket(selected, 'border-text/80 bg-text/5', 'selected')}
       {bracket(marked, 'border-text bg-text/15', 'marked')}
       {here && (
-        <div className="pointer-events-none absolute" style={{ left: place(playhead) - 0.5, top: -2, height: lineHeight - 4 }} data-testid="playhead">
+        <div
+          className="pointer-events-none absolute"
+          style={{ left: place(playhead) - 0.5, top: -2, height: lineHeight - 4 }}
+          data-testid="playhead"
+        >
           <div className="h-full w-px bg-text" />
           <div className="absolute -left-1 -top-1 h-2.5 w-2.5 rounded-full bg-[#fff6df] shadow-[0_0_8px_3px_rgba(255,246,223,0.55)]" />
         </div>
@@ -123,7 +166,7 @@ function useDrag({ secondsPerLine, string, edges, onHover, onPoint, onMark, onTr
       const time = timeAt(event, line);
       const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
       const inStrip = event.clientY - event.currentTarget.getBoundingClientRect().top < stripHeight + 6;
-      const edge = inStrip ? edges.find((each) => Math.abs(each - time) < reach) ?? null : null;
+      const edge = inStrip ? (edges.find((each) => Math.abs(each - time) < reach) ?? null) : null;
       held.current = { start: time, edge, moved: false };
       event.currentTarget.setPointerCapture(event.pointerId);
     },

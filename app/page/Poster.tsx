@@ -19,14 +19,31 @@ export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, 
     const draw = () => {
       const context = canvas.current?.getContext('2d');
       if (context && kind === 'photo') drawPhoto(context, media, 0, 0, canvas.current!.width, canvas.current!.height);
-      else if (context && sheets) drawFrame(context, media, sheets, seconds, 0, 0, canvas.current!.width, canvas.current!.height);
+      else if (context && sheets)
+        drawFrame(context, media, sheets, seconds, 0, 0, canvas.current!.width, canvas.current!.height);
     };
     draw();
     return onSheet(draw);
   }, [media, kind, sheets, seconds, width, height]);
   if (!sheets && kind !== 'photo') {
     const Icon = kind === 'sound' ? Music : Film;
-    return <span className={`flex items-center justify-center rounded bg-raised text-muted ${className}`} style={{ width, height }}><Icon size={18} aria-hidden /></span>;
+    return (
+      <span
+        className={`flex items-center justify-center rounded bg-raised text-muted ${className}`}
+        style={{ width, height }}
+      >
+        <Icon size={18} aria-hidden />
+      </span>
+    );
   }
-  return <canvas ref={canvas} width={width * 2} height={height * 2} style={{ width, height }} className={`block rounded ${className}`} aria-hidden />;
+  return (
+    <canvas
+      ref={canvas}
+      width={width * 2}
+      height={height * 2}
+      style={{ width, height }}
+      className={`block rounded ${className}`}
+      aria-hidden
+    />
+  );
 }

@@ -5,13 +5,35 @@ import { SaveMark } from './MomentsBar';
 import { silenceSentence } from './SilencePanel';
 
 /** What would be taken out, in a plain sentence, and the button that does it. */
-export function SilenceBar({ count, seconds, total, kept, saveState, making, onMake }: { count: number; seconds: number; total: number; kept: number; saveState: SaveState; making: boolean; onMake(): void }) {
+export function SilenceBar({
+  count,
+  seconds,
+  total,
+  kept,
+  saveState,
+  making,
+  onMake,
+}: {
+  count: number;
+  seconds: number;
+  total: number;
+  kept: number;
+  saveState: SaveState;
+  making: boolean;
+  onMake(): void;
+}) {
   return (
     <div className="flex w-[250px] shrink-0 flex-col pb-3">
-      <span className="self-end"><SaveMark state={saveState} /></span>
-      <strong className="font-semibold" data-testid="silence-count">{silenceSentence(count, seconds, total, kept)}</strong>
+      <span className="self-end">
+        <SaveMark state={saveState} />
+      </span>
+      <strong className="font-semibold" data-testid="silence-count">
+        {silenceSentence(count, seconds, total, kept)}
+      </strong>
       <span className="text-muted">What is lit stays.</span>
-      <Button look="lamp" keys="R" className="mt-auto w-full" disabled={making || count === 0} onClick={onMake}><VolumeX size={15} aria-hidden /> Take out {kept ? 'the rest' : 'the silence'}</Button>
+      <Button look="lamp" keys="R" className="mt-auto w-full" disabled={making || count === 0} onClick={onMake}>
+        <VolumeX size={15} aria-hidden /> Take out {kept ? 'the rest' : 'the silence'}
+      </Button>
     </div>
   );
 }

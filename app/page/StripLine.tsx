@@ -33,5 +33,12 @@ export function StripLine({ parts, files, width }: { parts: LinePart[]; files: L
       cancelAnimationFrame(asked);
     };
   }, [parts, files, width]);
-  return <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height: lineHeight }} aria-hidden />;
+  return (
+    <canvas
+      ref={canvas}
+      className="pointer-events-none absolute inset-0"
+      style={{ width, height: lineHeight }}
+      aria-hidden
+    />
+  );
 }

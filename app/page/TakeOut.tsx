@@ -12,7 +12,8 @@ interface Answer {
   ids?: string[];
 }
 
-const counted = (count: number, one: string, many: string): string[] => (count > 0 ? [`${count} ${count === 1 ? one : many}`] : []);
+const counted = (count: number, one: string, many: string): string[] =>
+  count > 0 ? [`${count} ${count === 1 ? one : many}`] : [];
 
 /** Everything that leaves the project with its files, one line a kind. */
 export function hangingLines({ decisions, markers, words, shorts, montages, reels }: Hanging): string[] {
@@ -22,7 +23,9 @@ export function hangingLines({ decisions, markers, words, shorts, montages, reel
     ...counted(words, 'word corrected or brought in', 'words corrected or brought in'),
     ...counted(shorts, 'short that was found', 'shorts that were found'),
     ...counted(montages, 'montage on its beats', 'montages on its beats'),
-    ...(reels.length ? [`pieces of ${reels.map((name) => `“${name}”`).join(', ')}: the reels stay, and show nothing there`] : []),
+    ...(reels.length
+      ? [`pieces of ${reels.map((name) => `“${name}”`).join(', ')}: the reels stay, and show nothing there`]
+      : []),
   ];
 }
 
@@ -47,7 +50,10 @@ export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
     setOpen(false);
     void submit(send('take-out', ids), { method: 'post', navigate: false }).then(() => {
       toast(ids.length === 1 ? 'Taken out.' : `${ids.length} items taken out.`, {
-        action: { label: 'Bring back', onClick: () => void submit(send('bring-back', ids), { method: 'post', navigate: false }) },
+        action: {
+          label: 'Bring back',
+          onClick: () => void submit(send('bring-back', ids), { method: 'post', navigate: false }),
+        },
       });
       onDone();
     });
@@ -62,10 +68,16 @@ export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
         </Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} className="z-50 w-80 rounded-md border border-line bg-raised p-3 text-sm shadow-xl">
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          className="z-50 w-80 rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
+        >
           <p>Take {items} out of the project?</p>
           {!lines ? (
-            <p className="mt-2 text-muted" role="status">Looking for what hangs on {ids.length === 1 ? 'it' : 'them'}…</p>
+            <p className="mt-2 text-muted" role="status">
+              Looking for what hangs on {ids.length === 1 ? 'it' : 'them'}…
+            </p>
           ) : lines.length === 0 ? (
             <p className="mt-2 text-muted">Nothing was made of {ids.length === 1 ? 'it' : 'them'} yet.</p>
           ) : (
@@ -80,7 +92,9 @@ export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
           )}
           <p className="mt-2 text-xs text-muted">Nothing is deleted: “Bring back” above the list restores all of it.</p>
           <div className="mt-3 flex gap-2">
-            <Button look="lamp" disabled={!lines} onClick={takeOut}>Take out</Button>
+            <Button look="lamp" disabled={!lines} onClick={takeOut}>
+              Take out
+            </Button>
             <Button onClick={() => setOpen(false)}>Leave it</Button>
           </div>
         </Popover.Content>
@@ -108,7 +122,11 @@ export function TakenOut({ items }: { items: readonly { id: string; name: string
         <button type="button" className="hover:text-text" aria-expanded={open} onClick={() => setOpen(!open)}>
           {items.length} {items.length === 1 ? 'item' : 'items'} taken out
         </button>
-        <button type="button" className="flex items-center gap-1.5 underline hover:text-text" onClick={() => bringBack(items.map(({ id }) => id))}>
+        <button
+          type="button"
+          className="flex items-center gap-1.5 underline hover:text-text"
+          onClick={() => bringBack(items.map(({ id }) => id))}
+        >
           <Undo2 size={14} aria-hidden /> Bring back {items.length === 1 ? `“${items[0]!.name}”` : 'all'}
         </button>
       </div>
@@ -117,7 +135,9 @@ export function TakenOut({ items }: { items: readonly { id: string; name: string
           {items.map(({ id, name }) => (
             <li key={id} className="flex items-center gap-3 py-0.5">
               <span className="w-64 truncate">{name}</span>
-              <button type="button" className="underline hover:text-text" onClick={() => bringBack([id])}>Bring back</button>
+              <button type="button" className="underline hover:text-text" onClick={() => bringBack([id])}>
+                Bring back
+              </button>
             </li>
           ))}
         </ul>

@@ -20,7 +20,18 @@ interface ViewerProps {
 }
 
 /** The picture at the playhead or under the pointer, with the timecode of the source and of the string-out. */
-export function Viewer({ player, string, marked, safeAreas, itemOf, rateOf, onPrevious, onNext, onLoop, onSafeAreas }: ViewerProps) {
+export function Viewer({
+  player,
+  string,
+  marked,
+  safeAreas,
+  itemOf,
+  rateOf,
+  onPrevious,
+  onNext,
+  onLoop,
+  onSafeAreas,
+}: ViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const shownAt = player.hover ?? player.time;
   const place = string.locate(shownAt);
@@ -31,22 +42,80 @@ export function Viewer({ player, string, marked, safeAreas, itemOf, rateOf, onPr
     <div className="shrink-0 border-b border-line">
       <div ref={frame} id="viewer" className="relative aspect-video bg-black">
         <video ref={player.video} className="h-full w-full" playsInline preload="auto" aria-label="Viewer" />
-        {item?.probe?.kind === 'photo' && <img src={`/media/${item.id}`} alt={item.name} className="absolute inset-0 h-full w-full bg-black object-contain" />}
+        {item?.probe?.kind === 'photo' && (
+          <img
+            src={`/media/${item.id}`}
+            alt={item.name}
+            className="absolute inset-0 h-full w-full bg-black object-contain"
+          />
+        )}
         {player.hover !== null && item && place && <Peek item={item} seconds={place.seconds} />}
         {safeAreas && <SafeAreas />}
-        <span className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]" data-testid="timecode" title="Timecode of the source">{place && timecode(place.seconds)}</span>
-        <span className="absolute bottom-2 right-2.5 max-w-[200px] truncate rounded bg-black/70 px-1.5 py-0.5 text-xs text-muted">{item?.name}</span>
-        {player.playing && Math.abs(player.rate) !== 1 && <span className="tabular absolute right-2.5 top-2 rounded bg-black/70 px-1.5 py-0.5 text-[13px]">{player.rate}×</span>}
+        <span
+          className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]"
+          data-testid="timecode"
+          title="Timecode of the source"
+        >
+          {place && timecode(place.seconds)}
+        </span>
+        <span className="absolute bottom-2 right-2.5 max-w-[200px] truncate rounded bg-black/70 px-1.5 py-0.5 text-xs text-muted">
+          {item?.name}
+        </span>
+        {player.playing && Math.abs(player.rate) !== 1 && (
+          <span className="tabular absolute right-2.5 top-2 rounded bg-black/70 px-1.5 py-0.5 text-[13px]">
+            {player.rate}×
+          </span>
+        )}
       </div>
       <div className="flex h-9 items-center gap-0.5 px-2.5">
-        <IconButton label="Moment before" keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
-        <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
-        <IconButton label="Moment after" keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
-        <IconButton label="Loop the marked range" keys="Y" aria-pressed={Boolean(player.loop)} className={player.loop ? 'text-lamp' : ''} disabled={!marked && !player.loop} onClick={onLoop}><Repeat size={15} /></IconButton>
-        <IconButton label="Safe areas" keys="A" aria-pressed={safeAreas} className={safeAreas ? 'text-lamp' : ''} onClick={onSafeAreas}><Crop size={15} /></IconButton>
-        <IconButton label="Full screen" keys="F" onClick={() => fullScreen(frame.current)}><Maximize size={15} /></IconButton>
-        <span className="tabular ml-auto whitespace-nowrap text-xs text-muted" data-testid="string-time" title="Timecode of everything end to end">
-          {marked ? <>{formatClock(marked.start, true)} – {formatClock(marked.end, true)} <span className="ml-1 text-sm text-text">{(marked.end - marked.start).toFixed(1)} s</span></> : timecode(player.time)}
+        <IconButton label="Moment before" keys="[" onClick={onPrevious}>
+          <SkipBack size={15} />
+        </IconButton>
+        <IconButton
+          label={player.playing ? 'Pause' : 'Play'}
+          keys="Space"
+          onClick={() => (player.playing ? player.pause() : player.play())}
+        >
+          {player.playing ? <Pause size={16} /> : <Play size={16} />}
+        </IconButton>
+        <IconButton label="Moment after" keys="]" onClick={onNext}>
+          <SkipForward size={15} />
+        </IconButton>
+        <IconButton
+          label="Loop the marked range"
+          keys="Y"
+          aria-pressed={Boolean(player.loop)}
+          className={player.loop ? 'text-lamp' : ''}
+          disabled={!marked && !player.loop}
+          onClick={onLoop}
+        >
+          <Repeat size={15} />
+        </IconButton>
+        <IconButton
+          label="Safe areas"
+          keys="A"
+          aria-pressed={safeAreas}
+          className={safeAreas ? 'text-lamp' : ''}
+          onClick={onSafeAreas}
+        >
+          <Crop size={15} />
+        </IconButton>
+        <IconButton label="Full screen" keys="F" onClick={() => fullScreen(frame.current)}>
+          <Maximize size={15} />
+        </IconButton>
+        <span
+          className="tabular ml-auto whitespace-nowrap text-xs text-muted"
+          data-testid="string-time"
+          title="Timecode of everything end to end"
+        >
+          {marked ? (
+            <>
+              {formatClock(marked.start, true)} – {formatClock(marked.end, true)}{' '}
+              <span className="ml-1 text-sm text-text">{(marked.end - marked.start).toFixed(1)} s</span>
+            </>
+          ) : (
+            timecode(player.time)
+          )}
         </span>
       </div>
     </div>
@@ -70,13 +139,22 @@ function Peek({ item, seconds }: { item: Item; seconds: number }) {
     element.height = item.sheets.height;
     drawFrame(context, item.id, item.sheets, seconds, 0, 0, element.width, element.height);
   }, [item, seconds]);
-  return item.sheets && item.probe?.kind !== 'photo' ? <canvas ref={canvas} className="absolute inset-0 h-full w-full object-contain" aria-hidden /> : null;
+  return item.sheets && item.probe?.kind !== 'photo' ? (
+    <canvas ref={canvas} className="absolute inset-0 h-full w-full object-contain" aria-hidden />
+  ) : null;
 }
 
 /** Action safe 3.5 %, graphics safe 5 % from each edge (EBU R 95, 16:9). */
 function SafeAreas() {
   return (
-    <svg className="pointer-events-none absolute inset-0 h-full w-full" viewBox="0 0 1000 562.5" aria-hidden fill="none" stroke="#f2ede4" strokeOpacity="0.75">
+    <svg
+      className="pointer-events-none absolute inset-0 h-full w-full"
+      viewBox="0 0 1000 562.5"
+      aria-hidden
+      fill="none"
+      stroke="#f2ede4"
+      strokeOpacity="0.75"
+    >
       <rect x="35" y="19.7" width="930" height="523.1" />
       <rect x="50" y="28.1" width="900" height="506.3" strokeDasharray="8 6" />
       <path d="M490 281.25h20M500 271.25v20" />

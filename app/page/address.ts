@@ -18,15 +18,22 @@ export interface PageState {
   panel: string;
 }
 
-const among = <T extends string>(all: readonly T[], given: string | null, usual: T): T => (all as readonly string[]).includes(given ?? '') ? (given as T) : usual;
+const among = <T extends string>(all: readonly T[], given: string | null, usual: T): T =>
+  (all as readonly string[]).includes(given ?? '') ? (given as T) : usual;
 
 export const panels = ['why', 'mix', 'words', 'markers', 'found', 'silence'] as const;
 
 export function readAddress(search: URLSearchParams): PageState {
   const line = Number(search.get('line'));
   return {
-    view: among(views, search.get('view'), 'page'), bin: search.get('bin'), order: among(orders, search.get('order'), 'order'),
-    show: among(filterNames, search.get('show'), 'all'), person: search.get('person'), ask: search.get('ask') ?? '', secondsPerLine: line >= 10 && line <= 600 ? line : null, panel: among(panels, search.get('panel'), 'why'),
+    view: among(views, search.get('view'), 'page'),
+    bin: search.get('bin'),
+    order: among(orders, search.get('order'), 'order'),
+    show: among(filterNames, search.get('show'), 'all'),
+    person: search.get('person'),
+    ask: search.get('ask') ?? '',
+    secondsPerLine: line >= 10 && line <= 600 ? line : null,
+    panel: among(panels, search.get('panel'), 'why'),
   };
 }
 
@@ -54,4 +61,5 @@ export function writeAddress(values: Record<string, string | null>): void {
 /** Steps of seconds a line, for keys; a pinch lands on them as well. */
 export const lineSteps = [10, 15, 20, 30, 40, 60, 90, 120, 180, 240, 300, 420, 600];
 export const nextLineStep = (now: number, direction: 1 | -1): number =>
-  (direction > 0 ? lineSteps.find((step) => step > now + 0.01) : lineSteps.findLast((step) => step < now - 0.01)) ?? now;
+  (direction > 0 ? lineSteps.find((step) => step > now + 0.01) : lineSteps.findLast((step) => step < now - 0.01)) ??
+  now;

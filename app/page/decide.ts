@@ -6,8 +6,19 @@ import { overlap, type Range } from '#core/time';
  * back.
  * @returns entries of the log
  */
-export function decideRange(decisions: readonly Decision[], media: string, { start, end }: Range, verdict: Decision['verdict'], newId: string): [string, Decision | null][] {
+export function decideRange(
+  decisions: readonly Decision[],
+  media: string,
+  { start, end }: Range,
+  verdict: Decision['verdict'],
+  newId: string,
+): [string, Decision | null][] {
   const touched = decisions.filter((each) => each.media === media && overlap(each, { start, end }) > 0.01);
-  const again = touched.some((each) => each.verdict === verdict && Math.abs(each.start - start) < 0.06 && Math.abs(each.end - end) < 0.06);
-  return [...touched.map((each): [string, null] => [`decision:${each.id}`, null]), ...(again ? [] : [[`decision:${newId}`, { id: newId, media, start, end, verdict }] satisfies [string, Decision]])];
+  const again = touched.some(
+    (each) => each.verdict === verdict && Math.abs(each.start - start) < 0.06 && Math.abs(each.end - end) < 0.06,
+  );
+  return [
+    ...touched.map((each): [string, null] => [`decision:${each.id}`, null]),
+    ...(again ? [] : [[`decision:${newId}`, { id: newId, media, start, end, verdict }] satisfies [string, Decision]]),
+  ];
 }

@@ -9,8 +9,18 @@ export const stripHeight = 44;
 const rows = { lamp: 45, faces: 54, speech: 60, hill: 77 };
 
 export const colours = {
-  ground: '#0f1418', raised: '#172027', line: '#2a353d', text: '#f2ede4', muted: '#9fabb2', lamp: '#ffc95c',
-  faces: '#f08fa8', speech: '#4fc3b5', motion: '#6fb2ff', camera: '#b7a1ff', shake: '#ff7a59', sound: '#d9c7a3',
+  ground: '#0f1418',
+  raised: '#172027',
+  line: '#2a353d',
+  text: '#f2ede4',
+  muted: '#9fabb2',
+  lamp: '#ffc95c',
+  faces: '#f08fa8',
+  speech: '#4fc3b5',
+  motion: '#6fb2ff',
+  camera: '#b7a1ff',
+  shake: '#ff7a59',
+  sound: '#d9c7a3',
 };
 
 export interface LineFile {
@@ -28,7 +38,12 @@ export interface LineFile {
 }
 
 /** Draws one line: thumbnails in the light of the choice, and the trace band below. */
-export function drawLine(context: CanvasRenderingContext2D, width: number, parts: readonly LinePart[], files: readonly LineFile[]): void {
+export function drawLine(
+  context: CanvasRenderingContext2D,
+  width: number,
+  parts: readonly LinePart[],
+  files: readonly LineFile[],
+): void {
   context.clearRect(0, 0, width, lineHeight);
   for (const part of parts) {
     const file = files[part.index];
@@ -48,7 +63,9 @@ export function drawLine(context: CanvasRenderingContext2D, width: number, parts
     drawFound(context, file, part, toX);
     drawMarkers(context, file, part, toX, x1);
     context.restore();
-    for (const run of file.footage.runs) if (run.kind === 'scene' && run.start > part.start && run.start < part.end) boundary(context, toX(run.start), 'rgba(242,237,228,0.45)');
+    for (const run of file.footage.runs)
+      if (run.kind === 'scene' && run.start > part.start && run.start < part.end)
+        boundary(context, toX(run.start), 'rgba(242,237,228,0.45)');
     if (!part.first) continue;
     if (part.from > 0) boundary(context, x0, colours.text);
     fileName(context, file.name, x0, x1);
@@ -65,7 +82,8 @@ function fileName(context: CanvasRenderingContext2D, name: string, x0: number, x
   context.font = "12px 'Figtree Variable', sans-serif";
   const room = Math.min(180, x1 - x0 - 8);
   let text = name;
-  while (text.length > 3 && context.measureText(text).width > room - 8) text = `${text.slice(0, -2)}…`.replace('……', '…');
+  while (text.length > 3 && context.measureText(text).width > room - 8)
+    text = `${text.slice(0, -2)}…`.replace('……', '…');
   const width = context.measureText(text).width + 8;
   if (width > room) return;
   context.fillStyle = 'rgba(15,20,24,0.72)';
@@ -76,7 +94,14 @@ function fileName(context: CanvasRenderingContext2D, name: string, x0: number, x
   context.fillText(text, x0 + 8, 15);
 }
 
-function drawStrip(context: CanvasRenderingContext2D, file: LineFile, part: LinePart, x0: number, x1: number, scale: number) {
+function drawStrip(
+  context: CanvasRenderingContext2D,
+  file: LineFile,
+  part: LinePart,
+  x0: number,
+  x1: number,
+  scale: number,
+) {
   context.fillStyle = colours.raised;
   context.fillRect(x0, 0, x1 - x0, stripHeight);
   if (file.footage.whole) {
@@ -85,11 +110,19 @@ function drawStrip(context: CanvasRenderingContext2D, file: LineFile, part: Line
   }
   if (!file.sheets) return;
   const width = Math.max(24, Math.min(110, (stripHeight * file.sheets.width) / file.sheets.height));
-  for (let x = x0; x < x1; x += width) drawFrame(context, file.id, file.sheets, part.start + (x - x0 + width * 0.3) / scale, x, 0, width, stripHeight);
+  for (let x = x0; x < x1; x += width)
+    drawFrame(context, file.id, file.sheets, part.start + (x - x0 + width * 0.3) / scale, x, 0, width, stripHeight);
 }
 
 /** Light follows the exact kept range: kept at full brightness with a lamp line, the rest dimmed, flaws hatched. */
-function drawLight(context: CanvasRenderingContext2D, file: LineFile, part: LinePart, toX: (seconds: number) => number, x0: number, x1: number) {
+function drawLight(
+  context: CanvasRenderingContext2D,
+  file: LineFile,
+  part: LinePart,
+  toX: (seconds: number) => number,
+  x0: number,
+  x1: number,
+) {
   let from = x0;
   context.fillStyle = 'rgba(15,20,24,0.74)';
   const seen = file.moments.filter((moment) => moment.end > part.start && moment.start < part.end);
@@ -98,7 +131,14 @@ function drawLight(context: CanvasRenderingContext2D, file: LineFile, part: Line
     from = Math.max(from, toX(moment.end));
   }
   context.fillRect(from, 0, Math.max(0, x1 - from), stripHeight);
-  for (const flaw of file.flaws) if (flaw.end > part.start && flaw.start < part.end) hatch(context, toX(flaw.start), toX(flaw.end), seen.some((moment) => moment.start < flaw.end && moment.end > flaw.start));
+  for (const flaw of file.flaws)
+    if (flaw.end > part.start && flaw.start < part.end)
+      hatch(
+        context,
+        toX(flaw.start),
+        toX(flaw.end),
+        seen.some((moment) => moment.start < flaw.end && moment.end > flaw.start),
+      );
   context.shadowColor = 'rgba(255,201,92,0.55)';
   context.shadowBlur = 5;
   context.fillStyle = colours.lamp;
@@ -112,7 +152,12 @@ function drawLight(context: CanvasRenderingContext2D, file: LineFile, part: Line
 }
 
 /** A light rail along the top edge of what stands in the open reel already. */
-function drawUsed(context: CanvasRenderingContext2D, { used }: LineFile, part: LinePart, toX: (seconds: number) => number) {
+function drawUsed(
+  context: CanvasRenderingContext2D,
+  { used }: LineFile,
+  part: LinePart,
+  toX: (seconds: number) => number,
+) {
   context.fillStyle = colours.text;
   for (const range of used) {
     if (range.end <= part.start || range.start >= part.end) continue;
@@ -125,18 +170,36 @@ function drawUsed(context: CanvasRenderingContext2D, { used }: LineFile, part: L
 }
 
 /** A dotted frame around what was asked for. */
-function drawFound(context: CanvasRenderingContext2D, { found }: LineFile, part: LinePart, toX: (seconds: number) => number) {
+function drawFound(
+  context: CanvasRenderingContext2D,
+  { found }: LineFile,
+  part: LinePart,
+  toX: (seconds: number) => number,
+) {
   context.strokeStyle = '#fff6df';
   context.lineWidth = 1.5;
   context.setLineDash([2, 3]);
-  for (const range of found) if (range.end > part.start && range.start < part.end) context.strokeRect(toX(range.start) + 1, 1, toX(range.end) - toX(range.start) - 2, stripHeight - 2);
+  for (const range of found)
+    if (range.end > part.start && range.start < part.end)
+      context.strokeRect(toX(range.start) + 1, 1, toX(range.end) - toX(range.start) - 2, stripHeight - 2);
   context.setLineDash([]);
 }
 
 /** A shape for each kind of marker, so that colour is not all that tells them apart. */
-export const markerShapes: Record<MarkerKind, string> = { note: 'M2 2h8v8H2z', good: 'M6 1.5a4.5 4.5 0 1 1 0 9a4.5 4.5 0 1 1 0-9z', problem: 'M6 1.5l5 9H1z', idea: 'M6 1l5 5l-5 5l-5-5z' };
+export const markerShapes: Record<MarkerKind, string> = {
+  note: 'M2 2h8v8H2z',
+  good: 'M6 1.5a4.5 4.5 0 1 1 0 9a4.5 4.5 0 1 1 0-9z',
+  problem: 'M6 1.5l5 9H1z',
+  idea: 'M6 1l5 5l-5 5l-5-5z',
+};
 
-function drawMarkers(context: CanvasRenderingContext2D, { markers }: LineFile, part: LinePart, toX: (seconds: number) => number, x1: number) {
+function drawMarkers(
+  context: CanvasRenderingContext2D,
+  { markers }: LineFile,
+  part: LinePart,
+  toX: (seconds: number) => number,
+  x1: number,
+) {
   context.font = "12px 'Figtree Variable', sans-serif";
   for (const marker of markers) {
     if (marker.seconds < part.start || marker.seconds >= part.end) continue;
@@ -181,12 +244,20 @@ function hatch(context: CanvasRenderingContext2D, x0: number, x1: number, kept: 
 }
 
 /** Readings under the strip; each has its own shape as well as its colour. */
-function drawTraces(context: CanvasRenderingContext2D, { footage }: LineFile, part: LinePart, toX: (seconds: number) => number, scale: number) {
+function drawTraces(
+  context: CanvasRenderingContext2D,
+  { footage }: LineFile,
+  part: LinePart,
+  toX: (seconds: number) => number,
+  scale: number,
+) {
   const { traces, hz, runs } = footage;
-  const value = (values: Float32Array, seconds: number) => values[Math.min(values.length - 1, Math.max(0, Math.floor(seconds * hz)))] ?? 0;
+  const value = (values: Float32Array, seconds: number) =>
+    values[Math.min(values.length - 1, Math.max(0, Math.floor(seconds * hz)))] ?? 0;
   const step = 2 / scale;
   area(context, colours.sound, 0.38, (add) => {
-    for (let t = part.start; t <= part.end; t += step) add(toX(t), rows.hill - 5.5 * Math.sqrt(value(traces.wave, t)), rows.hill + 0.8);
+    for (let t = part.start; t <= part.end; t += step)
+      add(toX(t), rows.hill - 5.5 * Math.sqrt(value(traces.wave, t)), rows.hill + 0.8);
   });
   area(context, colours.motion, 0.5, (add) => {
     for (let t = part.start; t <= part.end; t += step) add(toX(t), rows.hill - 13 * value(traces.motion, t), rows.hill);
@@ -209,15 +280,34 @@ function drawTraces(context: CanvasRenderingContext2D, { footage }: LineFile, pa
       context.fillStyle = colours.speech;
       context.fillRect(a, rows.speech, Math.max(1.5, b - a - 0.8), 2.5);
     } else if (run.kind === 'shaky') line(context, colours.shake, zigzag(a, b));
-    else if (run.kind === 'smooth') line(context, colours.camera, [[a, 80], [Math.min(b, a + 5), 75], [Math.max(a, b - 5), 75], [b, 80]]);
+    else if (run.kind === 'smooth')
+      line(context, colours.camera, [
+        [a, 80],
+        [Math.min(b, a + 5), 75],
+        [Math.max(a, b - 5), 75],
+        [b, 80],
+      ]);
     else if (run.kind === 'whip') {
-      line(context, colours.camera, [[a - 4, 71], [a, 75], [a - 4, 79]]);
-      line(context, colours.camera, [[a + 1, 71], [a + 5, 75], [a + 1, 79]]);
+      line(context, colours.camera, [
+        [a - 4, 71],
+        [a, 75],
+        [a - 4, 79],
+      ]);
+      line(context, colours.camera, [
+        [a + 1, 71],
+        [a + 5, 75],
+        [a + 1, 79],
+      ]);
     }
   }
 }
 
-function area(context: CanvasRenderingContext2D, colour: string, alpha: number, points: (add: (x: number, top: number, bottom: number) => void) => void) {
+function area(
+  context: CanvasRenderingContext2D,
+  colour: string,
+  alpha: number,
+  points: (add: (x: number, top: number, bottom: number) => void) => void,
+) {
   const bottoms: [number, number][] = [];
   context.fillStyle = colour;
   context.globalAlpha = alpha;

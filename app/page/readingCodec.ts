@@ -1,5 +1,15 @@
 import type { Footage } from '#core/moments';
-import { displayTraceNames, lookColumns, lookHz, lookRows, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from '#core/readings';
+import {
+  displayTraceNames,
+  lookColumns,
+  lookHz,
+  lookRows,
+  type Derived,
+  type DisplayTraces,
+  type RawReading,
+  type RawTraceName,
+  type Run,
+} from '#core/readings';
 
 interface Head {
   durationSeconds: number;
@@ -12,7 +22,11 @@ interface Head {
 function pack(head: object, lists: readonly Float32Array[]): Uint8Array {
   const text = new TextEncoder().encode(JSON.stringify(head));
   const padded = Math.ceil(text.length / 4) * 4;
-  const bytes = new Uint8Array(4 + padded + 4 * lists.reduce((sum, list) => sum + list.length, 0)).fill(32, 4, 4 + padded);
+  const bytes = new Uint8Array(4 + padded + 4 * lists.reduce((sum, list) => sum + list.length, 0)).fill(
+    32,
+    4,
+    4 + padded,
+  );
   new DataView(bytes.buffer).setUint32(0, padded, true);
   bytes.set(text, 4);
   let at = 4 + padded;
@@ -38,7 +52,12 @@ function unpack<Head extends { counts: number[] }>(buffer: ArrayBuffer): { head:
 /** A decided reading as bytes. */
 export function encodeReading(derived: Derived & { look: Float32Array }): Uint8Array {
   const lists = [...displayTraceNames.map((name) => derived.traces[name]), derived.look];
-  const head: Head = { durationSeconds: derived.durationSeconds, hz: derived.hz, runs: derived.runs, counts: lists.map((list) => list.length) };
+  const head: Head = {
+    durationSeconds: derived.durationSeconds,
+    hz: derived.hz,
+    runs: derived.runs,
+    counts: lists.map((list) => list.length),
+  };
   return pack(head, lists);
 }
 
@@ -52,20 +71,39 @@ export function encodeRaw({ traces, look, fine, faces, ...rest }: RawReading): U
   const all = [...traces.values()];
   const lists = [...all.map((trace) => trace.values), look, fine];
   const head: RawHead = {
-    ...rest, faces: faces.map(({ time, boxes }) => ({ time, boxes: boxes.map(({ descriptor: _, ...box }) => box) })),
-    traces: all.map(({ name, hz, start }) => ({ name: name as RawTraceName, hz, start })), counts: lists.map((list) => list.length),
+    ...rest,
+    faces: faces.map(({ time, boxes }) => ({ time, boxes: boxes.map(({ descriptor: _, ...box }) => box) })),
+    traces: all.map(({ name, hz, start }) => ({ name: name as RawTraceName, hz, start })),
+    counts: lists.map((list) => list.length),
   };
   return pack(head, lists);
 }
 
 export function decodeRaw(buffer: ArrayBuffer): RawReading {
-  const { head: { counts: _, traces, ...rest }, lists } = unpack<RawHead>(buffer);
-  return { ...rest, look: lists.at(-2)!, fine: lists.at(-1)!, traces: new Map(traces.map((trace, index) => [trace.name, { ...trace, values: lists[index]! }])) };
+  const {
+    head: { counts: _, traces, ...rest },
+    lists,
+  } = unpack<RawHead>(buffer);
+  return {
+    ...rest,
+    look: lists.at(-2)!,
+    fine: lists.at(-1)!,
+    traces: new Map(traces.map((trace, index) => [trace.name, { ...trace, values: lists[index]! }])),
+  };
 }
 
 /** The reading as the page and the choice use it. */
 export function decodeReading(buffer: ArrayBuffer, id: string): Footage {
   const { head, lists } = unpack<Head>(buffer);
-  const traces = Object.fromEntries(displayTraceNames.map((name, index) => [name, lists[index]])) as unknown as DisplayTraces;
-  return { id, durationSeconds: head.durationSeconds, hz: head.hz, runs: head.runs, traces, look: { hz: lookHz, cells: lookColumns * lookRows, values: lists.at(-1)! } };
+  const traces = Object.fromEntries(
+    displayTraceNames.map((name, index) => [name, lists[index]]),
+  ) as unknown as DisplayTraces;
+  return {
+    id,
+    durationSeconds: head.durationSeconds,
+    hz: head.hz,
+    runs: head.runs,
+    traces,
+    look: { hz: lookHz, cells: lookColumns * lookRows, values: lists.at(-1)! },
+  };
 }

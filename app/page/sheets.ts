@@ -22,22 +22,53 @@ export function onSheet(listener: () => void): () => void {
 }
 
 /** Draws the frame at `seconds` into the box, filling it; false while its sheet is still loading. */
-export function drawFrame(context: CanvasRenderingContext2D, media: string, sheets: Sheets, seconds: number, x: number, y: number, width: number, height: number): boolean {
+export function drawFrame(
+  context: CanvasRenderingContext2D,
+  media: string,
+  sheets: Sheets,
+  seconds: number,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): boolean {
   const each = sheets.columns * sheets.rows;
-  const index = Math.max(0, Math.min(sheets.count * each - 1, Math.floor((seconds - (sheets.start ?? 0)) * sheets.hz + 0.01)));
+  const index = Math.max(
+    0,
+    Math.min(sheets.count * each - 1, Math.floor((seconds - (sheets.start ?? 0)) * sheets.hz + 0.01)),
+  );
   // The rough reading's sheets and those of the whole one have the same address; this tells them apart.
-  const image = load(`/media/${media}/sheets/${Math.floor(index / each) + 1}?of=${sheets.start ?? 0}-${sheets.hz}-${sheets.count}`);
+  const image = load(
+    `/media/${media}/sheets/${Math.floor(index / each) + 1}?of=${sheets.start ?? 0}-${sheets.hz}-${sheets.count}`,
+  );
   if (!image.complete || image.naturalWidth === 0) return false;
   const cell = index % each;
   const scale = Math.max(width / sheets.width, height / sheets.height);
   const w = width / scale;
   const h = height / scale;
-  context.drawImage(image, (cell % sheets.columns) * sheets.width + (sheets.width - w) / 2, Math.floor(cell / sheets.columns) * sheets.height + (sheets.height - h) / 2, w, h, x, y, width, height);
+  context.drawImage(
+    image,
+    (cell % sheets.columns) * sheets.width + (sheets.width - w) / 2,
+    Math.floor(cell / sheets.columns) * sheets.height + (sheets.height - h) / 2,
+    w,
+    h,
+    x,
+    y,
+    width,
+    height,
+  );
   return true;
 }
 
 /** Draws a photo into the box, filling it; false while it is still loading. */
-export function drawPhoto(context: CanvasRenderingContext2D, media: string, x: number, y: number, width: number, height: number): boolean {
+export function drawPhoto(
+  context: CanvasRenderingContext2D,
+  media: string,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): boolean {
   const image = load(`/media/${media}`);
   if (!image.complete || image.naturalWidth === 0) return false;
   const scale = Math.max(width / image.naturalWidth, height / image.naturalHeight);

@@ -9,7 +9,8 @@ type Learn = Extract<Ask, { kind: 'learn' }>;
 let shared: Worker | null = null;
 const numbers = new WeakMap<Footage, number>();
 let last = 0;
-const startWorker = () => (shared ??= new Worker(new URL('../workers/moments.worker.ts', import.meta.url), { type: 'module' }));
+const startWorker = () =>
+  (shared ??= new Worker(new URL('../workers/moments.worker.ts', import.meta.url), { type: 'module' }));
 const post = (ask: Ask) => startWorker().postMessage(ask);
 
 /** Hands a file to the worker, once. @returns its number there */
@@ -64,9 +65,15 @@ export function useChoice(footage: readonly Footage[]) {
     busy.current = true;
     post(question);
   }, []);
-  const askWhy = useCallback((media: string, start: number, end: number) => post({ kind: 'why', media, start, end }), []);
+  const askWhy = useCallback(
+    (media: string, start: number, end: number) => post({ kind: 'why', media, start, end }),
+    [],
+  );
   const learn = useCallback((ask: Omit<Learn, 'kind'>) => post({ kind: 'learn', ...ask }), []);
   const tellWorld = useCallback((world: AskWorld) => post({ kind: 'world', world }), []);
   const find = useCallback((text: string) => post({ kind: 'ask', text }), []);
-  return useMemo(() => ({ chosen, why, learned, found, choose, askWhy, learn, tellWorld, find }), [chosen, why, learned, found, choose, askWhy, learn, tellWorld, find]);
+  return useMemo(
+    () => ({ chosen, why, learned, found, choose, askWhy, learn, tellWorld, find }),
+    [chosen, why, learned, found, choose, askWhy, learn, tellWorld, find],
+  );
 }

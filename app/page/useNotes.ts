@@ -9,7 +9,8 @@ import { useLog, valuesOf, type InitialLog } from './useLog';
 /** The list before as long as it holds the same; so that nothing is computed anew that did not change. */
 function useSame<T>(list: T[]): T[] {
   const before = useRef(list);
-  if (list.length !== before.current.length || list.some((each, index) => each !== before.current[index])) before.current = list;
+  if (list.length !== before.current.length || list.some((each, index) => each !== before.current[index]))
+    before.current = list;
   return before.current;
 }
 
@@ -27,40 +28,70 @@ export interface Defaults {
 }
 
 /** What an editor decided and noted on a project, typed: the mix, keeps and drops, markers, recipes, arrangements. */
-export function useNotes(projectId: string, saved: SavedNotes, defaults: { id: string; defaultIn: number | null; defaultOut: number | null }[], onStep: () => void) {
-  const initial = useMemo((): InitialLog => ({
-    entries: [
-      ...saved.decisions.map((each): [string, unknown] => [`decision:${each.id}`, each]),
-      ...saved.markers.map((each): [string, unknown] => [`marker:${each.id}`, each]),
-      ...saved.recipes.map((each): [string, unknown] => [`recipe:${each.id}`, each]),
-      ...defaults.filter((each) => each.defaultIn !== null || each.defaultOut !== null).map((each): [string, unknown] => [`defaults:${each.id}`, { in: each.defaultIn, out: each.defaultOut }]),
-      ['pick', saved.pick.value], ['scenes', saved.scenes.value], ['silence', saved.silence.value],
-    ],
-    versions: { pick: saved.pick.version, scenes: saved.scenes.version, silence: saved.silence.version },
-  }), [saved, defaults]);
+export function useNotes(
+  projectId: string,
+  saved: SavedNotes,
+  defaults: { id: string; defaultIn: number | null; defaultOut: number | null }[],
+  onStep: () => void,
+) {
+  const initial = useMemo(
+    (): InitialLog => ({
+      entries: [
+        ...saved.decisions.map((each): [string, unknown] => [`decision:${each.id}`, each]),
+        ...saved.markers.map((each): [string, unknown] => [`marker:${each.id}`, each]),
+        ...saved.recipes.map((each): [string, unknown] => [`recipe:${each.id}`, each]),
+        ...defaults
+          .filter((each) => each.defaultIn !== null || each.defaultOut !== null)
+          .map((each): [string, unknown] => [`defaults:${each.id}`, { in: each.defaultIn, out: each.defaultOut }]),
+        ['pick', saved.pick.value],
+        ['scenes', saved.scenes.value],
+        ['silence', saved.silence.value],
+      ],
+      versions: { pick: saved.pick.version, scenes: saved.scenes.version, silence: saved.silence.version },
+    }),
+    [saved, defaults],
+  );
   const log = useLog(`/projects/${projectId}/log`, initial);
   const { entries, commit: write } = log;
-  const commit = useCallback((changes: readonly (readonly [string, unknown])[], join?: string) => {
-    if (write(changes, join ?? null)) onStep();
-  }, [write, onStep]);
+  const commit = useCallback(
+    (changes: readonly (readonly [string, unknown])[], join?: string) => {
+      if (write(changes, join ?? null)) onStep();
+    },
+    [write, onStep],
+  );
   const decisions = useSame(valuesOf<Decision>(entries, 'decision'));
   const markers = useSame(valuesOf<Marker>(entries, 'marker'));
   const recipes = useSame(valuesOf<OwnRecipe>(entries, 'recipe'));
   const pick = entries.get('pick') as Pick;
   const scenes = (entries.get('scenes') as SceneBoard | undefined) ?? emptyBoard;
   const silence = entries.get('silence') as SilenceChoice;
-  const ownDefaults = useSame([...entries].flatMap(([key, value]) => (key.startsWith('defaults:') ? [key.slice(9), value as Defaults] : [])));
-  const defaultsOf = useCallback((id: string) => {
-    const at = ownDefaults.indexOf(id);
-    return at < 0 ? null : (ownDefaults[at + 1] as Defaults);
-  }, [ownDefaults]);
+  const ownDefaults = useSame(
+    [...entries].flatMap(([key, value]) => (key.startsWith('defaults:') ? [key.slice(9), value as Defaults] : [])),
+  );
+  const defaultsOf = useCallback(
+    (id: string) => {
+      const at = ownDefaults.indexOf(id);
+      return at < 0 ? null : (ownDefaults[at + 1] as Defaults);
+    },
+    [ownDefaults],
+  );
 
   return {
-    state: log.state, undo: log.undo, redo: log.redo, decisions, markers, recipes, pick, scenes, silence, defaultsOf,
+    state: log.state,
+    undo: log.undo,
+    redo: log.redo,
+    decisions,
+    markers,
+    recipes,
+    pick,
+    scenes,
+    silence,
+    defaultsOf,
     setPick: (change: Partial<Pick>, join?: string) => commit([['pick', { ...pick, ...change }]], join),
     setScenes: (board: SceneBoard) => commit([['scenes', board]]),
     setSilence: (choice: SilenceChoice, join?: string) => commit([['silence', choice]], join),
-    setDefaults: (id: string, value: Defaults) => commit([[`defaults:${id}`, value.in === null && value.out === null ? null : value]]),
+    setDefaults: (id: string, value: Defaults) =>
+      commit([[`defaults:${id}`, value.in === null && value.out === null ? null : value]]),
     decide: (ranges: readonly (Range & { id: string })[], verdict: Decision['verdict']) => {
       commit(ranges.flatMap((range) => decideRange(decisions, range.id, range, verdict, crypto.randomUUID())));
     },

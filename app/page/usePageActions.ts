@@ -39,10 +39,36 @@ export interface PageContext {
 }
 
 /** What keys and the pointer do on the page: go, mark, decide, trim, drop markers. */
-export function usePageActions({ state, change, string, player, marks, notes, footage, placed, cells, cell, silences, silenceHere, hits, place, acting, actingPieces, nameOf, lengthOf, onPage, onWrite }: PageContext) {
+export function usePageActions({
+  state,
+  change,
+  string,
+  player,
+  marks,
+  notes,
+  footage,
+  placed,
+  cells,
+  cell,
+  silences,
+  silenceHere,
+  hits,
+  place,
+  acting,
+  actingPieces,
+  nameOf,
+  lengthOf,
+  onPage,
+  onWrite,
+}: PageContext) {
   const { marked, setMarked, setSelected } = marks;
   const { markers } = notes;
-  const [trimming, setTrimming] = useState<{ moment: Moment; edge: 'start' | 'end'; start: number; end: number } | null>(null);
+  const [trimming, setTrimming] = useState<{
+    moment: Moment;
+    edge: 'start' | 'end';
+    start: number;
+    end: number;
+  } | null>(null);
   const fileOf = (id: string) => footage.find((each) => each.id === id) ?? null;
 
   const point = (time: number) => {
@@ -64,12 +90,21 @@ export function usePageActions({ state, change, string, player, marks, notes, fo
   const keepSilence = () => {
     if (!place || !silenceHere) return;
     const others = notes.silence.kept.filter((kept) => kept.media !== place.id || overlap(kept, silenceHere) === 0);
-    notes.setSilence({ ...notes.silence, kept: silenceHere.kept ? others : [...others, { media: place.id, start: silenceHere.start, end: silenceHere.end }] });
+    notes.setSilence({
+      ...notes.silence,
+      kept: silenceHere.kept
+        ? others
+        : [...others, { media: place.id, start: silenceHere.start, end: silenceHere.end }],
+    });
   };
   /** Stretches that [ and ] step through: scenes, silences, what was found, or moments. */
   const stops = (): Range[] => {
-    if (state.view === 'silence') return footage.flatMap((each) => (silences.get(each.id) ?? []).flatMap((silence) => string.rangesOf(each.id, silence)));
-    if (state.panel === 'found' && hits.length) return hits.flatMap((hit) => string.rangesOf(hit.media, hit)).sort((a, b) => a.start - b.start);
+    if (state.view === 'silence')
+      return footage.flatMap((each) =>
+        (silences.get(each.id) ?? []).flatMap((silence) => string.rangesOf(each.id, silence)),
+      );
+    if (state.panel === 'found' && hits.length)
+      return hits.flatMap((hit) => string.rangesOf(hit.media, hit)).sort((a, b) => a.start - b.start);
     return placed.map(({ range }) => range);
   };
   const jump = (direction: 1 | -1) => {
@@ -79,7 +114,10 @@ export function usePageActions({ state, change, string, player, marks, notes, fo
       return next && goTo(next.media, next.start);
     }
     const all = stops();
-    const next = direction > 0 ? all.find((range) => range.start > player.time + 0.05) : all.findLast((range) => range.start < player.time - 0.05);
+    const next =
+      direction > 0
+        ? all.find((range) => range.start > player.time + 0.05)
+        : all.findLast((range) => range.start < player.time - 0.05);
     if (!next) return;
     player.seek(next.start);
     setMarked(null);
@@ -88,30 +126,52 @@ export function usePageActions({ state, change, string, player, marks, notes, fo
   const markShot = () => {
     const file = place && fileOf(place.id);
     if (!place || !file) return;
-    const scene = file.runs.find((run) => run.kind === 'scene' && place.seconds >= run.start && place.seconds < run.end) ?? { start: 0, end: file.durationSeconds };
-    const held = { start: Math.max(scene.start, file.wanted?.start ?? 0), end: Math.min(scene.end, file.wanted?.end ?? Infinity) };
+    const scene = file.runs.find(
+      (run) => run.kind === 'scene' && place.seconds >= run.start && place.seconds < run.end,
+    ) ?? { start: 0, end: file.durationSeconds };
+    const held = {
+      start: Math.max(scene.start, file.wanted?.start ?? 0),
+      end: Math.min(scene.end, file.wanted?.end ?? Infinity),
+    };
     setMarked(string.rangesOf(place.id, held.end > held.start ? held : scene)[0] ?? null);
   };
   const mark = (edge: 'start' | 'end') => {
     if (!place) return;
     const file = string.rangeAt(place.index);
     const other = marked && overlap(marked, file) > 0 ? marked : null;
-    const range = edge === 'start' ? { start: player.time, end: other && other.end > player.time ? other.end : file.end } : { start: other && other.start < player.time ? other.start : file.start, end: player.time };
+    const range =
+      edge === 'start'
+        ? { start: player.time, end: other && other.end > player.time ? other.end : file.end }
+        : { start: other && other.start < player.time ? other.start : file.start, end: player.time };
     if (range.end - range.start > 0.03) setMarked(range);
   };
   const trim = (edge: number, time: number, done: boolean) => {
     const at = placed.find(({ range }) => Math.abs(range.start - edge) < 1e-6 || Math.abs(range.end - edge) < 1e-6);
-    const base = trimming ?? (at ? { moment: at.moment, edge: Math.abs(at.range.start - edge) < 1e-6 ? ('start' as const) : ('end' as const), start: at.moment.start, end: at.moment.end } : null);
+    const base =
+      trimming ??
+      (at
+        ? {
+            moment: at.moment,
+            edge: Math.abs(at.range.start - edge) < 1e-6 ? ('start' as const) : ('end' as const),
+            start: at.moment.start,
+            end: at.moment.end,
+          }
+        : null);
     if (!base) return;
     const { media } = base.moment;
     const to = string.locate(time);
     const file = fileOf(media);
     if (!to || !file || file.whole) return;
     // Beyond the file its end is meant.
-    const seconds = to.id === media ? to.seconds : time < (string.timeOf(media, base.moment.start) ?? 0) ? 0 : file.durationSeconds;
-    const range = base.edge === 'start' ? { start: Math.min(seconds, base.end - 0.1), end: base.end } : { start: base.start, end: Math.max(seconds, base.start + 0.1) };
+    const seconds =
+      to.id === media ? to.seconds : time < (string.timeOf(media, base.moment.start) ?? 0) ? 0 : file.durationSeconds;
+    const range =
+      base.edge === 'start'
+        ? { start: Math.min(seconds, base.end - 0.1), end: base.end }
+        : { start: base.start, end: Math.max(seconds, base.start + 0.1) };
     const shownRange = string.rangesOf(media, range)[0] ?? null;
-    if (shownRange) player.seek(base.edge === 'start' ? shownRange.start : Math.max(shownRange.start, shownRange.end - 0.02));
+    if (shownRange)
+      player.seek(base.edge === 'start' ? shownRange.start : Math.max(shownRange.start, shownRange.end - 0.02));
     setMarked(done ? null : shownRange);
     setTrimming(done ? null : { ...base, ...range });
     if (!done) return;
@@ -122,8 +182,17 @@ export function usePageActions({ state, change, string, player, marks, notes, fo
     if (!place) return;
     const piece = marked && string.pieces(marked).find((each) => each.id === place.id);
     const length = lengthOf(place.id);
-    notes.setDefaults(place.id, piece ? { in: piece.start > 0.02 ? piece.start : null, out: piece.end < length - 0.02 ? piece.end : null } : { in: null, out: null });
-    toast(piece ? `${nameOf(place.id)} counts from ${formatClock(piece.start, true)} to ${formatClock(piece.end, true)}.` : `${nameOf(place.id)} counts whole again.`);
+    notes.setDefaults(
+      place.id,
+      piece
+        ? { in: piece.start > 0.02 ? piece.start : null, out: piece.end < length - 0.02 ? piece.end : null }
+        : { in: null, out: null },
+    );
+    toast(
+      piece
+        ? `${nameOf(place.id)} counts from ${formatClock(piece.start, true)} to ${formatClock(piece.end, true)}.`
+        : `${nameOf(place.id)} counts whole again.`,
+    );
     setMarked(null);
   };
   const dropMarker = (write: boolean) => {
@@ -135,11 +204,37 @@ export function usePageActions({ state, change, string, player, marks, notes, fo
     change({ panel: 'markers' });
     onWrite(id);
   };
-  const markerTimes = useMemo(() => markers.flatMap((marker) => { const time = string.timeOf(marker.media, marker.seconds); return time === null ? [] : [{ marker, time }]; }).sort((a, b) => a.time - b.time), [markers, string]);
+  const markerTimes = useMemo(
+    () =>
+      markers
+        .flatMap((marker) => {
+          const time = string.timeOf(marker.media, marker.seconds);
+          return time === null ? [] : [{ marker, time }];
+        })
+        .sort((a, b) => a.time - b.time),
+    [markers, string],
+  );
   const jumpMarker = (direction: 1 | -1) => {
-    const next = direction > 0 ? markerTimes.find((each) => each.time > player.time + 0.02) : markerTimes.findLast((each) => each.time < player.time - 0.02);
+    const next =
+      direction > 0
+        ? markerTimes.find((each) => each.time > player.time + 0.02)
+        : markerTimes.findLast((each) => each.time < player.time - 0.02);
     if (next) point(next.time);
   };
 
-  return { point, goTo, decideHere, keepSilence, jump, markShot, mark, trim, setDefaults, dropMarker, jumpMarker, markerTimes, trimming };
+  return {
+    point,
+    goTo,
+    decideHere,
+    keepSilence,
+    jump,
+    markShot,
+    mark,
+    trim,
+    setDefaults,
+    dropMarker,
+    jumpMarker,
+    markerTimes,
+    trimming,
+  };
 }

@@ -19,11 +19,16 @@ export function useReadings(ids: readonly string[], stamp = '', onRead?: (footag
   const [loaded, setLoaded] = useState<{ key: string; footage: Footage[] } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
-    Promise.all((key ? key.split(',') : []).map(async (id) => {
-      const footage = await load(id, stop.signal);
-      onRead?.(footage);
-      return footage;
-    })).then((footage) => setLoaded({ key, footage }), () => undefined);
+    Promise.all(
+      (key ? key.split(',') : []).map(async (id) => {
+        const footage = await load(id, stop.signal);
+        onRead?.(footage);
+        return footage;
+      }),
+    ).then(
+      (footage) => setLoaded({ key, footage }),
+      () => undefined,
+    );
     return () => stop.abort();
   }, [key, stamp, onRead]);
   return loaded?.footage ?? null;

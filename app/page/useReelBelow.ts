@@ -16,7 +16,13 @@ export interface NewReel {
 }
 
 /** The reel below the page: which is open, pieces that go to it, new reels, and which of the two receives the keys. */
-export function useReelBelow(projectId: string, opened: LiveReel | null, known: readonly { id: string; role: string | null }[], items: readonly Item[], onEdit: () => void) {
+export function useReelBelow(
+  projectId: string,
+  opened: LiveReel | null,
+  known: readonly { id: string; role: string | null }[],
+  items: readonly Item[],
+  onEdit: () => void,
+) {
   const navigate = useNavigate();
   const desk = useReelDesk(opened, items);
   const [focus, setFocus] = useState<'page' | 'reel'>('page');
@@ -30,7 +36,12 @@ export function useReelBelow(projectId: string, opened: LiveReel | null, known: 
   };
   const maker = useFetcher<{ problems: Record<string, string>; reels: { id: string; name: string }[] }>();
   const making = maker.state !== 'idle';
-  const make = (reels: NewReel[], goThere: boolean) => void maker.submit(JSON.stringify({ reels: reels.map((reel) => ({ ...reel })), open: goThere }), { method: 'post', action: `/projects/${projectId}/reels`, encType: 'application/json' });
+  const make = (reels: NewReel[], goThere: boolean) =>
+    void maker.submit(JSON.stringify({ reels: reels.map((reel) => ({ ...reel })), open: goThere }), {
+      method: 'post',
+      action: `/projects/${projectId}/reels`,
+      encType: 'application/json',
+    });
 
   /** Pieces that wait for the selects reel to be made. */
   const pending = useRef<{ how: Placing; pieces: WantedPiece[] } | null>(null);
@@ -50,7 +61,9 @@ export function useReelBelow(projectId: string, opened: LiveReel | null, known: 
     const [first] = answer?.reels ?? [];
     if (!first) return;
     if (pending.current) return open(first.id);
-    toast(`Made ${answer!.reels.map((reel) => `“${reel.name}”`).join(' and ')}.`, { action: { label: 'Open', onClick: () => void navigate(`/projects/${projectId}/reels/${first.id}`) } });
+    toast(`Made ${answer!.reels.map((reel) => `“${reel.name}”`).join(' and ')}.`, {
+      action: { label: 'Open', onClick: () => void navigate(`/projects/${projectId}/reels/${first.id}`) },
+    });
     // Only when an answer came; everything else is as it is then.
   }, [answer]);
   const reelId = desk.reel?.id ?? null;
@@ -66,7 +79,10 @@ export function useReelBelow(projectId: string, opened: LiveReel | null, known: 
   const used = useMemo(() => {
     const byMedia = new Map<string, Range[]>();
     for (const clip of desk.document ? clipsOf(desk.document) : []) {
-      const range = { start: framesToSeconds(clip.sourceIn, desk.rate), end: framesToSeconds(clip.sourceIn + clip.frames, desk.rate) };
+      const range = {
+        start: framesToSeconds(clip.sourceIn, desk.rate),
+        end: framesToSeconds(clip.sourceIn + clip.frames, desk.rate),
+      };
       byMedia.set(clip.media, [...(byMedia.get(clip.media) ?? []), range]);
     }
     return byMedia;
@@ -87,9 +103,20 @@ export function useReelBelow(projectId: string, opened: LiveReel | null, known: 
   /** Puts what is marked in the place of the chosen piece, as long as that is. */
   const replaceWith = (pieces: WantedPiece[]) => {
     const [first] = pieces;
-    if (!desk.clip || !first) return void toast(desk.reel ? 'Choose a piece of the reel, and mark what is to stand in its place.' : 'Open a reel first; then a piece of it can be replaced.');
+    if (!desk.clip || !first)
+      return void toast(
+        desk.reel
+          ? 'Choose a piece of the reel, and mark what is to stand in its place.'
+          : 'Open a reel first; then a piece of it can be replaced.',
+      );
     const { clip } = desk;
-    act(() => desk.live.edit({ type: 'replace', clip: clip.id, with: { media: first.media, name: first.name, sourceIn: secondsToFrames(first.start, desk.rate) } }));
+    act(() =>
+      desk.live.edit({
+        type: 'replace',
+        clip: clip.id,
+        with: { media: first.media, name: first.name, sourceIn: secondsToFrames(first.start, desk.rate) },
+      }),
+    );
   };
   return { desk, act, replaceWith, hasKeys, setFocus, swap, open, make, making, send, used };
 }

@@ -5,7 +5,12 @@ import { decodeRaw } from './readingCodec';
 import { ask } from '../ui/ask';
 
 /** The report of one file, decided anew in a web worker whenever the rules change; only the latest question waits. */
-export function useReport(media: string, rules: ReadingRules, shape: number, stamp: string): { report: Report | null; problem: string | null } {
+export function useReport(
+  media: string,
+  rules: ReadingRules,
+  shape: number,
+  stamp: string,
+): { report: Report | null; problem: string | null } {
   const worker = useRef<Worker | null>(null);
   const busy = useRef(false);
   const waiting = useRef<ReadingRules | null>(null);

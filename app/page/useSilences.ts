@@ -19,12 +19,18 @@ async function load(id: string, signal: AbortSignal): Promise<[string, Levels] |
 /** Silent stretches of every file under the threshold, length and padding wanted; levels are fetched when they are first looked at. */
 export function useSilences(footage: readonly Footage[], choice: SilenceChoice, wanted: boolean) {
   const [levels, setLevels] = useState<{ key: string; byId: Map<string, Levels> } | null>(null);
-  const key = footage.map((each) => each.id).sort().join();
+  const key = footage
+    .map((each) => each.id)
+    .sort()
+    .join();
   const missing = wanted && levels?.key !== key;
   useEffect(() => {
     if (!missing) return;
     const stop = new AbortController();
-    Promise.all(key.split(',').map((id) => load(id, stop.signal))).then((all) => setLevels({ key, byId: new Map(all.filter((each) => each !== null)) }), () => undefined);
+    Promise.all(key.split(',').map((id) => load(id, stop.signal))).then(
+      (all) => setLevels({ key, byId: new Map(all.filter((each) => each !== null)) }),
+      () => undefined,
+    );
     return () => stop.abort();
   }, [key, missing]);
   const byMedia = useMemo(() => {
@@ -33,8 +39,18 @@ export function useSilences(footage: readonly Footage[], choice: SilenceChoice, 
     for (const file of footage) {
       const own = levels?.byId.get(file.id);
       if (!own || file.whole) continue;
-      const runs = silentRuns(own.values, own.hz, { thresholdDb: choice.thresholdDb ?? own.suggestedDb, minSeconds: choice.minSeconds, padSeconds: choice.padSeconds });
-      found.set(file.id, markSilences(runs.map((run) => ({ ...run, end: Math.min(run.end, file.durationSeconds) })), choice.kept.filter((kept) => kept.media === file.id)));
+      const runs = silentRuns(own.values, own.hz, {
+        thresholdDb: choice.thresholdDb ?? own.suggestedDb,
+        minSeconds: choice.minSeconds,
+        padSeconds: choice.padSeconds,
+      });
+      found.set(
+        file.id,
+        markSilences(
+          runs.map((run) => ({ ...run, end: Math.min(run.end, file.durationSeconds) })),
+          choice.kept.filter((kept) => kept.media === file.id),
+        ),
+      );
     }
     return found;
   }, [footage, levels, choice, wanted]);

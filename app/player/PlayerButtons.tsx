@@ -33,11 +33,37 @@ export function PlayerButtons({ player, steps, size, areas, onAreas, frame, onPr
   const upright = size.height > size.width;
   return (
     <>
-      <IconButton label={`${steps} before`} keys="[" onClick={onPrevious}><SkipBack size={15} /></IconButton>
-      <IconButton label={player.playing ? 'Pause' : 'Play'} keys="Space" onClick={() => (player.playing ? player.pause() : player.play())}>{player.playing ? <Pause size={16} /> : <Play size={16} />}</IconButton>
-      <IconButton label={`${steps} after`} keys="]" onClick={onNext}><SkipForward size={15} /></IconButton>
-      <IconButton label={upright ? 'What phone players cover' : 'Safe areas'} aria-pressed={areas} className={areas ? 'bg-line' : ''} onClick={() => onAreas(!areas)}>{upright ? <Smartphone size={15} /> : <Grid2x2 size={15} />}</IconButton>
-      <IconButton label="Picture on the full screen" keys="F" data-fullscreen onClick={() => void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())}><Maximize size={15} /></IconButton>
+      <IconButton label={`${steps} before`} keys="[" onClick={onPrevious}>
+        <SkipBack size={15} />
+      </IconButton>
+      <IconButton
+        label={player.playing ? 'Pause' : 'Play'}
+        keys="Space"
+        onClick={() => (player.playing ? player.pause() : player.play())}
+      >
+        {player.playing ? <Pause size={16} /> : <Play size={16} />}
+      </IconButton>
+      <IconButton label={`${steps} after`} keys="]" onClick={onNext}>
+        <SkipForward size={15} />
+      </IconButton>
+      <IconButton
+        label={upright ? 'What phone players cover' : 'Safe areas'}
+        aria-pressed={areas}
+        className={areas ? 'bg-line' : ''}
+        onClick={() => onAreas(!areas)}
+      >
+        {upright ? <Smartphone size={15} /> : <Grid2x2 size={15} />}
+      </IconButton>
+      <IconButton
+        label="Picture on the full screen"
+        keys="F"
+        data-fullscreen
+        onClick={() =>
+          void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())
+        }
+      >
+        <Maximize size={15} />
+      </IconButton>
     </>
   );
 }

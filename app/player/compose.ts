@@ -2,7 +2,17 @@ import { captionAt, drawCaption, type CaptionLine } from '#core/captions';
 import { affineOf, cropParts, cropWithin, isFramed, stillMoveAt, type View } from '#core/framing';
 import { applyTable, type ColourTable } from '#core/look';
 import { framesToSeconds } from '#core/time';
-import { drawTitle, fadeAt, logoBox, titleAt, titleStyle, type Fit, type Reel, type Segment, type TitleCanvas } from '#core/reel';
+import {
+  drawTitle,
+  fadeAt,
+  logoBox,
+  titleAt,
+  titleStyle,
+  type Fit,
+  type Reel,
+  type Segment,
+  type TitleCanvas,
+} from '#core/reel';
 
 /** A picture as it can be drawn, with its own size. */
 export interface Picture {
@@ -53,7 +63,14 @@ export class Composer {
     this.drawMarks(context, width, height, segment.startFrame + frame, scene);
   }
 
-  private drawCross(context: Canvas2d, width: number, height: number, { cross, frames }: Segment, frame: number, scene: Scene): void {
+  private drawCross(
+    context: Canvas2d,
+    width: number,
+    height: number,
+    { cross, frames }: Segment,
+    frame: number,
+    scene: Scene,
+  ): void {
     const { kind, from, to } = cross!;
     const share = Math.min(1, Math.max(0, frame / frames));
     this.second.width = width;
@@ -112,13 +129,25 @@ export class Composer {
     context.textAlign = 'start';
   }
 
-  private place(context: Canvas2d, width: number, height: number, picture: Picture, leaf: Segment, frame: number, scene: Scene): void {
+  private place(
+    context: Canvas2d,
+    width: number,
+    height: number,
+    picture: Picture,
+    leaf: Segment,
+    frame: number,
+    scene: Scene,
+  ): void {
     const { clip } = leaf;
     const size = { width, height };
     context.imageSmoothingQuality = scene.quick ? 'low' : 'high';
     if (clip?.move) {
       const share = clip.frames > 1 ? (leaf.into + frame) / (clip.frames - 1) : 0;
-      return this.through(context, picture, stillMoveAt(clip.move, share, picture, size), size, { x: 0, y: 0, ...size });
+      return this.through(context, picture, stillMoveAt(clip.move, share, picture, size), size, {
+        x: 0,
+        y: 0,
+        ...size,
+      });
     }
     const fit: Fit = clip?.fit ?? scene.reel.fit ?? 'bars';
     if (isFramed(clip?.framing, fit, picture, size)) {
@@ -132,8 +161,15 @@ export class Composer {
     }
     const near = Math.abs(picture.width / picture.height / (width / height) - 1) < 0.004;
     const cover = near || fit === 'fill';
-    const scale = cover ? Math.max(width / picture.width, height / picture.height) : Math.min(width / picture.width, height / picture.height);
-    const box = { x: (width - picture.width * scale) / 2, y: (height - picture.height * scale) / 2, width: picture.width * scale, height: picture.height * scale };
+    const scale = cover
+      ? Math.max(width / picture.width, height / picture.height)
+      : Math.min(width / picture.width, height / picture.height);
+    const box = {
+      x: (width - picture.width * scale) / 2,
+      y: (height - picture.height * scale) / 2,
+      width: picture.width * scale,
+      height: picture.height * scale,
+    };
     if (!cover && fit === 'blur') this.backdrop(context, picture, width, height);
     const view = clip?.steady ? scene.viewOf(leaf, frame) : null;
     if (!view) return context.drawImage(picture.image, box.x, box.y, box.width, box.height);
@@ -147,7 +183,13 @@ export class Composer {
   }
 
   /** Draws a picture so that a view of it fills a box. */
-  private through(context: Canvas2d, picture: Picture, view: View, size: { width: number; height: number }, box: { x: number; y: number; width: number; height: number }): void {
+  private through(
+    context: Canvas2d,
+    picture: Picture,
+    view: View,
+    size: { width: number; height: number },
+    box: { x: number; y: number; width: number; height: number },
+  ): void {
     // The renderer asks where a pixel comes from; a canvas, where it goes to: the other way round.
     const { a, b, c, d, e, f } = affineOf(view, picture, size);
     const det = a * e - b * d;
@@ -167,14 +209,26 @@ export class Composer {
     this.small.height = Math.max(2, Math.round((24 * height) / width));
     const small = this.small.getContext('2d')!;
     const scale = Math.max(this.small.width / picture.width, this.small.height / picture.height);
-    small.drawImage(picture.image, (this.small.width - picture.width * scale) / 2, (this.small.height - picture.height * scale) / 2, picture.width * scale, picture.height * scale);
+    small.drawImage(
+      picture.image,
+      (this.small.width - picture.width * scale) / 2,
+      (this.small.height - picture.height * scale) / 2,
+      picture.width * scale,
+      picture.height * scale,
+    );
     context.drawImage(this.small, 0, 0, width, height);
     context.fillStyle = 'rgba(0,0,0,0.12)';
     context.fillRect(0, 0, width, height);
   }
 
   /** Logo and captions, in the order in which the renderer lays them over. */
-  private drawMarks(context: Canvas2d, width: number, height: number, frame: number, { reel, captions, logo }: Scene): void {
+  private drawMarks(
+    context: Canvas2d,
+    width: number,
+    height: number,
+    frame: number,
+    { reel, captions, logo }: Scene,
+  ): void {
     if (reel.logo && logo) {
       const box = logoBox(reel.logo, logo, { width, height });
       context.globalAlpha = reel.logo.opacity;

@@ -12,7 +12,8 @@ export interface Deck {
 }
 
 /** Further off than this an element is sought anew; nearer, it is led back by its pace, which nobody hears. In seconds. */
-const seekBeyond = 0.12, leadBeyond = 0.012;
+const seekBeyond = 0.12,
+  leadBeyond = 0.012;
 
 export class Decks {
   private readonly decks: Deck[] = [];
@@ -38,7 +39,11 @@ export class Decks {
     if (!deck || deck.address !== address) {
       // One that holds the same file already need not open it again.
       const idle = this.decks.filter((each) => each.clip === null);
-      deck ??= idle.find((each) => each.address === address) ?? (this.decks.length < this.most ? this.make() : (idle[0] ?? this.decks.reduce((oldest, each) => (each.used < oldest.used ? each : oldest))));
+      deck ??=
+        idle.find((each) => each.address === address) ??
+        (this.decks.length < this.most
+          ? this.make()
+          : (idle[0] ?? this.decks.reduce((oldest, each) => (each.used < oldest.used ? each : oldest))));
       deck.element.pause();
       deck.clip = clip;
       deck.next = null;
@@ -74,7 +79,8 @@ export class Decks {
     if (element.readyState > 0 && !element.seeking) {
       const off = element.currentTime - wanted;
       if (lead && Math.abs(off) > seekBeyond * Math.max(1, speed)) element.currentTime = wanted + 0.001;
-      const pace = speed * (lead && Math.abs(off) > leadBeyond ? 1 - Math.sign(off) * Math.min(0.05, Math.abs(off)) : 1);
+      const pace =
+        speed * (lead && Math.abs(off) > leadBeyond ? 1 - Math.sign(off) * Math.min(0.05, Math.abs(off)) : 1);
       if (Math.abs(element.playbackRate - pace) > 0.001) element.playbackRate = pace;
     }
     if (element.paused) void element.play().catch(() => undefined);

@@ -1,5 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { assembleReel, applyCommand, planHeard, planPictures, type Reel, type ReelCommand, type Source } from '#core/reel';
+import {
+  assembleReel,
+  applyCommand,
+  planHeard,
+  planPictures,
+  type Reel,
+  type ReelCommand,
+  type Source,
+} from '#core/reel';
 import { rates } from '#core/time';
 import { Decks } from './decks';
 import { ReelPlayer } from './reelPlayer';
@@ -7,30 +15,91 @@ import { ReelPlayer } from './reelPlayer';
 /** Media elements, sound and frames that the test drives by hand; a seek ends when the test says so. */
 class FakeMedia extends EventTarget {
   static all: FakeMedia[] = [];
-  src = ''; preload = ''; muted = false; playsInline = false; preservesPitch = true; playbackRate = 1; volume = 1;
-  readyState = 4; videoWidth = 1280; videoHeight = 720; paused = true; ended = false; seeking = false; error = null; duration = 100;
+  src = '';
+  preload = '';
+  muted = false;
+  playsInline = false;
+  preservesPitch = true;
+  playbackRate = 1;
+  volume = 1;
+  readyState = 4;
+  videoWidth = 1280;
+  videoHeight = 720;
+  paused = true;
+  ended = false;
+  seeking = false;
+  error = null;
+  duration = 100;
   seeks: number[] = [];
   onloadedmetadata: (() => void) | null = null;
   private at = 0;
-  constructor() { super(); FakeMedia.all.push(this); }
-  get currentTime() { return this.at; }
-  set currentTime(value: number) { this.at = value; this.seeking = true; this.seeks.push(value); }
+  constructor() {
+    super();
+    FakeMedia.all.push(this);
+  }
+  get currentTime() {
+    return this.at;
+  }
+  set currentTime(value: number) {
+    this.at = value;
+    this.seeking = true;
+    this.seeks.push(value);
+  }
   /** The seek under way has come to its end. */
-  arrive() { this.seeking = false; this.dispatchEvent(new Event('seeked')); }
-  go(seconds: number) { if (!this.paused) this.at += seconds * this.playbackRate; }
-  play() { this.paused = false; return Promise.resolve(); }
-  pause() { this.paused = true; }
-  removeAttribute() { this.src = ''; }
-  load() { /* nothing to load */ }
+  arrive() {
+    this.seeking = false;
+    this.dispatchEvent(new Event('seeked'));
+  }
+  go(seconds: number) {
+    if (!this.paused) this.at += seconds * this.playbackRate;
+  }
+  play() {
+    this.paused = false;
+    return Promise.resolve();
+  }
+  pause() {
+    this.paused = true;
+  }
+  removeAttribute() {
+    this.src = '';
+  }
+  load() {
+    /* nothing to load */
+  }
 }
-class FakeGain { value = 0; set: number[] = []; setTargetAtTime(value: number) { this.value = value; this.set.push(value); } setValueAtTime(value: number) { this.value = value; } }
+class FakeGain {
+  value = 0;
+  set: number[] = [];
+  setTargetAtTime(value: number) {
+    this.value = value;
+    this.set.push(value);
+  }
+  setValueAtTime(value: number) {
+    this.value = value;
+  }
+}
 const gains = new Map<FakeMedia, FakeGain>();
 class FakeContext {
-  currentTime = 0; outputLatency = 0; destination = {};
-  createGain() { return { gain: new FakeGain(), context: this, connect: () => this.destination }; }
-  createMediaElementSource(element: FakeMedia) { return { connect: (to: { gain: FakeGain }) => { gains.set(element, to.gain); return { connect: () => undefined }; } }; }
-  resume() { return Promise.resolve(); }
-  close() { return Promise.resolve(); }
+  currentTime = 0;
+  outputLatency = 0;
+  destination = {};
+  createGain() {
+    return { gain: new FakeGain(), context: this, connect: () => this.destination };
+  }
+  createMediaElementSource(element: FakeMedia) {
+    return {
+      connect: (to: { gain: FakeGain }) => {
+        gains.set(element, to.gain);
+        return { connect: () => undefined };
+      },
+    };
+  }
+  resume() {
+    return Promise.resolve();
+  }
+  close() {
+    return Promise.resolve();
+  }
 }
 
 let frames: (() => void)[] = [];
@@ -45,17 +114,24 @@ function run(seconds: number) {
     for (const frame of due) frame();
   }
 }
-const arriveAll = () => { for (const media of FakeMedia.all) if (media.seeking) media.arrive(); };
+const arriveAll = () => {
+  for (const media of FakeMedia.all) if (media.seeking) media.arrive();
+};
 
 beforeEach(() => {
   [frames, now, FakeMedia.all] = [[], 0, []];
   gains.clear();
   vi.stubGlobal('requestAnimationFrame', (frame: () => void) => frames.push(frame));
-  vi.stubGlobal('cancelAnimationFrame', () => { frames = []; });
+  vi.stubGlobal('cancelAnimationFrame', () => {
+    frames = [];
+  });
   vi.stubGlobal('AudioContext', FakeContext);
   vi.stubGlobal('HTMLVideoElement', FakeMedia);
   vi.stubGlobal('Audio', FakeMedia);
-  vi.stubGlobal('document', { fonts: { ready: Promise.resolve(), status: 'loaded' }, createElement: (kind: string) => (kind === 'canvas' ? {} : new FakeMedia()) });
+  vi.stubGlobal('document', {
+    fonts: { ready: Promise.resolve(), status: 'loaded' },
+    createElement: (kind: string) => (kind === 'canvas' ? {} : new FakeMedia()),
+  });
   vi.spyOn(performance, 'now').mockImplementation(() => now);
 });
 afterEach(() => vi.unstubAllGlobals());
@@ -64,7 +140,18 @@ const known = new Map<string, Source>(['a', 'b'].map((id) => [id, { id, name: id
 /** Two seconds of a from 10 on, two of b from 30 on, two of a from 50 on. */
 function reelWith(...commands: ReelCommand[]): Reel {
   let next = 0;
-  const reel = assembleReel('Test', [{ media: 'a', start: 10, end: 12, name: 'A' }, { media: 'b', start: 30, end: 32, name: 'B' }, { media: 'a', start: 50, end: 52, name: 'C' }], known, rates['25'], { width: 1280, height: 720 }, () => 'ABC'[next++]!);
+  const reel = assembleReel(
+    'Test',
+    [
+      { media: 'a', start: 10, end: 12, name: 'A' },
+      { media: 'b', start: 30, end: 32, name: 'B' },
+      { media: 'a', start: 50, end: 52, name: 'C' },
+    ],
+    known,
+    rates['25'],
+    { width: 1280, height: 720 },
+    () => 'ABC'[next++]!,
+  );
   return commands.reduce((before, command) => {
     const result = applyCommand(before, command, known);
     if (!result.ok) throw new Error(result.reason);
@@ -72,11 +159,16 @@ function reelWith(...commands: ReelCommand[]): Reel {
   }, reel);
 }
 function playerOf(reel: Reel) {
-  const player = new ReelPlayer({ sourceOf: (media) => ({ address: `/media/${media}`, photo: false }), tableOf: () => null, viewOf: () => null });
+  const player = new ReelPlayer({
+    sourceOf: (media) => ({ address: `/media/${media}`, photo: false }),
+    tableOf: () => null,
+    viewOf: () => null,
+  });
   player.setPlan({ rate: reel.rate, reel, pictures: planPictures(reel), sounds: planHeard(reel) });
   return player;
 }
-const shows = (address: string, near: number) => FakeMedia.all.find((media) => media.src === address && Math.abs(media.currentTime - near) < 0.05);
+const shows = (address: string, near: number) =>
+  FakeMedia.all.find((media) => media.src === address && Math.abs(media.currentTime - near) < 0.05);
 
 describe('the reel player', () => {
   it('has what is seen first, and what comes next, standing at their first frames', () => {
@@ -93,7 +185,9 @@ describe('the reel player', () => {
       arriveAll();
       told.push(player.seconds);
     }
-    told.forEach((seconds, index) => expect(Math.abs(seconds - (index + 1) * 0.1), `after ${((index + 1) / 10).toFixed(1)} s`).toBeLessThan(0.06));
+    told.forEach((seconds, index) =>
+      expect(Math.abs(seconds - (index + 1) * 0.1), `after ${((index + 1) / 10).toFixed(1)} s`).toBeLessThan(0.06),
+    );
     const running = FakeMedia.all.filter((media) => !media.paused);
     expect(running.map((media) => media.src)).toEqual(['/media/a']);
     expect(Math.abs(running[0]!.currentTime - 51.5)).toBeLessThan(0.06);
@@ -123,10 +217,14 @@ describe('the reel player', () => {
     arriveAll();
     await player.play();
     run(0.8);
-    const level = (address: string) => gains.get(FakeMedia.all.find((media) => media.src === address && !media.paused)!)?.value ?? 0;
+    const level = (address: string) =>
+      gains.get(FakeMedia.all.find((media) => media.src === address && !media.paused)!)?.value ?? 0;
     expect([level('/media/a'), level('/media/b')]).toEqual([1, 0]);
     arriveAll();
-    for (let step = 0; step < 12 && player.seconds < 1.99; step++) { run(0.1); arriveAll(); }
+    for (let step = 0; step < 12 && player.seconds < 1.99; step++) {
+      run(0.1);
+      arriveAll();
+    }
     const [from, to] = [level('/media/a'), level('/media/b')];
     expect(Math.abs(from - to)).toBeLessThan(0.35);
     expect(from ** 2 + to ** 2).toBeCloseTo(1, 1);

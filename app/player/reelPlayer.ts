@@ -43,7 +43,8 @@ const tellEvery = 60;
 /** Over so long a level moves to where it should be; hides the step of a cut. */
 const gainSeconds = 0.008;
 
-const leavesOf = (segment: Segment | undefined): Segment[] => (!segment ? [] : segment.cross ? [segment.cross.from, segment.cross.to] : [segment]);
+const leavesOf = (segment: Segment | undefined): Segment[] =>
+  !segment ? [] : segment.cross ? [segment.cross.from, segment.cross.to] : [segment];
 
 /**
  * Plays a reel directly from its footage. What comes next stands ready at its first frame while a piece plays, so that
@@ -235,16 +236,24 @@ export class ReelPlayer {
     const { pictures, sounds } = this.plan;
     const keep = new Set<string>();
     const index = pictures.indexOf(this.segment()!);
-    const upcoming = pictures.slice(index, index + 4).filter((segment, at) => at === 0 || segment.startSeconds < this.now + prepareSeconds);
-    for (const [at, segment] of upcoming.entries()) for (const leaf of leavesOf(segment)) {
-      const source = this.source(leaf);
-      if (source?.photo) this.photo(source.address);
-      if (!source || source.photo || keep.has(leaf.id) || keep.size >= 4) continue;
-      keep.add(leaf.id);
-      // While it plays, an element that shows its piece already is led, not sought.
-      const wanted = at === 0 ? this.sourceTime(leaf) : leaf.sourceSeconds;
-      this.videos.cue(leaf.id, source.address, wanted, this.playing && at === 0 && this.videos.find(leaf.id) ? 0.12 : 0.004);
-    }
+    const upcoming = pictures
+      .slice(index, index + 4)
+      .filter((segment, at) => at === 0 || segment.startSeconds < this.now + prepareSeconds);
+    for (const [at, segment] of upcoming.entries())
+      for (const leaf of leavesOf(segment)) {
+        const source = this.source(leaf);
+        if (source?.photo) this.photo(source.address);
+        if (!source || source.photo || keep.has(leaf.id) || keep.size >= 4) continue;
+        keep.add(leaf.id);
+        // While it plays, an element that shows its piece already is led, not sought.
+        const wanted = at === 0 ? this.sourceTime(leaf) : leaf.sourceSeconds;
+        this.videos.cue(
+          leaf.id,
+          source.address,
+          wanted,
+          this.playing && at === 0 && this.videos.find(leaf.id) ? 0.12 : 0.004,
+        );
+      }
     this.videos.release(keep);
     const heard = new Set<string>();
     for (const leaf of this.aside(sounds, keep)) heard.add(leaf.id);
@@ -253,8 +262,14 @@ export class ReelPlayer {
 
   /** Sounds now that no running picture gives. */
   private aside(sounds: readonly Segment[][], shown: ReadonlySet<string>): Segment[] {
-    const seen = new Set(leavesOf(this.segment()).filter((leaf) => shown.has(leaf.id)).map((leaf) => leaf.id));
-    return sounds.flatMap((track) => leavesOf(track[segmentAt(track, this.now)])).filter((leaf) => leaf.gain > 0 && !seen.has(leaf.id) && this.source(leaf) !== null && !this.source(leaf)!.photo);
+    const seen = new Set(
+      leavesOf(this.segment())
+        .filter((leaf) => shown.has(leaf.id))
+        .map((leaf) => leaf.id),
+    );
+    return sounds
+      .flatMap((track) => leavesOf(track[segmentAt(track, this.now)]))
+      .filter((leaf) => leaf.gain > 0 && !seen.has(leaf.id) && this.source(leaf) !== null && !this.source(leaf)!.photo);
   }
 
   private runAll(): void {
@@ -283,14 +298,16 @@ export class ReelPlayer {
       else deck.element.pause();
       this.setGain(deck, leaf.speed > 0 ? (gains.get(leaf.id) ?? 0) : 0);
     }
-    for (const deck of this.videos.all()) if (deck.clip === null || !active.has(deck.clip)) {
-      deck.element.pause();
-      this.setGain(deck, 0);
-    }
+    for (const deck of this.videos.all())
+      if (deck.clip === null || !active.has(deck.clip)) {
+        deck.element.pause();
+        this.setGain(deck, 0);
+      }
     const heard = new Set<string>();
     for (const leaf of this.aside(this.plan.sounds, active)) {
       heard.add(leaf.id);
-      const deck = this.audios.find(leaf.id) ?? this.audios.cue(leaf.id, this.source(leaf)!.address, this.sourceTime(leaf));
+      const deck =
+        this.audios.find(leaf.id) ?? this.audios.cue(leaf.id, this.source(leaf)!.address, this.sourceTime(leaf));
       this.audios.run(deck, this.sourceTime(leaf), leaf.speed);
       this.setGain(deck, gains.get(leaf.id) ?? 0);
     }
@@ -310,14 +327,20 @@ export class ReelPlayer {
       const element = new Audio();
       element.preload = 'auto';
       const gain = this.context?.createGain() ?? null;
-      if (this.context && gain) this.context.createMediaElementSource(element).connect(gain).connect(this.context.destination);
+      if (this.context && gain)
+        this.context.createMediaElementSource(element).connect(gain).connect(this.context.destination);
       this.song = { element, gain, address: '' };
     }
     const { element, gain } = this.song;
     if (this.song.address !== music.address) element.src = this.song.address = music.address;
     const place = music.startSeconds + this.now;
     const wanted = place < music.durationSeconds ? place : (place - music.durationSeconds) % music.durationSeconds;
-    if (element.readyState > 0 && !element.seeking && Math.abs(element.currentTime - wanted) > (this.songLeads && !element.paused ? 0.4 : this.songLeads ? 0.01 : 0.15)) element.currentTime = wanted;
+    if (
+      element.readyState > 0 &&
+      !element.seeking &&
+      Math.abs(element.currentTime - wanted) > (this.songLeads && !element.paused ? 0.4 : this.songLeads ? 0.01 : 0.15)
+    )
+      element.currentTime = wanted;
     const level = amplitude(levelAt(music.curve, this.now));
     if (gain) gain.gain.setTargetAtTime(level, this.context!.currentTime, 0.02);
     else element.volume = Math.min(1, level);
@@ -337,7 +360,9 @@ export class ReelPlayer {
 
   private logo(): Picture | null {
     const image = this.plan.logo ? this.photo(this.plan.logo) : null;
-    return image && image.complete && image.naturalWidth > 0 ? { image, width: image.naturalWidth, height: image.naturalHeight } : null;
+    return image && image.complete && image.naturalWidth > 0
+      ? { image, width: image.naturalWidth, height: image.naturalHeight }
+      : null;
   }
 
   /** The whole picture, dimmed, around the crop that the canvas shows: its middle lies in the middle of the backdrop. */
@@ -349,12 +374,29 @@ export class ReelPlayer {
     const picture = leaf && this.pictureOf(leaf);
     const framing = leaf?.clip?.framing;
     const size = this.size;
-    if (!picture || !leaf || framing?.below || !isFramed(framing, leaf.clip?.fit ?? this.plan.reel.fit ?? 'bars', picture, size)) return;
-    const { view } = cropParts(framing, leaf.sourceSeconds + (frame / framesPerSecond(this.plan.rate)) * leaf.speed, picture, size)[0]!;
+    if (
+      !picture ||
+      !leaf ||
+      framing?.below ||
+      !isFramed(framing, leaf.clip?.fit ?? this.plan.reel.fit ?? 'bars', picture, size)
+    )
+      return;
+    const { view } = cropParts(
+      framing,
+      leaf.sourceSeconds + (frame / framesPerSecond(this.plan.rate)) * leaf.speed,
+      picture,
+      size,
+    )[0]!;
     // As wide as the frame is shown, which fills the height or the width of the backdrop.
     const shown = Math.min(backdrop.width, (backdrop.height * size.width) / size.height);
     const scale = shown / (view.width * picture.width);
-    context.drawImage(picture.image, backdrop.width / 2 - view.x * picture.width * scale, backdrop.height / 2 - view.y * picture.height * scale, picture.width * scale, picture.height * scale);
+    context.drawImage(
+      picture.image,
+      backdrop.width / 2 - view.x * picture.width * scale,
+      backdrop.height / 2 - view.y * picture.height * scale,
+      picture.width * scale,
+      picture.height * scale,
+    );
     context.fillStyle = 'rgba(11,15,18,0.66)';
     context.fillRect(0, 0, backdrop.width, backdrop.height);
   }
@@ -364,10 +406,14 @@ export class ReelPlayer {
     if (!source) return null;
     if (source.photo) {
       const image = this.photo(source.address);
-      return image.complete && image.naturalWidth > 0 ? { image, width: image.naturalWidth, height: image.naturalHeight } : null;
+      return image.complete && image.naturalWidth > 0
+        ? { image, width: image.naturalWidth, height: image.naturalHeight }
+        : null;
     }
     const element = this.videos.find(leaf.id)?.element;
-    return element instanceof HTMLVideoElement && element.readyState >= 2 ? { image: element, width: element.videoWidth, height: element.videoHeight } : null;
+    return element instanceof HTMLVideoElement && element.readyState >= 2
+      ? { image: element, width: element.videoWidth, height: element.videoHeight }
+      : null;
   }
 
   private isMissing(leaf: Segment): boolean {
@@ -401,7 +447,10 @@ export class ReelPlayer {
     this.scale = scale;
     this.pace = 0;
     if (!this.canvas) return;
-    const [width, height] = [Math.max(2, Math.round(this.size.width * scale)), Math.max(2, Math.round(this.size.height * scale))];
+    const [width, height] = [
+      Math.max(2, Math.round(this.size.width * scale)),
+      Math.max(2, Math.round(this.size.height * scale)),
+    ];
     if (this.canvas.width !== width) this.canvas.width = width;
     if (this.canvas.height !== height) this.canvas.height = height;
   }
@@ -409,7 +458,11 @@ export class ReelPlayer {
   private draw(): void {
     const segment = this.segment() ?? null;
     if (!this.canvas) return;
-    const frame = segment ? Math.floor((Math.min(this.now, this.end - 1e-4) - segment.startSeconds) * framesPerSecond(this.plan.rate) + 1e-3) : 0;
+    const frame = segment
+      ? Math.floor(
+          (Math.min(this.now, this.end - 1e-4) - segment.startSeconds) * framesPerSecond(this.plan.rate) + 1e-3,
+        )
+      : 0;
     const number = (segment?.startFrame ?? 0) + frame;
     // A screen that is faster than the reel need not draw a frame twice.
     if (this.playing && number === this.drawn) return;
@@ -418,7 +471,16 @@ export class ReelPlayer {
     if (!this.playing && this.scale !== 1) this.scaleTo(1);
     else if (this.playing && this.pace > slowMs && this.scale > 0.5) this.scaleTo(this.scale - 0.25);
     const before = performance.now();
-    this.composer.draw(this.canvas, segment, frame, { quick: this.playing, reel: this.plan.reel, captions: this.plan.captions ?? [], logo: this.logo(), pictureOf: (leaf) => this.pictureOf(leaf), isMissing: (leaf) => this.isMissing(leaf), tableOf: this.around.tableOf, viewOf: this.around.viewOf });
+    this.composer.draw(this.canvas, segment, frame, {
+      quick: this.playing,
+      reel: this.plan.reel,
+      captions: this.plan.captions ?? [],
+      logo: this.logo(),
+      pictureOf: (leaf) => this.pictureOf(leaf),
+      isMissing: (leaf) => this.isMissing(leaf),
+      tableOf: this.around.tableOf,
+      viewOf: this.around.viewOf,
+    });
     if (this.backdrop) this.drawBackdrop(this.backdrop, segment, frame);
     const took = performance.now() - before;
     this.pace = this.pace === 0 ? took : this.pace * 0.85 + took * 0.15;

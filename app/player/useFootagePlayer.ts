@@ -11,7 +11,11 @@ export const fastest = 16;
  */
 export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (id: string) => boolean) {
   const video = useRef<HTMLVideoElement>(null);
-  const current = useRef<{ id: string | null; index: number; wanted: number | null }>({ id: null, index: -1, wanted: null });
+  const current = useRef<{ id: string | null; index: number; wanted: number | null }>({
+    id: null,
+    index: -1,
+    wanted: null,
+  });
   const [time, setTime] = useState(Math.min(initial, string.total));
   const [playing, setPlaying] = useState(false);
   const [rate, setRate] = useState(0);
@@ -29,42 +33,51 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
     element.currentTime = current.current.wanted;
     current.current.wanted = null;
   };
-  const show = useCallback((wanted: number) => {
-    const element = video.current;
-    const place = string.locate(wanted);
-    if (!element || !place) return;
-    current.current.index = place.index;
-    if (photos.current(place.id)) {
-      current.current.id = place.id;
-      return element.pause();
-    }
-    if (current.current.id !== place.id) {
-      current.current.id = place.id;
-      element.src = `/media/${place.id}`;
-    }
-    if (element.readyState === 0 || element.seeking) {
-      current.current.wanted = place.seconds;
-      if (element.readyState === 0) element.onloadedmetadata = () => settle(element);
-      return;
-    }
-    current.current.wanted = null;
-    element.currentTime = place.seconds;
-  }, [string]);
+  const show = useCallback(
+    (wanted: number) => {
+      const element = video.current;
+      const place = string.locate(wanted);
+      if (!element || !place) return;
+      current.current.index = place.index;
+      if (photos.current(place.id)) {
+        current.current.id = place.id;
+        return element.pause();
+      }
+      if (current.current.id !== place.id) {
+        current.current.id = place.id;
+        element.src = `/media/${place.id}`;
+      }
+      if (element.readyState === 0 || element.seeking) {
+        current.current.wanted = place.seconds;
+        if (element.readyState === 0) element.onloadedmetadata = () => settle(element);
+        return;
+      }
+      current.current.wanted = null;
+      element.currentTime = place.seconds;
+    },
+    [string],
+  );
 
-  const seek = useCallback((wanted: number) => {
-    const held = Math.min(Math.max(0, wanted), string.total);
-    setTime(held);
-    setHover(null);
-    show(held);
-  }, [show, string]);
+  const seek = useCallback(
+    (wanted: number) => {
+      const held = Math.min(Math.max(0, wanted), string.total);
+      setTime(held);
+      setHover(null);
+      show(held);
+    },
+    [show, string],
+  );
 
   const resting = useRef(0);
   /** Shows what lies under the pointer without moving the playhead; null goes back to it. */
-  const peek = useCallback((wanted: number | null) => {
-    clearTimeout(resting.current);
-    setHover(wanted);
-    resting.current = window.setTimeout(() => show(wanted ?? at.current), wanted === null ? 0 : restMilliseconds);
-  }, [show]);
+  const peek = useCallback(
+    (wanted: number | null) => {
+      clearTimeout(resting.current);
+      setHover(wanted);
+      resting.current = window.setTimeout(() => show(wanted ?? at.current), wanted === null ? 0 : restMilliseconds);
+    },
+    [show],
+  );
 
   const play = useCallback((wanted = 1) => {
     const element = video.current;
@@ -115,7 +128,9 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
       const end = string.offsets[index + 1]!;
       // Photos and running back have no clock of their own.
       const byHand = speed.current < 0 || photos.current(id ?? '');
-      const position = byHand ? at.current + (speed.current * (now - last)) / 1000 : string.offsets[index]! + element.currentTime - (item.start ?? 0);
+      const position = byHand
+        ? at.current + (speed.current * (now - last)) / 1000
+        : string.offsets[index]! + element.currentTime - (item.start ?? 0);
       if (byHand) {
         if (!element.seeking && now - last > (speed.current < 0 ? 60 : 30)) {
           last = now;
@@ -133,7 +148,8 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
         seek(end + 0.001);
         last = now;
         play(speed.current);
-      } else if (!element.seeking && current.current.wanted === null && element.readyState > 1) setTime(Math.max(string.offsets[index]!, position));
+      } else if (!element.seeking && current.current.wanted === null && element.readyState > 1)
+        setTime(Math.max(string.offsets[index]!, position));
       frame = requestAnimationFrame(tick);
     };
     frame = requestAnimationFrame(tick);

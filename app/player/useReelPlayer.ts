@@ -13,7 +13,11 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   const [playing, setPlaying] = useState(false);
 
   useEffect(() => {
-    const own = new ReelPlayer({ sourceOf: (media) => now.current.sourceOf(media), tableOf: (leaf) => now.current.tableOf(leaf), viewOf: (leaf, frame) => now.current.viewOf(leaf, frame) });
+    const own = new ReelPlayer({
+      sourceOf: (media) => now.current.sourceOf(media),
+      tableOf: (leaf) => now.current.tableOf(leaf),
+      viewOf: (leaf, frame) => now.current.viewOf(leaf, frame),
+    });
     own.canvas = canvas.current;
     own.backdrop = backdrop.current;
     // The viewer may have said its size before the player was there.
@@ -46,10 +50,17 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   const rawMusic = useCallback(() => player.current?.rawMusic ?? null, []);
 
   return {
-    screen, surround, time, playing, rawMusic,
+    screen,
+    surround,
+    time,
+    playing,
+    rawMusic,
     /** The time to the millisecond, while it plays; the state above follows a little later. */
     exact: () => player.current?.exactSeconds ?? 0,
-    play: () => void player.current?.play(), pause: () => player.current?.pause(), seek: (seconds: number) => player.current?.seek(seconds), redraw: () => player.current?.redraw(), 
+    play: () => void player.current?.play(),
+    pause: () => player.current?.pause(),
+    seek: (seconds: number) => player.current?.seek(seconds),
+    redraw: () => player.current?.redraw(),
     setSize: (width: number, height: number) => {
       size.current = [width, height];
       player.current?.setSize(width, height);

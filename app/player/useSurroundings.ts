@@ -13,15 +13,24 @@ const keep = 300;
 
 type Fetched<T> = T | 'coming' | 'gone' | undefined;
 
-function fetchOnce<T>(store: Map<string, T | 'coming' | 'gone'>, key: string, address: string, make: (body: unknown) => T, onCome: () => void): Fetched<T> {
+function fetchOnce<T>(
+  store: Map<string, T | 'coming' | 'gone'>,
+  key: string,
+  address: string,
+  make: (body: unknown) => T,
+  onCome: () => void,
+): Fetched<T> {
   const known = store.get(key);
   if (known !== undefined) return known;
   if (store.size > keep) store.clear();
   store.set(key, 'coming');
-  fetch(address).then(async (answer) => {
-    store.set(key, answer.ok ? make(await answer.json()) : 'gone');
-    onCome();
-  }, () => void store.delete(key));
+  fetch(address).then(
+    async (answer) => {
+      store.set(key, answer.ok ? make(await answer.json()) : 'gone');
+      onCome();
+    },
+    () => void store.delete(key),
+  );
   return 'coming';
 }
 
@@ -36,15 +45,32 @@ interface FetchedPath {
 }
 
 /** A fetched stretch as a path that begins with it. */
-export const pathFrom = ({ hz, dx, dy, rotation, zoom, confidence }: FetchedPath): CameraPath => ({ hz, dx: Float32Array.from(dx), dy: Float32Array.from(dy), rotation: Float32Array.from(rotation), zoom: Float32Array.from(zoom), confidence: Float32Array.from(confidence), cuts: [] });
+export const pathFrom = ({ hz, dx, dy, rotation, zoom, confidence }: FetchedPath): CameraPath => ({
+  hz,
+  dx: Float32Array.from(dx),
+  dy: Float32Array.from(dy),
+  rotation: Float32Array.from(rotation),
+  zoom: Float32Array.from(zoom),
+  confidence: Float32Array.from(confidence),
+  cuts: [],
+});
 /** The stretch of its source that a clip shows, in seconds. */
 export function shownSeconds(clip: Clip, rate: Reel['rate']): { start: number; end: number } {
-  return { start: framesToSeconds(clip.sourceIn, rate), end: framesToSeconds(clip.sourceIn + (clip.frames * speedOf(clip)) / 100, rate) };
+  return {
+    start: framesToSeconds(clip.sourceIn, rate),
+    end: framesToSeconds(clip.sourceIn + (clip.frames * speedOf(clip)) / 100, rate),
+  };
 }
-export const cameraAddress = (media: string, { start, end }: { start: number; end: number }) => `/media/${media}/camera?from=${start.toFixed(3)}&to=${(end + 0.1).toFixed(3)}`;
+export const cameraAddress = (media: string, { start, end }: { start: number; end: number }) =>
+  `/media/${media}/camera?from=${start.toFixed(3)}&to=${(end + 0.1).toFixed(3)}`;
 
 /** @param redraw called when something that was fetched is there */
-export function useSurroundings(projectId: string, reel: Reel | null, shapeOf: (media: string) => number, redraw: () => void) {
+export function useSurroundings(
+  projectId: string,
+  reel: Reel | null,
+  shapeOf: (media: string) => number,
+  redraw: () => void,
+) {
   const now = useRef({ reel, redraw, shapeOf });
   now.current = { reel, redraw, shapeOf };
   const alive = useRef(true);
@@ -56,44 +82,78 @@ export function useSurroundings(projectId: string, reel: Reel | null, shapeOf: (
     if (alive.current) now.current.redraw();
   }, []);
 
-  const tableOfLook = useCallback((look: Look): ColourTable | null => {
-    if (changesNothing(look)) return null;
-    const lut = look.lut === undefined ? null : fetchOnce(luts, look.lut, `/projects/${projectId}/looks?table=${look.lut}`, (body) => {
-      const { values, ...rest } = body as Omit<ColourTable, 'values'> & { values: number[] };
-      return { ...rest, values: Float32Array.from(values) };
-    }, come);
-    if (lut === 'coming') return null;
-    const key = JSON.stringify(look);
-    let table = tables.get(key);
-    if (!table) {
-      if (tables.size > 40) tables.clear();
-      table = lookTable(look, lut === 'gone' || lut === undefined ? null : lut);
-      tables.set(key, table);
-    }
-    return table;
-  }, [projectId, come]);
+  const tableOfLook = useCallback(
+    (look: Look): ColourTable | null => {
+      if (changesNothing(look)) return null;
+      const lut =
+        look.lut === undefined
+          ? null
+          : fetchOnce(
+              luts,
+              look.lut,
+              `/projects/${projectId}/looks?table=${look.lut}`,
+              (body) => {
+                const { values, ...rest } = body as Omit<ColourTable, 'values'> & { values: number[] };
+                return { ...rest, values: Float32Array.from(values) };
+              },
+              come,
+            );
+      if (lut === 'coming') return null;
+      const key = JSON.stringify(look);
+      let table = tables.get(key);
+      if (!table) {
+        if (tables.size > 40) tables.clear();
+        table = lookTable(look, lut === 'gone' || lut === undefined ? null : lut);
+        tables.set(key, table);
+      }
+      return table;
+    },
+    [projectId, come],
+  );
 
-  const tableOf = useCallback((leaf: Segment): ColourTable | null => {
-    const look = leaf.clip?.look ?? now.current.reel?.look;
-    return look ? tableOfLook(look) : null;
-  }, [tableOfLook]);
+  const tableOf = useCallback(
+    (leaf: Segment): ColourTable | null => {
+      const look = leaf.clip?.look ?? now.current.reel?.look;
+      return look ? tableOfLook(look) : null;
+    },
+    [tableOfLook],
+  );
 
-  const viewOf = useCallback((leaf: Segment, frame: number): View | null => {
-    const { clip } = leaf;
-    const { reel, shapeOf } = now.current;
-    if (!clip?.steady || !reel) return null;
-    const shown = shownSeconds(clip, reel.rate);
-    const key = JSON.stringify([clip.media, clip.sourceIn, clip.frames, clip.speed, clip.steady, reel.rate]);
-    // A frame either side of the piece may be seen in a transition; a second is enough for those.
-    const margin = Math.round(reel.rate.num / reel.rate.den);
-    const known = fetchOnce(views, key, cameraAddress(clip.media, shown), (body) => {
-      const fetched = body as FetchedPath;
-      const times = Array.from({ length: clip.frames + 2 * margin }, (_, index) => shown.start - fetched.start + (framesToSeconds(index - margin, reel.rate) * speedOf(clip)) / 100);
-      return steadyViews(pathFrom(fetched), { start: shown.start - fetched.start, end: shown.end - fetched.start }, clip.steady!, times, shapeOf(clip.media));
-    }, come);
-    if (!known || known === 'coming' || known === 'gone') return null;
-    return known[Math.min(known.length - 1, Math.max(0, leaf.into + Math.floor(frame) + margin))] ?? null;
-  }, [come]);
+  const viewOf = useCallback(
+    (leaf: Segment, frame: number): View | null => {
+      const { clip } = leaf;
+      const { reel, shapeOf } = now.current;
+      if (!clip?.steady || !reel) return null;
+      const shown = shownSeconds(clip, reel.rate);
+      const key = JSON.stringify([clip.media, clip.sourceIn, clip.frames, clip.speed, clip.steady, reel.rate]);
+      // A frame either side of the piece may be seen in a transition; a second is enough for those.
+      const margin = Math.round(reel.rate.num / reel.rate.den);
+      const known = fetchOnce(
+        views,
+        key,
+        cameraAddress(clip.media, shown),
+        (body) => {
+          const fetched = body as FetchedPath;
+          const times = Array.from(
+            { length: clip.frames + 2 * margin },
+            (_, index) =>
+              shown.start - fetched.start + (framesToSeconds(index - margin, reel.rate) * speedOf(clip)) / 100,
+          );
+          return steadyViews(
+            pathFrom(fetched),
+            { start: shown.start - fetched.start, end: shown.end - fetched.start },
+            clip.steady!,
+            times,
+            shapeOf(clip.media),
+          );
+        },
+        come,
+      );
+      if (!known || known === 'coming' || known === 'gone') return null;
+      return known[Math.min(known.length - 1, Math.max(0, leaf.into + Math.floor(frame) + margin))] ?? null;
+    },
+    [come],
+  );
 
   return { tableOf, viewOf };
 }

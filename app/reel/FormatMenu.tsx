@@ -16,14 +16,92 @@ export function FormatMenu({ desk, act }: { desk: ReelDesk; act(edit: () => bool
   const fps = Number(framesPerSecond(rate).toFixed(3));
   return (
     <Popover.Root>
-      <Popover.Trigger className="tabular whitespace-nowrap rounded px-1 text-muted underline decoration-dotted underline-offset-4 hover:text-text" title="Shape and rate of the reel">{shape ?? `${size.width}×${size.height}`} · {lines} · {Number(framesPerSecond(rate).toFixed(2))} fps</Popover.Trigger>
+      <Popover.Trigger
+        className="tabular whitespace-nowrap rounded px-1 text-muted underline decoration-dotted underline-offset-4 hover:text-text"
+        title="Shape and rate of the reel"
+      >
+        {shape ?? `${size.width}×${size.height}`} · {lines} · {Number(framesPerSecond(rate).toFixed(2))} fps
+      </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} className="z-50 w-72 space-y-2 rounded-md border border-line bg-raised p-3 text-sm shadow-xl">
-          <label className="flex items-center justify-between">Shape<select className={choice} value={shape ?? ''} onChange={(event) => set(event.target.value as Shape, (lineCounts as readonly number[]).includes(lines) ? lines : 1080)}>{!shape && <option value="">{size.width}×{size.height}</option>}{(Object.keys(shapes) as Shape[]).map((each) => <option key={each} value={each}>{each}</option>)}</select></label>
-          <label className="flex items-center justify-between">Lines<select className={choice} value={lines} onChange={(event) => set(shape ?? '16:9', Number(event.target.value))}>{!(lineCounts as readonly number[]).includes(lines) && <option value={lines}>{lines}</option>}{lineCounts.map((each) => <option key={each} value={each}>{each}</option>)}</select></label>
-          <label className="flex items-center justify-between">Rate<select className={choice} value={Object.keys(rates).find((name) => framesPerSecond(rates[name as keyof typeof rates]) === framesPerSecond(rate)) ?? ''} onChange={(event) => act(() => live.edit({ type: 'format', rate: rates[event.target.value as keyof typeof rates] }))}>{!Object.values(rates).some((each) => framesPerSecond(each) === framesPerSecond(rate)) && <option value="">{fps}</option>}{Object.keys(rates).map((name) => <option key={name} value={name}>{name} fps</option>)}</select></label>
-          <label className="flex items-center justify-between">Other shapes<select className={choice} value={document.fit ?? 'bars'} onChange={(event) => act(() => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit }))}><option value="fill">fill the frame</option><option value="blur">over a blurred copy</option><option value="bars">with bars</option></select></label>
-          <p className="text-xs text-muted">Cuts stay at their times; at another rate each goes to the nearest frame.</p>
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          className="z-50 w-72 space-y-2 rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
+        >
+          <label className="flex items-center justify-between">
+            Shape
+            <select
+              className={choice}
+              value={shape ?? ''}
+              onChange={(event) =>
+                set(event.target.value as Shape, (lineCounts as readonly number[]).includes(lines) ? lines : 1080)
+              }
+            >
+              {!shape && (
+                <option value="">
+                  {size.width}×{size.height}
+                </option>
+              )}
+              {(Object.keys(shapes) as Shape[]).map((each) => (
+                <option key={each} value={each}>
+                  {each}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center justify-between">
+            Lines
+            <select
+              className={choice}
+              value={lines}
+              onChange={(event) => set(shape ?? '16:9', Number(event.target.value))}
+            >
+              {!(lineCounts as readonly number[]).includes(lines) && <option value={lines}>{lines}</option>}
+              {lineCounts.map((each) => (
+                <option key={each} value={each}>
+                  {each}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center justify-between">
+            Rate
+            <select
+              className={choice}
+              value={
+                Object.keys(rates).find(
+                  (name) => framesPerSecond(rates[name as keyof typeof rates]) === framesPerSecond(rate),
+                ) ?? ''
+              }
+              onChange={(event) =>
+                act(() => live.edit({ type: 'format', rate: rates[event.target.value as keyof typeof rates] }))
+              }
+            >
+              {!Object.values(rates).some((each) => framesPerSecond(each) === framesPerSecond(rate)) && (
+                <option value="">{fps}</option>
+              )}
+              {Object.keys(rates).map((name) => (
+                <option key={name} value={name}>
+                  {name} fps
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center justify-between">
+            Other shapes
+            <select
+              className={choice}
+              value={document.fit ?? 'bars'}
+              onChange={(event) => act(() => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit }))}
+            >
+              <option value="fill">fill the frame</option>
+              <option value="blur">over a blurred copy</option>
+              <option value="bars">with bars</option>
+            </select>
+          </label>
+          <p className="text-xs text-muted">
+            Cuts stay at their times; at another rate each goes to the nearest frame.
+          </p>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -19,26 +19,56 @@ interface LineProps {
 }
 
 /** Clips above or beside the pieces of one line: low bars at their times, which can be drawn along. Sound shows its waveform. */
-export function Lane({ from, to, place, rate, desk, snaps, act, pick, clips, kind, readingOf }: LineProps & { clips: Segment[]; kind: 'above' | 'beside'; readingOf?(media: string | null): Footage | null }) {
+export function Lane({
+  from,
+  to,
+  place,
+  rate,
+  desk,
+  snaps,
+  act,
+  pick,
+  clips,
+  kind,
+  readingOf,
+}: LineProps & { clips: Segment[]; kind: 'above' | 'beside'; readingOf?(media: string | null): Footage | null }) {
   const seen = clips.filter((segment) => segment.startSeconds < to - 1e-6 && segment.endSeconds > from + 1e-6);
   if (seen.length === 0) return null;
   const tracks = [...new Set(seen.map((segment) => segment.track))].sort((a, b) => (kind === 'above' ? b - a : a - b));
   return (
     <>
       {tracks.map((track) => (
-        <div key={track} className={`relative ${kind === 'above' ? 'mb-0.5 h-[18px]' : 'mt-0.5'}`} style={kind === 'beside' ? { height: soundHeight + 16 } : undefined}>
-          {seen.filter((segment) => segment.track === track).map((segment) => {
-            const left = place(Math.max(from, segment.startSeconds));
-            const width = Math.max(10, place(Math.min(to, segment.endSeconds)) - left);
-            return <Bar key={`${segment.id}${segment.startFrame}`} {...{ segment, left, width, from, to, rate, desk, snaps, act, pick, kind }} reading={readingOf?.(segment.media) ?? null} />;
-          })}
+        <div
+          key={track}
+          className={`relative ${kind === 'above' ? 'mb-0.5 h-[18px]' : 'mt-0.5'}`}
+          style={kind === 'beside' ? { height: soundHeight + 16 } : undefined}
+        >
+          {seen
+            .filter((segment) => segment.track === track)
+            .map((segment) => {
+              const left = place(Math.max(from, segment.startSeconds));
+              const width = Math.max(10, place(Math.min(to, segment.endSeconds)) - left);
+              return (
+                <Bar
+                  key={`${segment.id}${segment.startFrame}`}
+                  {...{ segment, left, width, from, to, rate, desk, snaps, act, pick, kind }}
+                  reading={readingOf?.(segment.media) ?? null}
+                />
+              );
+            })}
         </div>
       ))}
     </>
   );
 }
 
-type BarProps = Omit<LineProps, 'place'> & { segment: Segment; left: number; width: number; kind: 'above' | 'beside'; reading: Footage | null };
+type BarProps = Omit<LineProps, 'place'> & {
+  segment: Segment;
+  left: number;
+  width: number;
+  kind: 'above' | 'beside';
+  reading: Footage | null;
+};
 
 function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kind, reading }: BarProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -50,7 +80,14 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kin
     canvas.current!.width = width * 2;
     canvas.current!.height = soundHeight * 2;
     context.setTransform(2, 0, 0, 2, 0, 0);
-    if (segment.gain > 0) drawSound(context, width, reading, segment.sourceSeconds + (start - segment.startSeconds) * segment.speed, (end - start) * segment.speed);
+    if (segment.gain > 0)
+      drawSound(
+        context,
+        width,
+        reading,
+        segment.sourceSeconds + (start - segment.startSeconds) * segment.speed,
+        (end - start) * segment.speed,
+      );
   }, [reading, segment, width, start, end]);
   const down = (pressed: ReactPointerEvent<HTMLButtonElement>) => {
     const { document, playFrame } = desk;
@@ -62,7 +99,14 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kin
     const move = (event: PointerEvent) => {
       if (Math.abs(event.clientX - pressed.clientX) < 4 && frame === found.start) return;
       target.setPointerCapture(pressed.pointerId);
-      frame = snapPlace(document, found, found.start + Math.round((event.clientX - pressed.clientX) / perFrame), { playhead: playFrame, beats: desk.beats }, event.shiftKey ? new Set() : snaps, Math.max(1, Math.round(8 / perFrame))).frame;
+      frame = snapPlace(
+        document,
+        found,
+        found.start + Math.round((event.clientX - pressed.clientX) / perFrame),
+        { playhead: playFrame, beats: desk.beats },
+        event.shiftKey ? new Set() : snaps,
+        Math.max(1, Math.round(8 / perFrame)),
+      ).frame;
       setShift((frame - found.start) * perFrame);
     };
     const up = () => {
@@ -74,18 +118,47 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kin
     target.addEventListener('pointerup', up, { once: true });
   };
   const selected = segment.id === desk.segment?.id || desk.chosen.some((clip) => clip.id === segment.id);
-  const look = kind === 'above' ? 'h-[18px] border-muted bg-line px-1.5' : 'flex items-start border-line bg-raised px-1.5';
+  const look =
+    kind === 'above' ? 'h-[18px] border-muted bg-line px-1.5' : 'flex items-start border-line bg-raised px-1.5';
   return (
-    <button type="button" data-above={segment.id} aria-pressed={selected} onPointerDown={down} onClick={(event) => pick(segment.id, segment.startSeconds, event.ctrlKey || event.metaKey ? 'add' : 'only')}
-      className={`absolute top-0 overflow-hidden rounded border text-left text-xs leading-4 ${look} ${selected ? 'outline outline-2 outline-text' : ''}`} style={{ left: left + shift, width, ...(kind === 'beside' ? { height: soundHeight + 16 } : {}) }}>
-      <span className="block min-w-0 truncate"><span className="sr-only">{kind === 'above' ? 'Above: ' : 'Sound: '}</span>{segment.name}{segment.clip?.link !== undefined && <span className="text-muted"> · linked</span>}<span className="sr-only">, {(segment.endSeconds - segment.startSeconds).toFixed(1)} seconds</span></span>
-      {kind === 'beside' && <canvas ref={canvas} className="pointer-events-none absolute bottom-0 left-0" style={{ width, height: soundHeight - 2 }} aria-hidden />}
+    <button
+      type="button"
+      data-above={segment.id}
+      aria-pressed={selected}
+      onPointerDown={down}
+      onClick={(event) => pick(segment.id, segment.startSeconds, event.ctrlKey || event.metaKey ? 'add' : 'only')}
+      className={`absolute top-0 overflow-hidden rounded border text-left text-xs leading-4 ${look} ${selected ? 'outline outline-2 outline-text' : ''}`}
+      style={{ left: left + shift, width, ...(kind === 'beside' ? { height: soundHeight + 16 } : {}) }}
+    >
+      <span className="block min-w-0 truncate">
+        <span className="sr-only">{kind === 'above' ? 'Above: ' : 'Sound: '}</span>
+        {segment.name}
+        {segment.clip?.link !== undefined && <span className="text-muted"> · linked</span>}
+        <span className="sr-only">, {(segment.endSeconds - segment.startSeconds).toFixed(1)} seconds</span>
+      </span>
+      {kind === 'beside' && (
+        <canvas
+          ref={canvas}
+          className="pointer-events-none absolute bottom-0 left-0"
+          style={{ width, height: soundHeight - 2 }}
+          aria-hidden
+        />
+      )}
     </button>
   );
 }
 
 /** Markers as flags and titles as bars over a line. */
-export function Flags({ from, to, place, rate, desk, markers, titles, onTitle }: LineProps & { markers: ReelMarker[]; titles: Title[]; onTitle?: ((id: string) => void) | undefined }) {
+export function Flags({
+  from,
+  to,
+  place,
+  rate,
+  desk,
+  markers,
+  titles,
+  onTitle,
+}: LineProps & { markers: ReelMarker[]; titles: Title[]; onTitle?: ((id: string) => void) | undefined }) {
   const seconds = (frames: number) => framesToSeconds(frames, rate);
   const flags = markers.filter((marker) => seconds(marker.frame) >= from - 1e-6 && seconds(marker.frame) < to);
   const bars = titles.filter((title) => seconds(title.frame) < to && seconds(title.frame + title.frames) > from);
@@ -95,13 +168,37 @@ export function Flags({ from, to, place, rate, desk, markers, titles, onTitle }:
       {bars.map((title) => {
         const left = place(Math.max(from, seconds(title.frame)));
         return (
-          <button key={title.id} type="button" data-title={title.id} onClick={() => { desk.player.seek(seconds(title.frame) + seconds(Math.min(title.frames, Math.round(rate.num / rate.den / 2)))); onTitle?.(title.id); }}
-            className="absolute h-[18px] truncate rounded border border-dashed border-muted px-1.5 text-left text-xs leading-4 hover:bg-raised" style={{ left, width: Math.max(16, place(Math.min(to, seconds(title.frame + title.frames))) - left) }}><span className="sr-only">Title: </span>{title.text}</button>
+          <button
+            key={title.id}
+            type="button"
+            data-title={title.id}
+            onClick={() => {
+              desk.player.seek(
+                seconds(title.frame) + seconds(Math.min(title.frames, Math.round(rate.num / rate.den / 2))),
+              );
+              onTitle?.(title.id);
+            }}
+            className="absolute h-[18px] truncate rounded border border-dashed border-muted px-1.5 text-left text-xs leading-4 hover:bg-raised"
+            style={{ left, width: Math.max(16, place(Math.min(to, seconds(title.frame + title.frames))) - left) }}
+          >
+            <span className="sr-only">Title: </span>
+            {title.text}
+          </button>
         );
       })}
       {flags.map((marker) => (
-        <button key={marker.id} type="button" data-marker={marker.id} aria-label={`Marker${marker.note ? `: ${marker.note}` : ''}`} title={marker.note || 'Marker'} onClick={() => desk.player.seek(seconds(marker.frame) + 1e-4)}
-          className="absolute bottom-0 h-[18px] w-3 border-l-2 border-text" style={{ left: place(seconds(marker.frame)) }}><span className="absolute left-0 top-0 h-2.5 w-2.5 bg-text [clip-path:polygon(0_0,100%_50%,0_100%)]" /></button>
+        <button
+          key={marker.id}
+          type="button"
+          data-marker={marker.id}
+          aria-label={`Marker${marker.note ? `: ${marker.note}` : ''}`}
+          title={marker.note || 'Marker'}
+          onClick={() => desk.player.seek(seconds(marker.frame) + 1e-4)}
+          className="absolute bottom-0 h-[18px] w-3 border-l-2 border-text"
+          style={{ left: place(seconds(marker.frame)) }}
+        >
+          <span className="absolute left-0 top-0 h-2.5 w-2.5 bg-text [clip-path:polygon(0_0,100%_50%,0_100%)]" />
+        </button>
       ))}
     </div>
   );

@@ -5,14 +5,47 @@ import type { ShortSetData } from '../routes/shortSet';
 import type { ReelDesk } from './useReelDesk';
 
 /** Captions of a reel: what is said, and how it looks. */
-export function ReelCaptions({ desk, styles, projectId, act }: { desk: ReelDesk; styles: ShortSetData['styles']; projectId: string; act(edit: () => boolean): void }) {
+export function ReelCaptions({
+  desk,
+  styles,
+  projectId,
+  act,
+}: {
+  desk: ReelDesk;
+  styles: ShortSetData['styles'];
+  projectId: string;
+  act(edit: () => boolean): void;
+}) {
   const [part, setPart] = useState<'words' | 'style'>(desk.document?.captions ? 'words' : 'style');
   return (
     <div className="flex min-h-full flex-col">
-      <div className="mb-2.5 flex overflow-hidden self-start rounded-md border border-line" role="group" aria-label="Captions">
-        {([['words', 'Words'], ['style', 'Style']] as const).map(([key, label]) => <button key={key} type="button" aria-pressed={part === key} onClick={() => setPart(key)} className={`px-2.5 py-0.5 ${part === key ? 'bg-text font-semibold text-ground' : 'text-muted hover:text-text'}`}>{label}</button>)}
+      <div
+        className="mb-2.5 flex overflow-hidden self-start rounded-md border border-line"
+        role="group"
+        aria-label="Captions"
+      >
+        {(
+          [
+            ['words', 'Words'],
+            ['style', 'Style'],
+          ] as const
+        ).map(([key, label]) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={part === key}
+            onClick={() => setPart(key)}
+            className={`px-2.5 py-0.5 ${part === key ? 'bg-text font-semibold text-ground' : 'text-muted hover:text-text'}`}
+          >
+            {label}
+          </button>
+        ))}
       </div>
-      {part === 'words' ? <CaptionsPanel desk={desk} sourceAt={sourceSecond(desk)} onStyle={() => setPart('style')} /> : <StylePanel desk={desk} styles={styles} projectId={projectId} act={act} />}
+      {part === 'words' ? (
+        <CaptionsPanel desk={desk} sourceAt={sourceSecond(desk)} onStyle={() => setPart('style')} />
+      ) : (
+        <StylePanel desk={desk} styles={styles} projectId={projectId} act={act} />
+      )}
     </div>
   );
 }

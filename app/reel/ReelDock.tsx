@@ -21,21 +21,52 @@ export function ReelDock({ desk, projectId, reels, focused, act, onFocus, onOpen
   const { reel } = desk;
   if (!reel) return null;
   return (
-    <section aria-label={`Open reel: ${reel.document.name}`} data-focused={focused} className={`flex h-[172px] shrink-0 flex-col border-l-2 border-t ${focused ? 'border-l-lamp border-t-line bg-[#12191f]' : 'border-l-transparent border-t-line'}`} onPointerDownCapture={onFocus}>
+    <section
+      aria-label={`Open reel: ${reel.document.name}`}
+      data-focused={focused}
+      className={`flex h-[172px] shrink-0 flex-col border-l-2 border-t ${focused ? 'border-l-lamp border-t-line bg-[#12191f]' : 'border-l-transparent border-t-line'}`}
+      onPointerDownCapture={onFocus}
+    >
       <div className="flex h-9 shrink-0 items-center gap-2 px-4">
-        <select aria-label="Open reel" className={`${inputLook} !h-7 max-w-56 font-semibold`} value={reel.id} onChange={(event) => onOpen(event.target.value)}>
+        <select
+          aria-label="Open reel"
+          className={`${inputLook} !h-7 max-w-56 font-semibold`}
+          value={reel.id}
+          onChange={(event) => onOpen(event.target.value)}
+        >
           {!reels.some((each) => each.id === reel.id) && <option value={reel.id}>{reel.document.name}</option>}
-          {reels.map((each) => <option key={each.id} value={each.id}>{each.id === reel.id ? reel.document.name : each.name}</option>)}
+          {reels.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.id === reel.id ? reel.document.name : each.name}
+            </option>
+          ))}
         </select>
-        <span className="tabular text-muted">{formatClock(desk.total, true)} · {desk.segments.length} {desk.segments.length === 1 ? 'piece' : 'pieces'}</span>
+        <span className="tabular text-muted">
+          {formatClock(desk.total, true)} · {desk.segments.length} {desk.segments.length === 1 ? 'piece' : 'pieces'}
+        </span>
         <KeysHere here={focused} />
         <span className="ml-auto flex items-center">
-          <Link to={`/projects/${projectId}/reels/${reel.id}`} aria-label="Open this reel on its own screen" title="Open on its own screen" className="inline-flex h-7 w-7 items-center justify-center rounded-md hover:bg-line/60"><ExternalLink size={15} /></Link>
-          <IconButton label="Put the reel away" onClick={() => onOpen(null)}><X size={15} /></IconButton>
+          <Link
+            to={`/projects/${projectId}/reels/${reel.id}`}
+            aria-label="Open this reel on its own screen"
+            title="Open on its own screen"
+            className="inline-flex h-7 w-7 items-center justify-center rounded-md hover:bg-line/60"
+          >
+            <ExternalLink size={15} />
+          </Link>
+          <IconButton label="Put the reel away" onClick={() => onOpen(null)}>
+            <X size={15} />
+          </IconButton>
         </span>
       </div>
-      {desk.live.problem && <p role="alert" className="mx-4 mb-1 rounded-md bg-raised px-3 py-1 text-shake">{desk.live.problem}</p>}
-      {desk.segments.length === 0 && !reel.document.moved?.length ? <p className="px-4 pt-1 text-muted">Nothing in it yet. Mark a range, or stand on a moment, and press Enter.</p> : (
+      {desk.live.problem && (
+        <p role="alert" className="mx-4 mb-1 rounded-md bg-raised px-3 py-1 text-shake">
+          {desk.live.problem}
+        </p>
+      )}
+      {desk.segments.length === 0 && !reel.document.moved?.length ? (
+        <p className="px-4 pt-1 text-muted">Nothing in it yet. Mark a range, or stand on a moment, and press Enter.</p>
+      ) : (
         <ReelStrips desk={desk} compact act={act} />
       )}
     </section>
@@ -43,4 +74,8 @@ export function ReelDock({ desk, projectId, reels, focused, act, onFocus, onOpen
 }
 
 /** Says which of two places receives the keys. */
-export const KeysHere = ({ here }: { here: boolean }) => <span className={`rounded px-1.5 text-xs leading-5 ${here ? 'bg-lamp font-semibold text-ground' : 'text-muted'}`}>{here ? 'keys go here' : 'press ` to work here'}</span>;
+export const KeysHere = ({ here }: { here: boolean }) => (
+  <span className={`rounded px-1.5 text-xs leading-5 ${here ? 'bg-lamp font-semibold text-ground' : 'text-muted'}`}>
+    {here ? 'keys go here' : 'press ` to work here'}
+  </span>
+);

@@ -25,11 +25,21 @@ interface ReelStripsProps {
 const gutter = 56;
 const heights = { full: 56, compact: 38 };
 /** Least width of a piece, and the room between two, in pixels. */
-const narrowest = 14, between = 2;
+const narrowest = 14,
+  between = 2;
 const none: ReadonlySet<SnapKind> = new Set();
 
 /** A reel set like text: whole pieces wrap from line to line, each as wide as it is long. */
-export function ReelStrips({ desk, compact = false, snaps = none, inPlace = false, differences = null, act, onMoving = () => undefined, onTitle }: ReelStripsProps) {
+export function ReelStrips({
+  desk,
+  compact = false,
+  snaps = none,
+  inPlace = false,
+  differences = null,
+  act,
+  onMoving = () => undefined,
+  onTitle,
+}: ReelStripsProps) {
   const { segments, above, beside, itemOf, document, rate, live } = desk;
   const { time } = desk.player;
   const selectedId = desk.segment?.id ?? null;
@@ -46,18 +56,46 @@ export function ReelStrips({ desk, compact = false, snaps = none, inPlace = fals
   // So that even a short piece can be pressed: a quick montage gets fewer seconds a line.
   const lengths = segments.map((segment) => segment.endSeconds - segment.startSeconds).sort((a, b) => a - b);
   const readable = ((lengths[Math.floor(lengths.length / 5)] ?? 1) * width) / (narrowest + 10);
-  const secondsPerLine = Math.min(total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120, Math.max(8, Math.floor(readable)));
+  const secondsPerLine = Math.min(
+    total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120,
+    Math.max(8, Math.floor(readable)),
+  );
   const lines = wrap(segments, secondsPerLine);
-  const readings = useReadings([...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))].filter((media) => itemOf(media)?.probe).sort());
+  const readings = useReadings(
+    [...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))]
+      .filter((media) => itemOf(media)?.probe)
+      .sort(),
+  );
   const readingOf = (media: string | null) => readings?.find((each) => each.id === media) ?? null;
-  const widthOf = (segment: Segment) => Math.min(width, Math.max(narrowest, ((segment.endSeconds - segment.startSeconds) / secondsPerLine) * width - between));
+  const widthOf = (segment: Segment) =>
+    Math.min(
+      width,
+      Math.max(narrowest, ((segment.endSeconds - segment.startSeconds) / secondsPerLine) * width - between),
+    );
   const current = useRef<HTMLDivElement>(null);
-  const line = lines.findIndex((indexes) => indexes.some((index) => time >= segments[index]!.startSeconds && time < segments[index]!.endSeconds));
+  const line = lines.findIndex((indexes) =>
+    indexes.some((index) => time >= segments[index]!.startSeconds && time < segments[index]!.endSeconds),
+  );
   useEffect(() => void current.current?.scrollIntoView({ block: 'nearest' }), [line]);
-  const gone = (before: string | null) => moved.filter((each) => each.before === before || (before === null && each.before !== null && !segments.some((segment) => segment.id === each.before)));
+  const gone = (before: string | null) =>
+    moved.filter(
+      (each) =>
+        each.before === before ||
+        (before === null && each.before !== null && !segments.some((segment) => segment.id === each.before)),
+    );
   const dimmed = (each: MovedClip) => (
-    <button key={each.clip.id} type="button" data-moved={each.clip.id} title={`“${each.clip.name}” went to another reel; press to take it back`} onClick={() => act(() => live.edit({ type: 'takeBack', clip: each.clip.id }))}
-      className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60" style={{ width: 56, height: compact ? heights.compact : heights.full }}>{each.clip.name}<span className="sr-only">, moved to another reel; take it back</span></button>
+    <button
+      key={each.clip.id}
+      type="button"
+      data-moved={each.clip.id}
+      title={`“${each.clip.name}” went to another reel; press to take it back`}
+      onClick={() => act(() => live.edit({ type: 'takeBack', clip: each.clip.id }))}
+      className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60"
+      style={{ width: 56, height: compact ? heights.compact : heights.full }}
+    >
+      {each.clip.name}
+      <span className="sr-only">, moved to another reel; take it back</span>
+    </button>
   );
   const seek = (seconds: number) => desk.player.seek(seconds);
   const pick = (id: string, seconds: number, how: 'only' | 'add' | 'upTo' = 'only') => {
@@ -65,41 +103,90 @@ export function ReelStrips({ desk, compact = false, snaps = none, inPlace = fals
     if (how === 'only') seek(seconds);
   };
   return (
-    <div ref={frame} className={`min-h-0 flex-1 overflow-y-auto px-4 ${compact ? 'pb-2' : 'pb-6 pt-1'}`} role="region" aria-label="The reel's pieces" tabIndex={0}>
-      {width > 0 && lines.map((indexes, at) => {
-        const own = indexes.map((index) => segments[index]!);
-        const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
-        const place = placeIn(own, widthOf);
-        const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, act, pick };
-        return (
-          <div key={own[0]!.id} ref={at === line ? current : undefined} className={`flex ${compact ? 'mb-2' : 'mb-5'}`}>
-            <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(from)}</span>
-            <div>
-              {!compact && <Flags {...lane} markers={document?.markers ?? []} titles={document?.titles ?? []} onTitle={onTitle} />}
-              <Lane {...lane} clips={above} kind="above" />
-              <div className="flex gap-0.5">
-                {indexes.map((index) => {
-                  const segment = segments[index]!;
-                  const length = segment.endSeconds - segment.startSeconds;
-                  return (
-                    <Fragment key={segment.id}>
-                      {gone(segment.id).map(dimmed)}
-                      <Piece desk={desk} segment={segment} item={segment.media === null ? null : itemOf(segment.media)} reading={readingOf(segment.media)} width={widthOf(segment)} height={compact ? heights.compact : heights.full} selected={segment.id === selectedId} also={chosen.has(segment.id)} snaps={snaps} change={differences?.find((each) => each.clip === segment.id)?.kind}
-                        played={time >= segment.startSeconds && time < segment.endSeconds ? (time - segment.startSeconds) / length : null}
-                        onPick={(share, how) => pick(segment.id, segment.startSeconds + Math.min(0.999, share) * length, how)} onDropHere={(id) => act(() => live.edit({ type: 'move', clip: id, to: index }))}
-                        onMoving={onMoving} onMoved={({ clip, what, frames }) => act(() => live.edit(what === 'roll' || what === 'slip' ? { type: what, clip, frames } : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) }))} />
-                    </Fragment>
-                  );
-                })}
-                {at === lines.length - 1 && gone(null).map(dimmed)}
+    <div
+      ref={frame}
+      className={`min-h-0 flex-1 overflow-y-auto px-4 ${compact ? 'pb-2' : 'pb-6 pt-1'}`}
+      role="region"
+      aria-label="The reel's pieces"
+      tabIndex={0}
+    >
+      {width > 0 &&
+        lines.map((indexes, at) => {
+          const own = indexes.map((index) => segments[index]!);
+          const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
+          const place = placeIn(own, widthOf);
+          const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, act, pick };
+          return (
+            <div
+              key={own[0]!.id}
+              ref={at === line ? current : undefined}
+              className={`flex ${compact ? 'mb-2' : 'mb-5'}`}
+            >
+              <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(from)}</span>
+              <div>
+                {!compact && (
+                  <Flags
+                    {...lane}
+                    markers={document?.markers ?? []}
+                    titles={document?.titles ?? []}
+                    onTitle={onTitle}
+                  />
+                )}
+                <Lane {...lane} clips={above} kind="above" />
+                <div className="flex gap-0.5">
+                  {indexes.map((index) => {
+                    const segment = segments[index]!;
+                    const length = segment.endSeconds - segment.startSeconds;
+                    return (
+                      <Fragment key={segment.id}>
+                        {gone(segment.id).map(dimmed)}
+                        <Piece
+                          desk={desk}
+                          segment={segment}
+                          item={segment.media === null ? null : itemOf(segment.media)}
+                          reading={readingOf(segment.media)}
+                          width={widthOf(segment)}
+                          height={compact ? heights.compact : heights.full}
+                          selected={segment.id === selectedId}
+                          also={chosen.has(segment.id)}
+                          snaps={snaps}
+                          change={differences?.find((each) => each.clip === segment.id)?.kind}
+                          played={
+                            time >= segment.startSeconds && time < segment.endSeconds
+                              ? (time - segment.startSeconds) / length
+                              : null
+                          }
+                          onPick={(share, how) =>
+                            pick(segment.id, segment.startSeconds + Math.min(0.999, share) * length, how)
+                          }
+                          onDropHere={(id) => act(() => live.edit({ type: 'move', clip: id, to: index }))}
+                          onMoving={onMoving}
+                          onMoved={({ clip, what, frames }) =>
+                            act(() =>
+                              live.edit(
+                                what === 'roll' || what === 'slip'
+                                  ? { type: what, clip, frames }
+                                  : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) },
+                              ),
+                            )
+                          }
+                        />
+                      </Fragment>
+                    );
+                  })}
+                  {at === lines.length - 1 && gone(null).map(dimmed)}
+                </div>
+                {!compact && <Lane {...lane} clips={beside} kind="beside" readingOf={readingOf} />}
               </div>
-              {!compact && <Lane {...lane} clips={beside} kind="beside" readingOf={readingOf} />}
             </div>
-          </div>
-        );
-      })}
+          );
+        })}
       {lines.length === 0 && <div className="flex gap-0.5 pl-14">{moved.map(dimmed)}</div>}
-      {lines.length === 0 && !compact && <p className="pl-14 pt-2 text-muted">{moved.length === 0 ? 'Nothing in it yet. Send pieces to it from the moments.' : ''}</p>}
+      {lines.length === 0 && !compact && (
+        <p className="pl-14 pt-2 text-muted">
+          {moved.length === 0 ? 'Nothing in it yet. Send pieces to it from the moments.' : ''}
+        </p>
+      )}
     </div>
   );
 }
@@ -110,7 +197,8 @@ export function placeIn(line: readonly Segment[], widthOf: (segment: Segment) =>
     let x = 0;
     for (const piece of line) {
       const wide = widthOf(piece);
-      if (time < piece.endSeconds) return x + (Math.max(0, time - piece.startSeconds) / (piece.endSeconds - piece.startSeconds)) * wide;
+      if (time < piece.endSeconds)
+        return x + (Math.max(0, time - piece.startSeconds) / (piece.endSeconds - piece.startSeconds)) * wide;
       x += wide + between;
     }
     return x - between;

@@ -21,7 +21,16 @@ interface ReelViewerProps {
 const drawn = { column: 512, full: 1280 };
 
 /** The reel at its playhead, played from its footage without a render. */
-export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', instead, onPrevious, onNext }: ReelViewerProps) {
+export function ReelViewer({
+  player,
+  rate,
+  size,
+  place,
+  testId = 'reel-viewer',
+  instead,
+  onPrevious,
+  onNext,
+}: ReelViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const full = useFullScreen(frame);
   const [areas, setAreas] = useState(false);
@@ -31,13 +40,39 @@ export function ReelViewer({ player, rate, size, place, testId = 'reel-viewer', 
   return (
     <div className="shrink-0 border-b border-line" data-testid={testId}>
       <div ref={frame} className={`relative bg-black ${full ? 'h-screen' : 'aspect-video'}`}>
-        <canvas ref={player.screen} className="absolute inset-0 h-full w-full object-contain" role="img" aria-label="The reel at the playhead" />
+        <canvas
+          ref={player.screen}
+          className="absolute inset-0 h-full w-full object-contain"
+          role="img"
+          aria-label="The reel at the playhead"
+        />
         {instead}
-        {!instead && areas && <div className="pointer-events-none absolute inset-0 m-auto" style={{ aspectRatio: `${size.width} / ${size.height}`, ...(size.width / size.height >= 16 / 9 ? { width: '100%' } : { height: '100%' }) }}><SafeAreas size={size} /></div>}
+        {!instead && areas && (
+          <div
+            className="pointer-events-none absolute inset-0 m-auto"
+            style={{
+              aspectRatio: `${size.width} / ${size.height}`,
+              ...(size.width / size.height >= 16 / 9 ? { width: '100%' } : { height: '100%' }),
+            }}
+          >
+            <SafeAreas size={size} />
+          </div>
+        )}
       </div>
       <div className="flex h-9 items-center gap-1 px-2.5">
-        <PlayerButtons player={player} steps="Piece" size={size} areas={areas} onAreas={setAreas} frame={frame} onPrevious={onPrevious} onNext={onNext} />
-        <span className="tabular ml-1.5 text-[13px]" data-testid="timecode">{formatTimecode(secondsToFrames(player.time, rate), rate)}</span>
+        <PlayerButtons
+          player={player}
+          steps="Piece"
+          size={size}
+          areas={areas}
+          onAreas={setAreas}
+          frame={frame}
+          onPrevious={onPrevious}
+          onNext={onNext}
+        />
+        <span className="tabular ml-1.5 text-[13px]" data-testid="timecode">
+          {formatTimecode(secondsToFrames(player.time, rate), rate)}
+        </span>
         <span className="tabular ml-auto truncate text-muted">{place}</span>
       </div>
     </div>

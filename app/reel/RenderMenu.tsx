@@ -2,7 +2,15 @@ import { HardDriveDownload } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useFetcher } from 'react-router';
-import { estimateOutput, formatNames, outputFormats, qualities, reelFrames, type OutputFormat, type Quality } from '#core/reel';
+import {
+  estimateOutput,
+  formatNames,
+  outputFormats,
+  qualities,
+  reelFrames,
+  type OutputFormat,
+  type Quality,
+} from '#core/reel';
 import { formatClock } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
@@ -22,31 +30,138 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
   const [pattern, setPattern] = useState('{n} {name}');
   if (!document) return null;
   const scale = (Number(lines) || own) / own;
-  const size = { width: Math.round((document.size.width * scale) / 2) * 2, height: Math.round((document.size.height * scale) / 2) * 2 };
+  const size = {
+    width: Math.round((document.size.width * scale) / 2) * 2,
+    height: Math.round((document.size.height * scale) / 2) * 2,
+  };
   const still = format === 'png';
   const piece = desk.segment;
-  const range = still ? { start: desk.playFrame, end: desk.playFrame + 1 } : part === 'piece' && piece ? { start: piece.startFrame, end: piece.startFrame + piece.frames } : part === 'from' ? { start: desk.playFrame, end: reelFrames(document) } : undefined;
+  const range = still
+    ? { start: desk.playFrame, end: desk.playFrame + 1 }
+    : part === 'piece' && piece
+      ? { start: piece.startFrame, end: piece.startFrame + piece.frames }
+      : part === 'from'
+        ? { start: desk.playFrame, end: reelFrames(document) }
+        : undefined;
   const guess = estimateOutput(document, { format, quality, size, ...(range ? { range } : {}) }, pace);
   const frames = range ? range.end - range.start : reelFrames(document);
-  const submit = () => void fetcher.submit({ intent: 'render', format, quality, ...(Number(lines) ? { lines } : {}), ...(range ? { from: String(range.start), to: String(range.end) } : {}), ...(part === 'pieces' && !still ? { pattern } : {}) }, { method: 'post' });
+  const submit = () =>
+    void fetcher.submit(
+      {
+        intent: 'render',
+        format,
+        quality,
+        ...(Number(lines) ? { lines } : {}),
+        ...(range ? { from: String(range.start), to: String(range.end) } : {}),
+        ...(part === 'pieces' && !still ? { pattern } : {}),
+      },
+      { method: 'post' },
+    );
   const choice = `${inputLook} !h-7 w-56`;
   return (
     <Popover.Root>
-      <Popover.Trigger asChild><Button look="lamp" disabled={desk.segments.length === 0}><HardDriveDownload size={15} aria-hidden /> Render</Button></Popover.Trigger>
+      <Popover.Trigger asChild>
+        <Button look="lamp" disabled={desk.segments.length === 0}>
+          <HardDriveDownload size={15} aria-hidden /> Render
+        </Button>
+      </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-50 w-[352px] rounded-md border border-line bg-raised p-3 text-sm shadow-xl">
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 w-[352px] rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
+        >
           <div className="space-y-2">
-            <label className="flex items-center justify-between">As<select className={choice} value={format} onChange={(event) => setFormat(event.target.value as OutputFormat)}>{outputFormats.map((each) => <option key={each} value={each}>{formatNames[each]}</option>)}</select></label>
-            {format !== 'wav' && format !== 'png' && format !== 'gif' && <label className="flex items-center justify-between">Quality<select className={choice} value={quality} onChange={(event) => setQuality(event.target.value as Quality)}>{qualities.map((each) => <option key={each} value={each}>{qualityNames[each]}</option>)}</select></label>}
-            {format !== 'wav' && <label className="flex items-center justify-between">Lines<span className="flex w-56 items-center gap-2"><input list="lines" inputMode="numeric" className={`${inputLook} tabular !h-7 w-20`} placeholder={String(own)} value={lines} onChange={(event) => setLines(event.target.value.replace(/\D/g, '').slice(0, 4))} /><datalist id="lines">{[480, 720, 1080, 2160].map((each) => <option key={each} value={each} />)}</datalist><span className="tabular text-muted">{size.width}×{size.height}</span></span></label>}
-            {!still && (
-              <label className="flex items-center justify-between">What<select className={choice} value={part} onChange={(event) => setPart(event.target.value as typeof part)}><option value="all">the whole reel, one file</option><option value="from">from the playhead on</option>{piece && <option value="piece">only “{piece.name || 'this piece'}”</option>}<option value="pieces">every piece as a file</option></select></label>
+            <label className="flex items-center justify-between">
+              As
+              <select
+                className={choice}
+                value={format}
+                onChange={(event) => setFormat(event.target.value as OutputFormat)}
+              >
+                {outputFormats.map((each) => (
+                  <option key={each} value={each}>
+                    {formatNames[each]}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {format !== 'wav' && format !== 'png' && format !== 'gif' && (
+              <label className="flex items-center justify-between">
+                Quality
+                <select
+                  className={choice}
+                  value={quality}
+                  onChange={(event) => setQuality(event.target.value as Quality)}
+                >
+                  {qualities.map((each) => (
+                    <option key={each} value={each}>
+                      {qualityNames[each]}
+                    </option>
+                  ))}
+                </select>
+              </label>
             )}
-            {part === 'pieces' && !still && <label className="flex items-center justify-between" title="{n} is the piece's number, {name} its name, {reel} the reel's">Named<input className={choice} value={pattern} onChange={(event) => setPattern(event.target.value)} /></label>}
+            {format !== 'wav' && (
+              <label className="flex items-center justify-between">
+                Lines
+                <span className="flex w-56 items-center gap-2">
+                  <input
+                    list="lines"
+                    inputMode="numeric"
+                    className={`${inputLook} tabular !h-7 w-20`}
+                    placeholder={String(own)}
+                    value={lines}
+                    onChange={(event) => setLines(event.target.value.replace(/\D/g, '').slice(0, 4))}
+                  />
+                  <datalist id="lines">
+                    {[480, 720, 1080, 2160].map((each) => (
+                      <option key={each} value={each} />
+                    ))}
+                  </datalist>
+                  <span className="tabular text-muted">
+                    {size.width}×{size.height}
+                  </span>
+                </span>
+              </label>
+            )}
+            {!still && (
+              <label className="flex items-center justify-between">
+                What
+                <select
+                  className={choice}
+                  value={part}
+                  onChange={(event) => setPart(event.target.value as typeof part)}
+                >
+                  <option value="all">the whole reel, one file</option>
+                  <option value="from">from the playhead on</option>
+                  {piece && <option value="piece">only “{piece.name || 'this piece'}”</option>}
+                  <option value="pieces">every piece as a file</option>
+                </select>
+              </label>
+            )}
+            {part === 'pieces' && !still && (
+              <label
+                className="flex items-center justify-between"
+                title="{n} is the piece's number, {name} its name, {reel} the reel's"
+              >
+                Named
+                <input className={choice} value={pattern} onChange={(event) => setPattern(event.target.value)} />
+              </label>
+            )}
           </div>
-          <p className="mt-2.5 text-muted" data-testid="estimate">{still ? 'One picture' : `${formatClock(frames / (document.rate.num / document.rate.den), true)}`}, about {formatSize(guess.bytes)}, {formatTimeLeft(guess.seconds).replace(/ left$/, '')} to make.</p>
-          {fetcher.data?.problem && <p role="alert" className="mt-1 text-shake">{fetcher.data.problem}</p>}
-          <Button look="lamp" className="mt-3 w-full" disabled={fetcher.state !== 'idle'} onClick={submit}>Start</Button>
+          <p className="mt-2.5 text-muted" data-testid="estimate">
+            {still ? 'One picture' : `${formatClock(frames / (document.rate.num / document.rate.den), true)}`}, about{' '}
+            {formatSize(guess.bytes)}, {formatTimeLeft(guess.seconds).replace(/ left$/, '')} to make.
+          </p>
+          {fetcher.data?.problem && (
+            <p role="alert" className="mt-1 text-shake">
+              {fetcher.data.problem}
+            </p>
+          )}
+          <Button look="lamp" className="mt-3 w-full" disabled={fetcher.state !== 'idle'} onClick={submit}>
+            Start
+          </Button>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -20,7 +20,12 @@ export function SteadyPart({ desk, clip, act }: { desk: ReelDesk; clip: Clip; ac
   const [loaded, setLoaded] = useState<{ address: string; path: CameraPath | null } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
-    ask(address, stop.signal, async (answer) => setLoaded({ address, path: answer.ok ? pathFrom((await answer.json()) as Parameters<typeof pathFrom>[0]) : null }));
+    ask(address, stop.signal, async (answer) =>
+      setLoaded({
+        address,
+        path: answer.ok ? pathFrom((await answer.json()) as Parameters<typeof pathFrom>[0]) : null,
+      }),
+    );
     return () => stop.abort();
   }, [address]);
   const shape = desk.shapeOf(clip.media);
@@ -41,40 +46,123 @@ export function SteadyPart({ desk, clip, act }: { desk: ReelDesk; clip: Clip; ac
     }
     return best && best.price < 1 ? best : null;
   }, [path, advice, whole, shape]);
-  const set = (to: number, more: Partial<NonNullable<Clip['steady']>> = {}) => act(() => live.edit({ type: 'steady', clip: clip.id, steady: to <= 0 ? null : { rotation: to, scale: to, edges: 'crop', ...clip.steady, position: to, ...more } }));
+  const set = (to: number, more: Partial<NonNullable<Clip['steady']>> = {}) =>
+    act(() =>
+      live.edit({
+        type: 'steady',
+        clip: clip.id,
+        steady: to <= 0 ? null : { rotation: to, scale: to, edges: 'crop', ...clip.steady, position: to, ...more },
+      }),
+    );
   const percent = (value: number) => `${Math.round(value * 100)} %`;
-  const sentence = !loaded || loaded.address !== address ? 'Looking at how the camera moved…' : !path ? 'This footage was not read yet; then its price can be told.'
-    : price ? `At ${Math.round(strength * 100)} you lose ${percent(clip.steady!.edges === 'crop' ? price.cropShare : 0)} of the picture${price.softness < 0.2 ? ' and keep it sharp' : price.softness < 0.5 ? ' and it gets a little soft' : ' and it turns soft'}.` : advice!.sentence;
+  const sentence =
+    !loaded || loaded.address !== address
+      ? 'Looking at how the camera moved…'
+      : !path
+        ? 'This footage was not read yet; then its price can be told.'
+        : price
+          ? `At ${Math.round(strength * 100)} you lose ${percent(clip.steady!.edges === 'crop' ? price.cropShare : 0)} of the picture${price.softness < 0.2 ? ' and keep it sharp' : price.softness < 0.5 ? ' and it gets a little soft' : ' and it turns soft'}.`
+          : advice!.sentence;
   const into = desk.playFrame - (desk.found?.start ?? 0);
   const inside = into > 0 && into < clip.frames;
   /** Splits the piece, and steadies what comes after the playhead. */
   const fromHere = () => {
     const newId = crypto.randomUUID();
-    const steady = clip.steady ?? { position: advice!.strength, rotation: advice!.strength, scale: advice!.strength, edges: 'crop' as const };
-    return live.edit({ type: 'several', name: `steadied the rest of “${clip.name}”`, commands: [{ type: 'split', clip: clip.id, at: into, newId }, { type: 'steady', clip: clip.id, steady: null }, { type: 'steady', clip: newId, steady }] });
+    const steady = clip.steady ?? {
+      position: advice!.strength,
+      rotation: advice!.strength,
+      scale: advice!.strength,
+      edges: 'crop' as const,
+    };
+    return live.edit({
+      type: 'several',
+      name: `steadied the rest of “${clip.name}”`,
+      commands: [
+        { type: 'split', clip: clip.id, at: into, newId },
+        { type: 'steady', clip: clip.id, steady: null },
+        { type: 'steady', clip: newId, steady },
+      ],
+    });
   };
   const keepCalm = () => {
     const fps = framesPerSecond(rate);
     const from = Math.round(calm!.start * fps);
     const length = Math.round(shortestSteady * fps);
-    return live.edit({ type: 'several', name: `kept the steadiest part of “${clip.name}”`, commands: [{ type: 'trim', clip: clip.id, edge: 'out', frames: -(clip.frames - from - length) }, ...(from > 0 ? [{ type: 'trim' as const, clip: clip.id, edge: 'in' as const, frames: from }] : [])] });
+    return live.edit({
+      type: 'several',
+      name: `kept the steadiest part of “${clip.name}”`,
+      commands: [
+        { type: 'trim', clip: clip.id, edge: 'out', frames: -(clip.frames - from - length) },
+        ...(from > 0 ? [{ type: 'trim' as const, clip: clip.id, edge: 'in' as const, frames: from }] : []),
+      ],
+    });
   };
   return (
     <div>
-      <Slider label="Steady" colour={colours.camera} value={Math.round(strength * 100)} max={100} step={5} shown={(value) => (value ? String(value) : 'off')} onRest={(value) => set(value / 100)} />
+      <Slider
+        label="Steady"
+        colour={colours.camera}
+        value={Math.round(strength * 100)}
+        max={100}
+        step={5}
+        shown={(value) => (value ? String(value) : 'off')}
+        onRest={(value) => set(value / 100)}
+      />
       {clip.steady && (
         <>
-          <Slider label="Turning" colour={colours.camera} value={Math.round(clip.steady.rotation * 100)} max={100} step={5} shown={(value) => String(value)} onRest={(value) => set(strength, { rotation: value / 100 })} />
-          <Slider label="Zooming" colour={colours.camera} value={Math.round(clip.steady.scale * 100)} max={100} step={5} shown={(value) => String(value)} onRest={(value) => set(strength, { scale: value / 100 })} />
+          <Slider
+            label="Turning"
+            colour={colours.camera}
+            value={Math.round(clip.steady.rotation * 100)}
+            max={100}
+            step={5}
+            shown={(value) => String(value)}
+            onRest={(value) => set(strength, { rotation: value / 100 })}
+          />
+          <Slider
+            label="Zooming"
+            colour={colours.camera}
+            value={Math.round(clip.steady.scale * 100)}
+            max={100}
+            step={5}
+            shown={(value) => String(value)}
+            onRest={(value) => set(strength, { scale: value / 100 })}
+          />
         </>
       )}
       <div className="flex items-start gap-2 rounded-md bg-raised px-3 py-2 text-[13px] leading-5">
-        <span className="flex-1" data-testid="steady-price">{sentence}</span>
-        {!clip.steady && advice && advice.strength > 0 && <button type="button" className="whitespace-nowrap font-semibold text-lamp" onClick={() => set(advice.strength)}>Take {Math.round(advice.strength * 100)}</button>}
-        {clip.steady && <button type="button" className="whitespace-nowrap underline" onClick={() => set(strength, { edges: clip.steady!.edges === 'crop' ? 'fill' : 'crop' })}>{clip.steady.edges === 'crop' ? 'Fill the edges' : 'Crop instead'}</button>}
+        <span className="flex-1" data-testid="steady-price">
+          {sentence}
+        </span>
+        {!clip.steady && advice && advice.strength > 0 && (
+          <button
+            type="button"
+            className="whitespace-nowrap font-semibold text-lamp"
+            onClick={() => set(advice.strength)}
+          >
+            Take {Math.round(advice.strength * 100)}
+          </button>
+        )}
+        {clip.steady && (
+          <button
+            type="button"
+            className="whitespace-nowrap underline"
+            onClick={() => set(strength, { edges: clip.steady!.edges === 'crop' ? 'fill' : 'crop' })}
+          >
+            {clip.steady.edges === 'crop' ? 'Fill the edges' : 'Crop instead'}
+          </button>
+        )}
       </div>
-      {inside && advice && (advice.strength > 0 || clip.steady) && <Button className="mt-2" onClick={() => act(fromHere)}>Only from the playhead on</Button>}
-      {calm && !clip.steady && <Button className="mt-2" onClick={() => act(keepCalm)}>Keep only the steadiest {shortestSteady} s</Button>}
+      {inside && advice && (advice.strength > 0 || clip.steady) && (
+        <Button className="mt-2" onClick={() => act(fromHere)}>
+          Only from the playhead on
+        </Button>
+      )}
+      {calm && !clip.steady && (
+        <Button className="mt-2" onClick={() => act(keepCalm)}>
+          Keep only the steadiest {shortestSteady} s
+        </Button>
+      )}
     </div>
   );
 }

@@ -2,20 +2,38 @@ import { FileOutput } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 
 const formats: [string, string, string][] = [
-  ['otio', 'OpenTimelineIO', 'the whole edit, for other editing programs'], ['edl', 'CMX 3600 EDL', 'one track; what lies above covers'], ['csv', 'Table of pieces', 'CSV'],
-  ['srt', 'Captions, SubRip', 'of the words that are heard'], ['vtt', 'Captions, WebVTT', 'the same for web pages'], ['ass', 'Captions, ASS', 'the same with a style'], ['chapters', 'Chapters', 'for ffmpeg'],
+  ['otio', 'OpenTimelineIO', 'the whole edit, for other editing programs'],
+  ['edl', 'CMX 3600 EDL', 'one track; what lies above covers'],
+  ['csv', 'Table of pieces', 'CSV'],
+  ['srt', 'Captions, SubRip', 'of the words that are heard'],
+  ['vtt', 'Captions, WebVTT', 'the same for web pages'],
+  ['ass', 'Captions, ASS', 'the same with a style'],
+  ['chapters', 'Chapters', 'for ffmpeg'],
 ];
 
 /** The reel in open formats. */
 export function TakeAway({ address }: { address: string }) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="inline-flex h-[30px] items-center gap-2 whitespace-nowrap rounded-md border border-line px-3 text-sm hover:bg-line/60"><FileOutput size={15} aria-hidden /> Take away</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className="inline-flex h-[30px] items-center gap-2 whitespace-nowrap rounded-md border border-line px-3 text-sm hover:bg-line/60">
+        <FileOutput size={15} aria-hidden /> Take away
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 w-80 rounded-md border border-line bg-raised p-1 shadow-xl">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 w-80 rounded-md border border-line bg-raised p-1 shadow-xl"
+        >
           {formats.map(([ending, name, says]) => (
             <DropdownMenu.Item key={ending} asChild>
-              <a href={`${address}/export/${ending}`} download className="flex items-baseline justify-between gap-3 rounded px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-line"><span className="whitespace-nowrap">{name}</span><span className="truncate text-xs text-muted">{says}</span></a>
+              <a
+                href={`${address}/export/${ending}`}
+                download
+                className="flex items-baseline justify-between gap-3 rounded px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-line"
+              >
+                <span className="whitespace-nowrap">{name}</span>
+                <span className="truncate text-xs text-muted">{says}</span>
+              </a>
             </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>

@@ -5,7 +5,13 @@ import { colours } from '../page/drawLine';
 export const soundHeight = 18;
 
 /** The sound of a stretch of footage as a waveform: speech in its own colour and taller bars, the rest muted. */
-export function drawSound(context: CanvasRenderingContext2D, width: number, { traces, hz, runs }: Footage, start: number, seconds: number): void {
+export function drawSound(
+  context: CanvasRenderingContext2D,
+  width: number,
+  { traces, hz, runs }: Footage,
+  start: number,
+  seconds: number,
+): void {
   const speech = runsOf(runs, 'speech');
   const middle = soundHeight / 2;
   context.clearRect(0, 0, width, soundHeight);

@@ -6,15 +6,28 @@ let clock = 0;
 class Steps {
   private done: { name: string; at: number }[] = [];
   private gone: { name: string; at: number }[] = [];
-  do(name: string) { this.done.push({ name, at: ++clock }); this.gone = []; }
-  undo() { const step = this.done.pop(); if (step) this.gone.push(step); }
-  redo() { const step = this.gone.pop(); if (step) this.done.push({ ...step, at: ++clock }); }
+  do(name: string) {
+    this.done.push({ name, at: ++clock });
+    this.gone = [];
+  }
+  undo() {
+    const step = this.done.pop();
+    if (step) this.gone.push(step);
+  }
+  redo() {
+    const step = this.gone.pop();
+    if (step) this.done.push({ ...step, at: ++clock });
+  }
   last = () => this.done.at(-1)?.at ?? 0;
   lastEdit = this.last;
   lastChange = this.last;
   canRedo = () => this.gone.length > 0;
-  get reel() { return { canUndo: this.done.length > 0, canRedo: this.gone.length > 0 }; }
-  get names() { return this.done.map((each) => each.name).join(' '); }
+  get reel() {
+    return { canUndo: this.done.length > 0, canRedo: this.gone.length > 0 };
+  }
+  get names() {
+    return this.done.map((each) => each.name).join(' ');
+  }
 }
 
 describe('one history of edits and words', () => {
@@ -31,7 +44,10 @@ describe('one history of edits and words', () => {
 
   it('takes back what was done last first, whichever it was, and does it again in order', () => {
     const seen = [state()];
-    for (let step = 0; step < 4; step++) { history.undo(both()); seen.push(state()); }
+    for (let step = 0; step < 4; step++) {
+      history.undo(both());
+      seen.push(state());
+    }
     expect(seen).toEqual(['cut trim | word name', 'cut trim | word', 'cut | word', 'cut | ', ' | ']);
     for (let step = 0; step < 4; step++) {
       expect(history.canRedo(both())).toBe(true);

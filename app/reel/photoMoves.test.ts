@@ -3,20 +3,52 @@ import { applyCommand, assembleReel, clipsOf, type Frame, type Source } from '#c
 import { rates } from '#core/time';
 import { themeWithFaces } from './photoMoves';
 
-const known = new Map<string, Source>([['crew', { id: 'crew', name: 'crew.jpg', durationSeconds: 0, photo: true }], ['pond', { id: 'pond', name: 'pond.jpg', durationSeconds: 0, photo: true }], ['film', { id: 'film', name: 'film', durationSeconds: 20 }]]);
+const known = new Map<string, Source>([
+  ['crew', { id: 'crew', name: 'crew.jpg', durationSeconds: 0, photo: true }],
+  ['pond', { id: 'pond', name: 'pond.jpg', durationSeconds: 0, photo: true }],
+  ['film', { id: 'film', name: 'film', durationSeconds: 20 }],
+]);
 const reel = () => {
   let next = 0;
-  return assembleReel('Photos', [{ media: 'crew', start: 0, end: 3, name: 'Crew' }, { media: 'film', start: 2, end: 5, name: 'Film' }, { media: 'pond', start: 0, end: 3, name: 'Pond' }, { media: 'crew', start: 0, end: 3, name: 'Crew' }], known, rates['25'], { width: 1280, height: 720 }, () => 'CFPD'[next++]!);
+  return assembleReel(
+    'Photos',
+    [
+      { media: 'crew', start: 0, end: 3, name: 'Crew' },
+      { media: 'film', start: 2, end: 5, name: 'Film' },
+      { media: 'pond', start: 0, end: 3, name: 'Pond' },
+      { media: 'crew', start: 0, end: 3, name: 'Crew' },
+    ],
+    known,
+    rates['25'],
+    { width: 1280, height: 720 },
+    () => 'CFPD'[next++]!,
+  );
 };
 /** Two faces in the upper left of the crew's photo; none on the pond. */
-const faces: Frame[] = [{ x: 0.1, y: 0.1, width: 0.1, height: 0.15 }, { x: 0.25, y: 0.12, width: 0.1, height: 0.15 }];
-const themed = (theme: string | null, from = reel()) => themeWithFaces(from, theme, (media) => known.get(media)?.photo === true, (media) => Promise.resolve(media === 'crew' ? faces : []));
+const faces: Frame[] = [
+  { x: 0.1, y: 0.1, width: 0.1, height: 0.15 },
+  { x: 0.25, y: 0.12, width: 0.1, height: 0.15 },
+];
+const themed = (theme: string | null, from = reel()) =>
+  themeWithFaces(
+    from,
+    theme,
+    (media) => known.get(media)?.photo === true,
+    (media) => Promise.resolve(media === 'crew' ? faces : []),
+  );
 const moves = async (theme: string, from = reel()) => {
   const result = applyCommand(from, await themed(theme, from), known);
   if (!result.ok) throw new Error(result.reason);
   return new Map(clipsOf(result.reel).map((clip) => [clip.id, clip.move]));
 };
-const holds = (frame: Frame) => faces.every((face) => face.x >= frame.x && face.y >= frame.y && face.x + face.width <= frame.x + frame.width + 1e-9 && face.y + face.height <= frame.y + frame.height + 1e-9);
+const holds = (frame: Frame) =>
+  faces.every(
+    (face) =>
+      face.x >= frame.x &&
+      face.y >= frame.y &&
+      face.x + face.width <= frame.x + frame.width + 1e-9 &&
+      face.y + face.height <= frame.y + frame.height + 1e-9,
+  );
 
 describe('a theme moves photos by their faces', () => {
   it('towards them and away from them in turn, never cutting one; photos without faces move as the theme has it', async () => {

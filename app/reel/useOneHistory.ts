@@ -51,6 +51,12 @@ export function useOneHistory({ live, spoken }: Pick<ReelDesk, 'live' | 'spoken'
   return useMemo(() => {
     const one = (history.current ??= new OneHistory());
     const both = { live, spoken };
-    return { undo: () => one.undo(both), redo: () => one.redo(both), canRedo: () => one.canRedo(both), wordsWereLast: () => one.wordsWereLast(both), wordsAreNext: () => one.wordsAreNext(both) };
+    return {
+      undo: () => one.undo(both),
+      redo: () => one.redo(both),
+      canRedo: () => one.canRedo(both),
+      wordsWereLast: () => one.wordsWereLast(both),
+      wordsAreNext: () => one.wordsAreNext(both),
+    };
   }, [live, spoken]);
 }

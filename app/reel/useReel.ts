@@ -64,12 +64,18 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
     const ownLine = (line.current = { head: mayBeStale(own) ? (savedHeads.get(id) ?? head) : head });
     const isShown = () => shown.current?.id === id && !shown.current.readOnly && queue.current === own;
     own.connect({
-      send: ({ id: edit, ...what }) => postJson(`/projects/${projectId}/reels/${id}/edits`, { id: edit, head: ownLine.head, ...what }),
+      send: ({ id: edit, ...what }) =>
+        postJson(`/projects/${projectId}/reels/${id}/edits`, { id: edit, head: ownLine.head, ...what }),
       settle: async (answer) => {
         const body = (await answer.json().catch(() => null)) as { reel?: LiveReel; problem?: string | null } | null;
         if (!body?.reel) {
           own.drop();
-          if (isShown()) setProblem(answer.status === 404 ? 'This reel was deleted; what was changed last could not be saved.' : 'The server refused this change. Load the page again.');
+          if (isShown())
+            setProblem(
+              answer.status === 404
+                ? 'This reel was deleted; what was changed last could not be saved.'
+                : 'The server refused this change. Load the page again.',
+            );
           return;
         }
         ownLine.head = body.reel.head;
@@ -101,35 +107,57 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
   const push = useCallback((edit: Edit) => queue.current?.add({ id: crypto.randomUUID(), ...edit }), []);
 
   /** @returns whether the edit fits; if not, `problem` says why */
-  const edit = useCallback((command: ReelCommand): boolean => {
-    if (!shown.current) return false;
-    if (shown.current.readOnly) {
-      setProblem('This is an earlier version, to be looked at. Go back to it under “Versions” to change it.');
-      return false;
-    }
-    const result = applyCommand(shown.current.document, command, sources);
-    setProblem(result.ok ? null : result.reason);
-    setInstead(result.ok ? null : (result.instead ?? null));
-    if (!result.ok) return false;
-    if (result.note) toast(result.note);
-    show({ ...shown.current, document: result.reel, canUndo: true, canRedo: false });
-    times.current.push(Date.now());
-    push({ command });
-    return true;
-  }, [push, show, sources]);
+  const edit = useCallback(
+    (command: ReelCommand): boolean => {
+      if (!shown.current) return false;
+      if (shown.current.readOnly) {
+        setProblem('This is an earlier version, to be looked at. Go back to it under “Versions” to change it.');
+        return false;
+      }
+      const result = applyCommand(shown.current.document, command, sources);
+      setProblem(result.ok ? null : result.reason);
+      setInstead(result.ok ? null : (result.instead ?? null));
+      if (!result.ok) return false;
+      if (result.note) toast(result.note);
+      show({ ...shown.current, document: result.reel, canUndo: true, canRedo: false });
+      times.current.push(Date.now());
+      push({ command });
+      return true;
+    },
+    [push, show, sources],
+  );
 
-  const step = useCallback((next: Edit) => {
-    setProblem(null);
-    setInstead(null);
-    if (!shown.current?.readOnly) push(next);
-  }, [push]);
+  const step = useCallback(
+    (next: Edit) => {
+      setProblem(null);
+      setInstead(null);
+      if (!shown.current?.readOnly) push(next);
+    },
+    [push],
+  );
 
-  return useMemo(() => ({
-    reel, problem, instead, state, edit,
-    undo: () => { times.current.pop(); step({ step: 'undo' }); },
-    redo: () => { times.current.push(Date.now()); step({ step: 'redo' }); },
-    lastEdit: () => times.current.at(-1) ?? 0,
-    restore: (number: number) => step({ restore: number }),
-    forgetProblem: () => { setProblem(null); setInstead(null); },
-  }), [reel, problem, instead, state, edit, step]);
+  return useMemo(
+    () => ({
+      reel,
+      problem,
+      instead,
+      state,
+      edit,
+      undo: () => {
+        times.current.pop();
+        step({ step: 'undo' });
+      },
+      redo: () => {
+        times.current.push(Date.now());
+        step({ step: 'redo' });
+      },
+      lastEdit: () => times.current.at(-1) ?? 0,
+      restore: (number: number) => step({ restore: number }),
+      forgetProblem: () => {
+        setProblem(null);
+        setInstead(null);
+      },
+    }),
+    [reel, problem, instead, state, edit, step],
+  );
 }

@@ -6,10 +6,25 @@ import { withWaiting, type WaitingEdit } from './waitingEdits';
 
 const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 60 }]]);
 const open = (lastEdit: string | null = null): OpenReel => ({
-  id: 'r', projectId: 'p', head: 4, canUndo: false, canRedo: true, lastEdit,
-  document: assembleReel('Pond', [{ media: 'a', start: 10, end: 14, name: 'A' }], sources, rates['25'], { width: 16, height: 16 }, () => 'c'),
+  id: 'r',
+  projectId: 'p',
+  head: 4,
+  canUndo: false,
+  canRedo: true,
+  lastEdit,
+  document: assembleReel(
+    'Pond',
+    [{ media: 'a', start: 10, end: 14, name: 'A' }],
+    sources,
+    rates['25'],
+    { width: 16, height: 16 },
+    () => 'c',
+  ),
 });
-const trims: WaitingEdit[] = ['1', '2', '3'].map((id) => ({ id, command: { type: 'trim', clip: 'c', edge: 'out', frames: -10 } }));
+const trims: WaitingEdit[] = ['1', '2', '3'].map((id) => ({
+  id,
+  command: { type: 'trim', clip: 'c', edge: 'out', frames: -10 },
+}));
 const length = (reel: OpenReel) => mainTrack(reel.document).items[0]!.frames;
 
 describe('a reel that is loaded while edits still wait', () => {
@@ -17,7 +32,8 @@ describe('a reel that is loaded while edits still wait', () => {
     const shown = withWaiting(open(), trims, sources);
     expect([length(shown), shown.canUndo, shown.canRedo]).toEqual([70, true, false]);
   });
-  it('does not trim twice what the server has already', () => expect(length(withWaiting(open('2'), trims, sources))).toBe(90));
+  it('does not trim twice what the server has already', () =>
+    expect(length(withWaiting(open('2'), trims, sources))).toBe(90));
   it('waits for the server where a step through the history comes first', () => {
     expect(length(withWaiting(open(), [trims[0]!, { id: 'u', step: 'undo' }, trims[1]!], sources))).toBe(90);
   });

@@ -10,7 +10,11 @@ export type WaitingEdit = Edit & { id: string };
  * known to the server only, so that what follows it shows when the server has answered.
  * @param reel as it was loaded; it may hold the first of the waiting edits already
  */
-export function withWaiting<T extends OpenReel>(reel: T, waiting: readonly WaitingEdit[], sources: ReadonlyMap<string, Source>): T {
+export function withWaiting<T extends OpenReel>(
+  reel: T,
+  waiting: readonly WaitingEdit[],
+  sources: ReadonlyMap<string, Source>,
+): T {
   let { document } = reel;
   const done = waiting.findIndex((each) => each.id === reel.lastEdit);
   for (const each of waiting.slice(done + 1)) {

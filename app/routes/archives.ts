@@ -19,8 +19,13 @@ export async function action({ request }: Route.ActionArgs) {
     await pipeline(Readable.fromWeb(request.body as Parameters<typeof Readable.fromWeb>[0]), createWriteStream(file));
     return { problem: null, ...(await openArchive(file, archiveRowChecks())) };
   } catch (error) {
-    if (error instanceof ArchiveError) return data({ problem: error.message, projectId: null, missing: [] }, { status: 422 });
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') return data({ problem: 'The disk is full. Free some space and open the archive again.', projectId: null, missing: [] }, { status: 507 });
+    if (error instanceof ArchiveError)
+      return data({ problem: error.message, projectId: null, missing: [] }, { status: 422 });
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      return data(
+        { problem: 'The disk is full. Free some space and open the archive again.', projectId: null, missing: [] },
+        { status: 507 },
+      );
     throw error;
   } finally {
     await rm(file, { force: true });

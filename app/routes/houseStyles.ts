@@ -8,7 +8,15 @@ import type { Route } from './+types/houseStyles';
 
 export async function loader({ params }: Route.LoaderArgs) {
   const project = await requireProject(params.projectId);
-  return { styles: (await listHouseStyles(project.id)).map(({ id, name, shared, projectId, document }) => ({ id, name, shared, own: projectId === project.id, document })) };
+  return {
+    styles: (await listHouseStyles(project.id)).map(({ id, name, shared, projectId, document }) => ({
+      id,
+      name,
+      shared,
+      own: projectId === project.id,
+      document,
+    })),
+  };
 }
 
 /** Keeps a house style, or forgets it; reels that were dressed in it stay as they are. */
@@ -21,5 +29,14 @@ export async function action({ params, request }: Route.ActionArgs) {
     if (id) await deleteHouseStyle(project.id, id);
     return { problem: null, id: null };
   }
-  return { problem: null, id: await saveHouseStyle(project.id, name!, shared ?? false, JSON.parse(JSON.stringify(document)) as HouseStyle, id) };
+  return {
+    problem: null,
+    id: await saveHouseStyle(
+      project.id,
+      name!,
+      shared ?? false,
+      JSON.parse(JSON.stringify(document)) as HouseStyle,
+      id,
+    ),
+  };
 }

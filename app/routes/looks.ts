@@ -13,7 +13,15 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   if (id === null) return { tables: await listTables(project.id), problem: null };
   const table = isId(id) ? (await loadTables(project.id, [id])).get(id) : undefined;
   if (!table) return new Response('This colour table is not in the project any more.', { status: 404 });
-  return Response.json({ size: table.size, from: table.from, to: table.to, values: Array.from(table.values, (value) => Number(value.toFixed(5))) }, { headers: { 'Cache-Control': 'private, max-age=86400' } });
+  return Response.json(
+    {
+      size: table.size,
+      from: table.from,
+      to: table.to,
+      values: Array.from(table.values, (value) => Number(value.toFixed(5))),
+    },
+    { headers: { 'Cache-Control': 'private, max-age=86400' } },
+  );
 }
 
 const largestFile = 40_000_000;
@@ -25,7 +33,8 @@ export async function action({ params, request }: Route.ActionArgs) {
   const gone = form.get('remove');
   if (typeof gone === 'string' && isId(gone)) await removeTable(project.id, gone);
   const file = form.get('file');
-  const answer = async (problem: string | null, added: string | null = null) => data({ tables: await listTables(project.id), problem, added }, { status: problem ? 422 : 200 });
+  const answer = async (problem: string | null, added: string | null = null) =>
+    data({ tables: await listTables(project.id), problem, added }, { status: problem ? 422 : 200 });
   if (!(file instanceof File)) return answer(null);
   if (file.size > largestFile) return answer(`“${file.name}” is too large for a colour table.`);
   try {

@@ -10,7 +10,23 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   if (!path) return new Response('This item was not read yet.', { status: 404 });
   const query = new URL(request.url).searchParams;
   const first = Math.max(0, Math.round(Number(query.get('from') ?? 0) * path.hz) || 0);
-  const last = Math.min(path.dx.length, Math.round(Number(query.get('to') ?? Infinity) * path.hz) || path.dx.length, first + 36_000);
-  const cut = (values: Float32Array) => Array.from(values.subarray(first, last), (value) => Number(value.toPrecision(6)));
-  return Response.json({ hz: path.hz, start: first / path.hz, dx: cut(path.dx), dy: cut(path.dy), rotation: cut(path.rotation), zoom: cut(path.zoom), confidence: cut(path.confidence) }, { headers: { 'Cache-Control': 'private, max-age=60' } });
+  const last = Math.min(
+    path.dx.length,
+    Math.round(Number(query.get('to') ?? Infinity) * path.hz) || path.dx.length,
+    first + 36_000,
+  );
+  const cut = (values: Float32Array) =>
+    Array.from(values.subarray(first, last), (value) => Number(value.toPrecision(6)));
+  return Response.json(
+    {
+      hz: path.hz,
+      start: first / path.hz,
+      dx: cut(path.dx),
+      dy: cut(path.dy),
+      rotation: cut(path.rotation),
+      zoom: cut(path.zoom),
+      confidence: cut(path.confidence),
+    },
+    { headers: { 'Cache-Control': 'private, max-age=60' } },
+  );
 }

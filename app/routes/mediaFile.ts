@@ -11,6 +11,8 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   if (!file) return new Response('This item is not in the project any more.', { status: 404 });
   const reading = await findReading(keyOf(row), readerVersion);
   // A part that was read alone has no proxy; one of the whole file, read before, serves as well.
-  const proxy = reading?.proxyKey ?? (row.parameters ? (await findReading({ hash: file.hash, parameters: '' }, readerVersion))?.proxyKey : null);
+  const proxy =
+    reading?.proxyKey ??
+    (row.parameters ? (await findReading({ hash: file.hash, parameters: '' }, readerVersion))?.proxyKey : null);
   return sendStored(proxy ?? file.storageKey, request, { immutable: true });
 }

@@ -10,5 +10,11 @@ export async function loader({ params }: Route.LoaderArgs) {
   const trace = await loadTrace(keyOf(row), readerVersion, 'sound.level');
   // No sound, or not read yet: nothing to say, and no fault.
   if (!trace) return new Response(null, { status: 204 });
-  return new Response(new Uint8Array(trace.values.buffer as ArrayBuffer), { headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-cache, no-transform', 'X-Hz': String(trace.hz) } });
+  return new Response(new Uint8Array(trace.values.buffer as ArrayBuffer), {
+    headers: {
+      'Content-Type': 'application/octet-stream',
+      'Cache-Control': 'private, no-cache, no-transform',
+      'X-Hz': String(trace.hz),
+    },
+  });
 }

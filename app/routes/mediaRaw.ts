@@ -9,5 +9,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   const row = await findMedia(params.mediaId);
   const raw = row && (await loadRaw(keyOf(row), readerVersion));
   if (!raw) return new Response('This item was not read yet.', { status: 404 });
-  return new Response(encodeRaw(raw) as Uint8Array<ArrayBuffer>, { headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-cache, no-transform' } });
+  return new Response(encodeRaw(raw) as Uint8Array<ArrayBuffer>, {
+    headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-cache, no-transform' },
+  });
 }

@@ -11,5 +11,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   const project = row && (await findProject(row.projectId));
   const derived = row && (await loadDerived(keyOf(row), readerVersion, project?.rules));
   if (!derived) return new Response('This item was not read yet.', { status: 404 });
-  return new Response(encodeReading(derived) as Uint8Array<ArrayBuffer>, { headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-cache, no-transform' } });
+  return new Response(encodeReading(derived) as Uint8Array<ArrayBuffer>, {
+    headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-cache, no-transform' },
+  });
 }

@@ -12,9 +12,23 @@ const missing = () => data({ problem: 'This item is not in the project any more.
 /** Words of one item with their times; says whether they are still being heard, and which texts stand beside them. */
 export async function loader({ params }: Route.LoaderArgs) {
   const row = await findMedia(params.mediaId);
-  if (!row) return data({ words: [], source: null, language: null, version: 0, hearing: false, others: [], ...hearingLanguages() }, { status: 404 });
-  const [transcript, hearing, others] = await Promise.all([loadTranscript(row), activeHearing(keyOf(row)), listOtherTexts(row.id)]);
-  return { ...transcript, language: transcript.language ?? languageOf(transcript.words), hearing: Boolean(hearing), others, ...hearingLanguages() };
+  if (!row)
+    return data(
+      { words: [], source: null, language: null, version: 0, hearing: false, others: [], ...hearingLanguages() },
+      { status: 404 },
+    );
+  const [transcript, hearing, others] = await Promise.all([
+    loadTranscript(row),
+    activeHearing(keyOf(row)),
+    listOtherTexts(row.id),
+  ]);
+  return {
+    ...transcript,
+    language: transcript.language ?? languageOf(transcript.words),
+    hearing: Boolean(hearing),
+    others,
+    ...hearingLanguages(),
+  };
 }
 
 /** Corrects words in place, brings in a text with times, shows another one again, or asks to hear them. */
@@ -43,12 +57,20 @@ export async function action({ params, request }: Route.ActionArgs) {
       const heard = (await findRecognition(keyOf(row)))?.words ?? [];
       const words = importWords(text, heard);
       // One step back or forth in corrections; it takes the place of what is there.
-      if (intent === 'put') return (await saveTranscript(row.id, words, now.source === 'imported' ? 'imported' : 'corrected', now.version)) ? { problem: null } : conflict();
+      if (intent === 'put')
+        return (await saveTranscript(row.id, words, now.source === 'imported' ? 'imported' : 'corrected', now.version))
+          ? { problem: null }
+          : conflict();
       const language = wanted ?? languageOf(words, name);
-      const ask: ImportQuestion = { count: words.length, language, shown: { count: now.words.length, source: now.source, language: now.language ?? languageOf(now.words) } };
+      const ask: ImportQuestion = {
+        count: words.length,
+        language,
+        shown: { count: now.words.length, source: now.source, language: now.language ?? languageOf(now.words) },
+      };
       const byHand = now.source === 'corrected' || now.source === 'imported';
       // What was heard can be heard again; only in the same language it gives way unasked.
-      const giveWay = now.words.length === 0 || (!byHand && (ask.language === null || ask.shown.language === ask.language));
+      const giveWay =
+        now.words.length === 0 || (!byHand && (ask.language === null || ask.shown.language === ask.language));
       if (!giveWay && !anyway) return data({ problem: null, ask }, { status: 409 });
       return shown(await showText(row.id, { words, language }, now.version));
     } catch (error) {
@@ -60,13 +82,20 @@ export async function action({ params, request }: Route.ActionArgs) {
   if (edit) {
     if ('problem' in edit) return data({ problem: edit.problem }, { status: 422 });
     if (edit.version !== now.version) return conflict();
-    return (await saveTranscript(row.id, edit.words, now.source === 'imported' ? 'imported' : 'corrected', now.version)) ? { problem: null } : conflict();
+    return (await saveTranscript(row.id, edit.words, now.source === 'imported' ? 'imported' : 'corrected', now.version))
+      ? { problem: null }
+      : conflict();
   }
   const checked = check(CorrectWordsDto, form);
   if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
   const { from, to, text, version } = checked.value;
   if (version !== now.version) return conflict();
-  const saved = await saveTranscript(row.id, correctWords(now.words, from, to, text), now.source === 'imported' ? 'imported' : 'corrected', now.version);
+  const saved = await saveTranscript(
+    row.id,
+    correctWords(now.words, from, to, text),
+    now.source === 'imported' ? 'imported' : 'corrected',
+    now.version,
+  );
   return saved ? { problem: null } : conflict();
 }
 
@@ -77,20 +106,29 @@ const edits: Record<'flag' | 'retime' | 'type', (form: FormData, words: readonly
     if (!checked.ok) return { problem: Object.values(checked.problems)[0]! };
     const { index, version, emphasis, breakAfter } = checked.value;
     if (!words[index]) return { problem: 'This word is not there any more.' };
-    return { version, words: flagWord(words, index, { ...(emphasis === undefined ? {} : { emphasis }), ...(form.has('breakAfter') ? { breakAfter: breakAfter ?? null } : {}) }) };
+    return {
+      version,
+      words: flagWord(words, index, {
+        ...(emphasis === undefined ? {} : { emphasis }),
+        ...(form.has('breakAfter') ? { breakAfter: breakAfter ?? null } : {}),
+      }),
+    };
   },
   retime(form, words) {
     const checked = check(RetimeWordsDto, form);
     if (!checked.ok) return { problem: Object.values(checked.problems)[0]! };
     const { from, version, starts, end } = checked.value;
-    if (starts.some((start, index) => index > 0 && start <= starts[index - 1]!) || end <= starts.at(-1)!) return { problem: 'Words follow one another; a time lies before the one of the word before.' };
+    if (starts.some((start, index) => index > 0 && start <= starts[index - 1]!) || end <= starts.at(-1)!)
+      return { problem: 'Words follow one another; a time lies before the one of the word before.' };
     return { version, words: retimeWords(words, from, starts, end) };
   },
   type(form, words) {
     const checked = check(TypeWordsDto, form);
     if (!checked.ok) return { problem: Object.values(checked.problems)[0]! };
     const { version, start, end, text } = checked.value;
-    return end > start ? { version, words: typeWords(words, text, start, end) } : { problem: 'A caption must not end before it begins.' };
+    return end > start
+      ? { version, words: typeWords(words, text, start, end) }
+      : { problem: 'A caption must not end before it begins.' };
   },
 };
 
@@ -103,5 +141,13 @@ export interface ImportQuestion {
 
 const refuse = (problems: Problems) => data({ problem: Object.values(problems)[0]! }, { status: 422 });
 const shown = (result: Awaited<ReturnType<typeof showText>>) =>
-  result === 'conflict' ? conflict() : result === 'missing' ? refuse({ other: 'This text is not there any more.' }) : { problem: null, before: result.before };
-const conflict = () => data({ problem: 'These words were changed in another window. They are shown anew; please do that again.' }, { status: 409 });
+  result === 'conflict'
+    ? conflict()
+    : result === 'missing'
+      ? refuse({ other: 'This text is not there any more.' })
+      : { problem: null, before: result.before };
+const conflict = () =>
+  data(
+    { problem: 'These words were changed in another window. They are shown anew; please do that again.' },
+    { status: 409 },
+  );

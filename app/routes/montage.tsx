@@ -26,14 +26,33 @@ export async function loader({ params, request }: Route.LoaderArgs) {
     const last = await lastTask('hear', item.hash);
     const problem = last?.state === 'failed' || last?.state === 'cancelled' ? last.sentence : null;
     // One that failed is tried again when somebody asks anew.
-    if (problem && !new URL(request.url).searchParams.has('again')) return { hearing: null, problem, stored: null, gather: null, reels: [] };
+    if (problem && !new URL(request.url).searchParams.has('again'))
+      return { hearing: null, problem, stored: null, gather: null, reels: [] };
     await enqueueHearing(project.id, item.hash, item.name);
     return { hearing: null, problem: null, stored: null, gather: null, reels: [] };
   }
   // The first look makes it, so that it is the same at the second.
-  const stored = (await loadMontage(project.id, item.id)) ?? (await saveMontage(project.id, item.id, 0, createMontage(hearing, [], () => crypto.randomUUID()))) ?? (await loadMontage(project.id, item.id))!;
-  const [{ value: pick }, decisions, reels] = await Promise.all([loadPick(project.id), listDecisions(project.id), reelNames(project.id)]);
-  return { hearing, problem: null, stored, gather: { mix: pick.mix, limits: pick.limits, photoSeconds: pick.photoSeconds, decisions }, reels };
+  const stored =
+    (await loadMontage(project.id, item.id)) ??
+    (await saveMontage(
+      project.id,
+      item.id,
+      0,
+      createMontage(hearing, [], () => crypto.randomUUID()),
+    )) ??
+    (await loadMontage(project.id, item.id))!;
+  const [{ value: pick }, decisions, reels] = await Promise.all([
+    loadPick(project.id),
+    listDecisions(project.id),
+    reelNames(project.id),
+  ]);
+  return {
+    hearing,
+    problem: null,
+    stored,
+    gather: { mix: pick.mix, limits: pick.limits, photoSeconds: pick.photoSeconds, decisions },
+    reels,
+  };
 }
 
 export type MontageData = Awaited<ReturnType<typeof loader>>;
@@ -51,5 +70,16 @@ export default function MontagePlace({ loaderData, params }: Route.ComponentProp
   }, [waits, revalidate]);
   if (!music) return <p className="p-8 text-muted">This music is not in the project any more.</p>;
   if (!hearing || !stored || !gather) return <WaitForBeats music={music} problem={problem} />;
-  return <MontageScreen key={music.id} projectId={params.projectId} music={music} hearing={hearing} stored={stored} gather={gather} reels={loaderData.reels} items={items} />;
+  return (
+    <MontageScreen
+      key={music.id}
+      projectId={params.projectId}
+      music={music}
+      hearing={hearing}
+      stored={stored}
+      gather={gather}
+      reels={loaderData.reels}
+      items={items}
+    />
+  );
 }

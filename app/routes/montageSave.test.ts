@@ -18,26 +18,63 @@ describe.skipIf(!process.env.DATABASE_URL)('a montage, as the server takes it', 
   beforeAll(async () => {
     await migrateDatabase();
     project = (await createProject('Montage')).id;
-    for (const [letter, kind, seconds] of [['e', 'sound', 20], ['f', 'video', 30]] as const) {
+    for (const [letter, kind, seconds] of [
+      ['e', 'sound', 20],
+      ['f', 'video', 30],
+    ] as const) {
       const hash = `${letter}0`.padEnd(64, letter);
       await addFile(hash, 1, 'nowhere');
       const { id } = await addMedia(project, hash, kind === 'sound' ? 'song.m4a' : 'pond.mp4');
       if (kind === 'sound') song = id;
       else film = id;
-      await database().insert(readings).values({ hash, version: readerVersion, probe: { kind, durationSeconds: seconds, rate: kind === 'video' ? { num: 25, den: 1 } : null, width: kind === 'video' ? 640 : 0, height: kind === 'video' ? 360 : 0, hasSound: true, videoCodec: null, audioCodec: null, format: 'x' }, summary: { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 }, faces: [], warnings: [], tookSeconds: 1 }).onConflictDoNothing();
+      await database()
+        .insert(readings)
+        .values({
+          hash,
+          version: readerVersion,
+          probe: {
+            kind,
+            durationSeconds: seconds,
+            rate: kind === 'video' ? { num: 25, den: 1 } : null,
+            width: kind === 'video' ? 640 : 0,
+            height: kind === 'video' ? 360 : 0,
+            hasSound: true,
+            videoCodec: null,
+            audioCodec: null,
+            format: 'x',
+          },
+          summary: { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 },
+          faces: [],
+          warnings: [],
+          tookSeconds: 1,
+        })
+        .onConflictDoNothing();
     }
     expect((await listMedia(project, readerVersion)).every((item) => item.probe)).toBe(true);
   });
   afterAll(() => closeDatabase());
 
   const send = async (body: unknown, media = song): Promise<{ status: number; body: Record<string, unknown> }> => {
-    const request = new Request('http://pond/montage', { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
-    const answer = (await action({ params: { projectId: project, mediaId: media }, request } as unknown as Parameters<typeof action>[0])) as { data?: Record<string, unknown>; init?: { status?: number } } & Record<string, unknown>;
+    const request = new Request('http://pond/montage', {
+      method: 'POST',
+      body: JSON.stringify(body),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    const answer = (await action({ params: { projectId: project, mediaId: media }, request } as unknown as Parameters<
+      typeof action
+    >[0])) as { data?: Record<string, unknown>; init?: { status?: number } } & Record<string, unknown>;
     return answer.init ? { status: answer.init.status ?? 200, body: answer.data! } : { status: 200, body: answer };
   };
   const begun = (): Montage => {
-    const montage = createMontage(hearing, [{ id: crypto.randomUUID(), media: film, name: 'pond', start: 0, end: 20 }], () => crypto.randomUUID());
-    return { ...montage, slots: montage.slots.map((slot) => ({ ...slot, piece: { piece: montage.pieces[0]!.id, sourceStart: 1 } })) };
+    const montage = createMontage(
+      hearing,
+      [{ id: crypto.randomUUID(), media: film, name: 'pond', start: 0, end: 20 }],
+      () => crypto.randomUUID(),
+    );
+    return {
+      ...montage,
+      slots: montage.slots.map((slot) => ({ ...slot, piece: { piece: montage.pieces[0]!.id, sourceStart: 1 } })),
+    };
   };
 
   it('what was heard is found again by content', async () => {
@@ -51,7 +88,10 @@ describe.skipIf(!process.env.DATABASE_URL)('a montage, as the server takes it', 
   it('is saved, never over a newer one, and the reel made of it follows with a step of its own', async () => {
     const montage = begun();
     expect((await send({ makeReel: true })).status).toBe(422);
-    expect(await send({ value: montage, version: 0 })).toEqual({ status: 200, body: { saved: true, version: 1, note: null } });
+    expect(await send({ value: montage, version: 0 })).toEqual({
+      status: 200,
+      body: { saved: true, version: 1, note: null },
+    });
     expect((await send({ value: montage, version: 0 })).status).toBe(409);
     expect(await lastMontage(project)).toBe(song);
     const { body } = await send({ makeReel: true });
@@ -83,10 +123,26 @@ describe.skipIf(!process.env.DATABASE_URL)('a montage, as the server takes it', 
     const montage = begun();
     const before = await loadMontage(project, song);
     const refusals: [Partial<Montage> | { [key: string]: unknown }, RegExp][] = [
-      [{ marks: [3, 1] }, /in order/], [{ grid: { ...montage.grid, beats: [-1, 2] } }, /in order/], [{ pattern: { ...montage.pattern, painted: { 0: 'often' } } }, /not known/],
-      [{ slots: [{ id: crypto.randomUUID(), start: 0, end: 1 }, { id: crypto.randomUUID(), start: 2, end: 3 }] }, /follow one another/],
-      [{ slots: [{ id: crypto.randomUUID(), start: 0, end: 1, piece: { piece: crypto.randomUUID(), sourceStart: 0 } }] }, /not in the list/],
-      [{ schema: 'other' }, /./], [{ filling: { ...montage.filling, order: 'odd' } }, /./],
+      [{ marks: [3, 1] }, /in order/],
+      [{ grid: { ...montage.grid, beats: [-1, 2] } }, /in order/],
+      [{ pattern: { ...montage.pattern, painted: { 0: 'often' } } }, /not known/],
+      [
+        {
+          slots: [
+            { id: crypto.randomUUID(), start: 0, end: 1 },
+            { id: crypto.randomUUID(), start: 2, end: 3 },
+          ],
+        },
+        /follow one another/,
+      ],
+      [
+        {
+          slots: [{ id: crypto.randomUUID(), start: 0, end: 1, piece: { piece: crypto.randomUUID(), sourceStart: 0 } }],
+        },
+        /not in the list/,
+      ],
+      [{ schema: 'other' }, /./],
+      [{ filling: { ...montage.filling, order: 'odd' } }, /./],
     ];
     for (const [change, says] of refusals) {
       const { status, body } = await send({ value: { ...montage, ...change }, version: before!.version });

@@ -16,12 +16,21 @@ import type { Route } from './+types/montageSave';
 export async function action({ params, request }: Route.ActionArgs) {
   const project = await requireProject(params.projectId);
   const item = await findMedia(params.mediaId);
-  if (!item || item.projectId !== project.id) return data({ problems: { media: 'This music is not in the project any more.' } }, { status: 404 });
+  if (!item || item.projectId !== project.id)
+    return data({ problems: { media: 'This music is not in the project any more.' } }, { status: 404 });
   const music = { media: item.id, name: item.name };
-  const body = (await request.json().catch(() => null)) as { makeReel?: unknown; into?: unknown; how?: unknown; at?: unknown; value?: unknown; version?: unknown } | null;
+  const body = (await request.json().catch(() => null)) as {
+    makeReel?: unknown;
+    into?: unknown;
+    how?: unknown;
+    at?: unknown;
+    value?: unknown;
+    version?: unknown;
+  } | null;
   if (body?.makeReel === true) {
     const stored = await loadMontage(project.id, item.id);
-    if (!stored || !stored.document.slots.some((slot) => slot.piece)) return data({ problems: { slots: 'There is nothing in the slots yet. Fill them first.' } }, { status: 422 });
+    if (!stored || !stored.document.slots.some((slot) => slot.piece))
+      return data({ problems: { slots: 'There is nothing in the slots yet. Fill them first.' } }, { status: 422 });
     const wanted = check(MakeReelDto, { into: body.into, how: body.how, at: body.at });
     if (!wanted.ok) return data({ problems: wanted.problems }, { status: 422 });
     const { into, how = 'insert', at = 'end' } = wanted.value;
@@ -31,7 +40,12 @@ export async function action({ params, request }: Route.ActionArgs) {
   }
   const checked = check(SaveMontageDto, { document: body?.value, version: body?.version });
   if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-  const saved = await saveMontage(project.id, item.id, checked.value.version, JSON.parse(JSON.stringify(checked.value.document)) as Montage);
+  const saved = await saveMontage(
+    project.id,
+    item.id,
+    checked.value.version,
+    JSON.parse(JSON.stringify(checked.value.document)) as Montage,
+  );
   if (!saved) {
     const now = await loadMontage(project.id, item.id);
     return data({ value: now?.document ?? null, version: now?.version ?? 0 }, { status: 409 });

@@ -29,10 +29,24 @@ export async function action({ params, request }: Route.ActionArgs) {
   if (!checked.ok) return refuse(Object.values(checked.problems)[0]!);
   const { render: renderId, outlet, account, title, text, at } = checked.value;
   const render = await findRender(renderId);
-  if (!render?.storageKey || render.projectId !== project.id) return refuse('This file is not finished, or not there any more.');
+  if (!render?.storageKey || render.projectId !== project.id)
+    return refuse('This file is not finished, or not there any more.');
   const before = await samePost(render.id, outlet, account);
-  if (before) return refuse(before.link ? 'This file stands there already; nothing is posted twice.' : 'This file is on its way there already.');
-  const post = await createPost({ projectId: project.id, renderId: render.id, outlet, account, title, text: text ?? '', scheduledAt: at ?? null });
+  if (before)
+    return refuse(
+      before.link
+        ? 'This file stands there already; nothing is posted twice.'
+        : 'This file is on its way there already.',
+    );
+  const post = await createPost({
+    projectId: project.id,
+    renderId: render.id,
+    outlet,
+    account,
+    title,
+    text: text ?? '',
+    scheduledAt: at ?? null,
+  });
   await setPost(post.id, { taskId: (await enqueuePost(project.id, post.id, title)).id });
   return { problem: null };
 }

@@ -32,8 +32,19 @@ export async function loader({ params }: Route.LoaderArgs) {
   const { project, item } = await requireItem(params.projectId, params.mediaId);
   const [people, transcript] = await Promise.all([listPeople(project.id), loadTranscript(item)]);
   return {
-    rules: project.rules, words: transcript.words, source: transcript.source, version: readerVersion,
-    people: people.filter((person) => !person.hidden).map((person) => ({ name: person.name, seconds: person.tracks.filter((track) => track.media === item.id).reduce((sum, track) => sum + track.end - track.start, 0) })).filter((person) => person.seconds > 0),
+    rules: project.rules,
+    words: transcript.words,
+    source: transcript.source,
+    version: readerVersion,
+    people: people
+      .filter((person) => !person.hidden)
+      .map((person) => ({
+        name: person.name,
+        seconds: person.tracks
+          .filter((track) => track.media === item.id)
+          .reduce((sum, track) => sum + track.end - track.start, 0),
+      }))
+      .filter((person) => person.seconds > 0),
   };
 }
 
@@ -57,13 +68,15 @@ export async function action({ params, request }: Route.ActionArgs) {
     const given = form.get(name);
     const text = typeof given === 'string' ? given.trim() : '';
     const seconds = text === '' ? null : text === '0' || text === '0:00' ? 0 : parseLength(text);
-    if (text && seconds === null) return data({ problem: 'Give times as minutes and seconds, such as 2:00.' }, { status: 422 });
+    if (text && seconds === null)
+      return data({ problem: 'Give times as minutes and seconds, such as 2:00.' }, { status: 422 });
     range.set(name, seconds === null ? '' : String(seconds));
   }
   const checked = check(ReadingRangeDto, range);
   if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
   const { from = null, to = null } = checked.value;
-  if (to !== null && to - (from ?? 0) < 1) return data({ problem: 'The range must be at least a second long.' }, { status: 422 });
+  if (to !== null && to - (from ?? 0) < 1)
+    return data({ problem: 'The range must be at least a second long.' }, { status: 422 });
   const problem = await readRange(item, from === 0 ? null : from, to);
   return problem ? data({ problem }, { status: 422 }) : { problem: null };
 }
@@ -71,64 +84,144 @@ export async function action({ params, request }: Route.ActionArgs) {
 export default function ReadingReport({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const item = items.find((each) => each.id === params.mediaId);
-  if (!item) return <p className="p-8 text-muted" role="status">This item is not in the project any more.</p>;
+  if (!item)
+    return (
+      <p className="p-8 text-muted" role="status">
+        This item is not in the project any more.
+      </p>
+    );
   if (!item.probe) return <Unread key={item.id} item={item} projectId={params.projectId} />;
   return <Loaded key={item.id} item={item} probe={item.probe} loaderData={loaderData} projectId={params.projectId} />;
 }
 
-type LoadedProps = { item: Item; probe: NonNullable<Item['probe']>; loaderData: Route.ComponentProps['loaderData']; projectId: string };
+type LoadedProps = {
+  item: Item;
+  probe: NonNullable<Item['probe']>;
+  loaderData: Route.ComponentProps['loaderData'];
+  projectId: string;
+};
 
 function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
   const [rules, setRules] = useState<ReadingRules>(loaderData.rules ?? readingDefaults);
   const [tab, setTab] = useState('rules');
-  const { report, problem } = useReport(item.id, rules, probe.width ? probe.height / probe.width : 9 / 16, String(item.readAt));
+  const { report, problem } = useReport(
+    item.id,
+    rules,
+    probe.width ? probe.height / probe.width : 9 / 16,
+    String(item.readAt),
+  );
   const saver = useFetcher<{ problem: string | null }>();
   const spoken = useMemo(() => sentences(loaderData.words), [loaderData.words]);
   const { loudness } = item;
   const facts = [
-    probe.kind === 'photo' ? 'photo' : formatClock(probe.durationSeconds), probe.width ? `${probe.width}×${probe.height}` : '', probe.rate ? `${Number(framesPerSecond(probe.rate).toFixed(2))} fps` : '',
-    typeof loudness?.integratedLufs === 'number' ? `${loudness.integratedLufs.toFixed(1)} LUFS` : '', typeof loudness?.rangeLu === 'number' && loudness.rangeLu > 0 ? `range ${loudness.rangeLu.toFixed(1)} LU` : '', typeof loudness?.truePeakDb === 'number' ? `peak ${loudness.truePeakDb.toFixed(1)} dBTP` : '',
+    probe.kind === 'photo' ? 'photo' : formatClock(probe.durationSeconds),
+    probe.width ? `${probe.width}×${probe.height}` : '',
+    probe.rate ? `${Number(framesPerSecond(probe.rate).toFixed(2))} fps` : '',
+    typeof loudness?.integratedLufs === 'number' ? `${loudness.integratedLufs.toFixed(1)} LUFS` : '',
+    typeof loudness?.rangeLu === 'number' && loudness.rangeLu > 0 ? `range ${loudness.rangeLu.toFixed(1)} LU` : '',
+    typeof loudness?.truePeakDb === 'number' ? `peak ${loudness.truePeakDb.toFixed(1)} dBTP` : '',
   ].filter(Boolean);
   return (
     <div className="flex min-h-0 flex-1">
       <main className="min-w-0 flex-1 overflow-y-auto px-4 pb-6">
         <div className="flex h-12 items-center gap-3">
-          <Link to={`/projects/${projectId}/footage`} className="text-muted hover:text-text" aria-label="Back to the footage"><ArrowLeft size={16} /></Link>
+          <Link
+            to={`/projects/${projectId}/footage`}
+            className="text-muted hover:text-text"
+            aria-label="Back to the footage"
+          >
+            <ArrowLeft size={16} />
+          </Link>
           <h1 className="truncate text-base font-semibold">{item.name}</h1>
           <span className="tabular truncate text-muted">{facts.join(' · ')}</span>
         </div>
         <p className="mb-3 text-muted">
-          {report ? summarySentence(report.summary) : problem ?? 'Laying out the reading…'}
-          {item.isRough ? ' · a rough first reading; the whole one is on its way' : item.tookSeconds ? ` · read in ${item.tookSeconds.toFixed(0)} s` : ''} · reader {loaderData.version}
+          {report ? summarySentence(report.summary) : (problem ?? 'Laying out the reading…')}
+          {item.isRough
+            ? ' · a rough first reading; the whole one is on its way'
+            : item.tookSeconds
+              ? ` · read in ${item.tookSeconds.toFixed(0)} s`
+              : ''}{' '}
+          · reader {loaderData.version}
           {report && <span data-testid="decided"> · decided in {report.tookMilliseconds.toFixed(0)} ms</span>}
         </p>
         {report && (
           <>
             <RunLanes runs={report.runs} seconds={probe.durationSeconds || 0.1} />
-            <TraceCharts traces={report.traces} seconds={probe.durationSeconds || 0.1} hasPicture={probe.kind !== 'sound'} hasSound={probe.hasSound} />
+            <TraceCharts
+              traces={report.traces}
+              seconds={probe.durationSeconds || 0.1}
+              hasPicture={probe.kind !== 'sound'}
+              hasSound={probe.hasSound}
+            />
           </>
         )}
       </main>
       <Column>
-        <Column.Tabs value={tab} onChange={setTab} tabs={[['rules', 'Sensitivities'], ['found', 'Found'], ['words', 'Words']]}>
+        <Column.Tabs
+          value={tab}
+          onChange={setTab}
+          tabs={[
+            ['rules', 'Sensitivities'],
+            ['found', 'Found'],
+            ['words', 'Words'],
+          ]}
+        >
           {tab === 'rules' ? (
             <div>
               <RulesPanel rules={rules} onChange={setRules} />
               <div className="mt-3 flex gap-2">
-                <Button look="lamp" disabled={saver.state !== 'idle'} onClick={() => void saver.submit({ rules } as unknown as Parameters<typeof saver.submit>[0], { method: 'post', encType: 'application/json' })}>Use in this project</Button>
-                <Button onClick={() => { setRules(readingDefaults); void saver.submit({ rules: null }, { method: 'post', encType: 'application/json' }); }}>Back to the usual</Button>
+                <Button
+                  look="lamp"
+                  disabled={saver.state !== 'idle'}
+                  onClick={() =>
+                    void saver.submit({ rules } as unknown as Parameters<typeof saver.submit>[0], {
+                      method: 'post',
+                      encType: 'application/json',
+                    })
+                  }
+                >
+                  Use in this project
+                </Button>
+                <Button
+                  onClick={() => {
+                    setRules(readingDefaults);
+                    void saver.submit({ rules: null }, { method: 'post', encType: 'application/json' });
+                  }}
+                >
+                  Back to the usual
+                </Button>
               </div>
-              <p role="status" className="mt-2 text-xs text-muted">{saver.data?.problem ?? (saver.state === 'idle' && saver.data ? 'Saved. The page and the choice follow.' : 'Nothing is decoded again; the charts follow at once.')}</p>
+              <p role="status" className="mt-2 text-xs text-muted">
+                {saver.data?.problem ??
+                  (saver.state === 'idle' && saver.data
+                    ? 'Saved. The page and the choice follow.'
+                    : 'Nothing is decoded again; the charts follow at once.')}
+              </p>
               {probe.kind !== 'photo' && <RangeForm item={item} />}
             </div>
           ) : tab === 'found' ? (
             <Found report={report} people={loaderData.people} />
           ) : spoken.length ? (
             <>
-              <p className="mb-2 text-xs text-muted">{loaderData.words.length} words, {loaderData.source === 'corrected' ? 'corrected by hand' : loaderData.source === 'imported' ? 'brought in' : `heard by ${loaderData.source}`}</p>
-              {spoken.map((each) => <p key={each.from} className="mb-2"><span className="tabular mr-2 text-muted">{formatClock(each.start)}</span>{each.text}</p>)}
+              <p className="mb-2 text-xs text-muted">
+                {loaderData.words.length} words,{' '}
+                {loaderData.source === 'corrected'
+                  ? 'corrected by hand'
+                  : loaderData.source === 'imported'
+                    ? 'brought in'
+                    : `heard by ${loaderData.source}`}
+              </p>
+              {spoken.map((each) => (
+                <p key={each.from} className="mb-2">
+                  <span className="tabular mr-2 text-muted">{formatClock(each.start)}</span>
+                  {each.text}
+                </p>
+              ))}
             </>
-          ) : <p className="text-muted">No words yet. They are heard after everything else, on speech only.</p>}
+          ) : (
+            <p className="text-muted">No words yet. They are heard after everything else, on speech only.</p>
+          )}
         </Column.Tabs>
       </Column>
     </div>
@@ -137,22 +230,38 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
 
 /** A file before its first reading: what it waits for, and which stretch of it is worth reading at all. */
 function Unread({ item, projectId }: { item: Item; projectId: string }) {
-  const states = { running: 'This file is being read; its report shows here as soon as it is.', queued: `This file ${item.waits ?? 'waits to be read'}.` };
+  const states = {
+    running: 'This file is being read; its report shows here as soon as it is.',
+    queued: `This file ${item.waits ?? 'waits to be read'}.`,
+  };
   return (
     <main className="min-w-0 flex-1 overflow-y-auto px-4 pb-6">
       <div className="flex h-12 items-center gap-3">
-        <Link to={`/projects/${projectId}/footage`} className="text-muted hover:text-text" aria-label="Back to the footage"><ArrowLeft size={16} /></Link>
+        <Link
+          to={`/projects/${projectId}/footage`}
+          className="text-muted hover:text-text"
+          aria-label="Back to the footage"
+        >
+          <ArrowLeft size={16} />
+        </Link>
         <h1 className="truncate text-base font-semibold">{item.name}</h1>
       </div>
-      <p className={item.problem ? 'text-shake' : 'text-muted'} role="status">{item.problem ?? (item.state === 'running' || item.state === 'queued' ? states[item.state] : 'This file was not read yet.')}</p>
-      <div className="max-w-md"><RangeForm item={item} /></div>
+      <p className={item.problem ? 'text-shake' : 'text-muted'} role="status">
+        {item.problem ??
+          (item.state === 'running' || item.state === 'queued' ? states[item.state] : 'This file was not read yet.')}
+      </p>
+      <div className="max-w-md">
+        <RangeForm item={item} />
+      </div>
     </main>
   );
 }
 
 /** "2:00 to the end", for a stretch that is being read. */
 const rangeWords = (from: number | null, to: number | null) =>
-  from === null && to === null ? 'the whole file' : `${from === null ? 'the start' : formatClock(from)} to ${to === null ? 'the end' : formatClock(to)}`;
+  from === null && to === null
+    ? 'the whole file'
+    : `${from === null ? 'the start' : formatClock(from)} to ${to === null ? 'the end' : formatClock(to)}`;
 
 function RangeForm({ item }: { item: Item }) {
   const fetcher = useFetcher<{ problem: string | null }>();
@@ -163,48 +272,155 @@ function RangeForm({ item }: { item: Item }) {
       <h2 className="text-xs text-muted">Reading range</h2>
       {item.nextTask && (
         <p role="status" className="mt-2 flex items-center gap-3 rounded-md bg-raised px-3 py-1.5 text-text">
-          <span>{rangeWords(item.nextFrom, item.nextTo)} {item.state === 'running' ? 'is being read' : (item.waits ?? 'waits to be read')}; until then the reading before stays.</span>
-          <button type="button" className="ml-auto shrink-0 underline" onClick={() => void canceller.submit({ cancel: item.nextTask! }, { method: 'post', action: `/projects/${projectId}/tasks` })}>Cancel</button>
+          <span>
+            {rangeWords(item.nextFrom, item.nextTo)}{' '}
+            {item.state === 'running' ? 'is being read' : (item.waits ?? 'waits to be read')}; until then the reading
+            before stays.
+          </span>
+          <button
+            type="button"
+            className="ml-auto shrink-0 underline"
+            onClick={() =>
+              void canceller.submit(
+                { cancel: item.nextTask! },
+                { method: 'post', action: `/projects/${projectId}/tasks` },
+              )
+            }
+          >
+            Cancel
+          </button>
         </p>
       )}
       <div className="mt-2 flex items-center gap-2">
-        <label className="flex items-center gap-2">From <input name="from" aria-label="Read from" className={`${inputLook} tabular w-20`} placeholder="start" defaultValue={item.readFrom === null ? '' : formatClock(item.readFrom)} /></label>
-        <label className="flex items-center gap-2">to <input name="to" aria-label="Read to" className={`${inputLook} tabular w-20`} placeholder="end" defaultValue={item.readTo === null ? '' : formatClock(item.readTo)} /></label>
-        <Button type="submit" disabled={fetcher.state !== 'idle'}>Read this part</Button>
+        <label className="flex items-center gap-2">
+          From{' '}
+          <input
+            name="from"
+            aria-label="Read from"
+            className={`${inputLook} tabular w-20`}
+            placeholder="start"
+            defaultValue={item.readFrom === null ? '' : formatClock(item.readFrom)}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          to{' '}
+          <input
+            name="to"
+            aria-label="Read to"
+            className={`${inputLook} tabular w-20`}
+            placeholder="end"
+            defaultValue={item.readTo === null ? '' : formatClock(item.readTo)}
+          />
+        </label>
+        <Button type="submit" disabled={fetcher.state !== 'idle'}>
+          Read this part
+        </Button>
       </div>
-      <p role={fetcher.data?.problem ? 'alert' : undefined} className={`mt-2 text-xs ${fetcher.data?.problem ? 'text-shake' : 'text-muted'}`}>{fetcher.data?.problem ?? 'Nothing outside is decoded or picked from. Both empty reads the whole file.'}</p>
+      <p
+        role={fetcher.data?.problem ? 'alert' : undefined}
+        className={`mt-2 text-xs ${fetcher.data?.problem ? 'text-shake' : 'text-muted'}`}
+      >
+        {fetcher.data?.problem ?? 'Nothing outside is decoded or picked from. Both empty reads the whole file.'}
+      </p>
     </fetcher.Form>
   );
 }
 
-const runWords: Record<string, string> = { dissolve: 'dissolves', fade: 'fades', flash: 'flashes', speech: 'speech runs', silence: 'silences', music: 'stretches of music', smooth: 'camera moves', shaky: 'shaky runs', whip: 'whip pans', black: 'black stretches', frozen: 'standing pictures', blurred: 'blurred stretches', focus: 'focus pulls' };
+const runWords: Record<string, string> = {
+  dissolve: 'dissolves',
+  fade: 'fades',
+  flash: 'flashes',
+  speech: 'speech runs',
+  silence: 'silences',
+  music: 'stretches of music',
+  smooth: 'camera moves',
+  shaky: 'shaky runs',
+  whip: 'whip pans',
+  black: 'black stretches',
+  frozen: 'standing pictures',
+  blurred: 'blurred stretches',
+  focus: 'focus pulls',
+};
 
-function Found({ report, people }: { report: ReturnType<typeof useReport>['report']; people: { name: string; seconds: number }[] }) {
+function Found({
+  report,
+  people,
+}: {
+  report: ReturnType<typeof useReport>['report'];
+  people: { name: string; seconds: number }[];
+}) {
   if (!report) return <p className="text-muted">Laying out the reading…</p>;
-  const counted = Object.entries(runWords).map(([kind, label]) => ({ label, runs: report.runs.filter((run) => run.kind === kind) })).filter(({ runs }) => runs.length);
+  const counted = Object.entries(runWords)
+    .map(([kind, label]) => ({ label, runs: report.runs.filter((run) => run.kind === kind) }))
+    .filter(({ runs }) => runs.length);
   const objects = report.runs.filter((run) => run.kind === 'object');
-  const things = [...new Set(objects.map((run) => run.label!))].map((label) => {
-    const own = objects.filter((run) => run.label === label);
-    return { label, seconds: own.reduce((sum, run) => sum + run.end - run.start, 0), most: Math.max(...own.map((run) => run.amount ?? 1)) };
-  }).sort((a, b) => b.seconds - a.seconds);
+  const things = [...new Set(objects.map((run) => run.label!))]
+    .map((label) => {
+      const own = objects.filter((run) => run.label === label);
+      return {
+        label,
+        seconds: own.reduce((sum, run) => sum + run.end - run.start, 0),
+        most: Math.max(...own.map((run) => run.amount ?? 1)),
+      };
+    })
+    .sort((a, b) => b.seconds - a.seconds);
   return (
     <div>
       <h2 className="mb-1 text-xs text-muted">Runs</h2>
       <dl>
-        {[{ label: 'scenes', runs: report.runs.filter((run) => run.kind === 'scene') }, ...counted].map(({ label, runs }) => (
-          <div key={label} className="flex justify-between py-0.5"><dt>{label}</dt><dd className="tabular text-muted">{runs.length}, {formatClock(runs.reduce((sum, run) => sum + run.end - run.start, 0), true)}</dd></div>
-        ))}
+        {[{ label: 'scenes', runs: report.runs.filter((run) => run.kind === 'scene') }, ...counted].map(
+          ({ label, runs }) => (
+            <div key={label} className="flex justify-between py-0.5">
+              <dt>{label}</dt>
+              <dd className="tabular text-muted">
+                {runs.length},{' '}
+                {formatClock(
+                  runs.reduce((sum, run) => sum + run.end - run.start, 0),
+                  true,
+                )}
+              </dd>
+            </div>
+          ),
+        )}
       </dl>
       <h2 className="mb-1 mt-4 text-xs text-muted">Things</h2>
       {things.length ? (
-        <dl>{things.map(({ label, seconds, most }) => <div key={label} className="flex justify-between py-0.5"><dt>{label}{most > 1 ? `, up to ${most} at once` : ''}</dt><dd className="tabular text-muted">{formatClock(seconds)}</dd></div>)}</dl>
-      ) : <p className="text-muted">Nothing that the reader knows by name.</p>}
+        <dl>
+          {things.map(({ label, seconds, most }) => (
+            <div key={label} className="flex justify-between py-0.5">
+              <dt>
+                {label}
+                {most > 1 ? `, up to ${most} at once` : ''}
+              </dt>
+              <dd className="tabular text-muted">{formatClock(seconds)}</dd>
+            </div>
+          ))}
+        </dl>
+      ) : (
+        <p className="text-muted">Nothing that the reader knows by name.</p>
+      )}
       <h2 className="mb-1 mt-4 text-xs text-muted">People</h2>
-      {people.length ? people.map((person) => <div key={person.name} className="flex justify-between py-0.5"><span>{person.name}</span><span className="tabular text-muted">{formatClock(person.seconds)}</span></div>) : <p className="text-muted">Nobody large enough to tell who it is.</p>}
+      {people.length ? (
+        people.map((person) => (
+          <div key={person.name} className="flex justify-between py-0.5">
+            <span>{person.name}</span>
+            <span className="tabular text-muted">{formatClock(person.seconds)}</span>
+          </div>
+        ))
+      ) : (
+        <p className="text-muted">Nobody large enough to tell who it is.</p>
+      )}
       {report.steadying.length > 0 && (
         <>
           <h2 className="mb-1 mt-4 text-xs text-muted">What steadying would cost</h2>
-          {report.steadying.map((each) => <p key={each.start} className="py-0.5"><span className="tabular mr-2 text-muted">{formatClock(each.start)} – {formatClock(each.end)}</span>{each.sentence}</p>)}
+          {report.steadying.map((each) => (
+            <p key={each.start} className="py-0.5">
+              <span className="tabular mr-2 text-muted">
+                {formatClock(each.start)} – {formatClock(each.end)}
+              </span>
+              {each.sentence}
+            </p>
+          ))}
         </>
       )}
     </div>

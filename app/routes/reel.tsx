@@ -8,7 +8,16 @@ import { formatClock } from '#core/time';
 import { downbeats } from '#core/sound';
 import { readerVersion } from '#core/readings';
 import { listTables } from '#data/looks';
-import { createReel, deleteReel, forgetVersion, listVersions, loadRevision, nameVersion, openReel, reelNames } from '#data/reels';
+import {
+  createReel,
+  deleteReel,
+  forgetVersion,
+  listVersions,
+  loadRevision,
+  nameVersion,
+  openReel,
+  reelNames,
+} from '#data/reels';
 import { findHearing, loadMontage, montageOfReel } from '#data/montages';
 import { listMedia } from '#data/media';
 import { listHouseStyles } from '#data/shorts';
@@ -51,11 +60,30 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const reel = await requireReel(params.projectId, params.reelId);
   const wanted = new URL(request.url).searchParams.get('with');
   const [beats, slots, reels, other, versions, tables, renders, houses] = await Promise.all([
-    beatsUnder(reel.projectId, reel.document.music?.media), montageOfReel(reel.id), reelNames(reel.projectId), wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null, listVersions(reel.id), listTables(reel.projectId), listRenders(reel.projectId), listHouseStyles(reel.projectId),
+    beatsUnder(reel.projectId, reel.document.music?.media),
+    montageOfReel(reel.id),
+    reelNames(reel.projectId),
+    wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null,
+    listVersions(reel.id),
+    listTables(reel.projectId),
+    listRenders(reel.projectId),
+    listHouseStyles(reel.projectId),
   ]);
   return {
-    styles: houses.map(({ id, name, shared, projectId, document }) => ({ id, name, shared, own: projectId === reel.projectId, document })),
-    reel, reels, other, tables, beats, slots, pace: await paceFrom(renders),
+    styles: houses.map(({ id, name, shared, projectId, document }) => ({
+      id,
+      name,
+      shared,
+      own: projectId === reel.projectId,
+      document,
+    })),
+    reel,
+    reels,
+    other,
+    tables,
+    beats,
+    slots,
+    pace: await paceFrom(renders),
     versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
   };
 }
@@ -78,7 +106,17 @@ async function openOther(wanted: string, projectId: string): Promise<LiveReel | 
   if (!reel || reel.projectId !== projectId) return null;
   if (number === undefined) return reel;
   const revision = await loadRevision(reel.id, Number(number) || 0);
-  return revision && { ...reel, id: `${reel.id}@${number}`, head: revision.number, document: revision.document, canUndo: false, canRedo: false, readOnly: true };
+  return (
+    revision && {
+      ...reel,
+      id: `${reel.id}@${number}`,
+      head: revision.number,
+      document: revision.document,
+      canUndo: false,
+      canRedo: false,
+      readOnly: true,
+    }
+  );
 }
 
 export async function action({ params, request }: Route.ActionArgs) {
@@ -95,14 +133,25 @@ export async function action({ params, request }: Route.ActionArgs) {
     await deleteReel(reel.projectId, reel.id);
     return redirect(`/projects/${reel.projectId}/reels`);
   }
-  if (intent === 'duplicate') return redirect(`/projects/${reel.projectId}/reels/${await createReel(reel.projectId, { ...reel.document, name: `${reel.document.name}, copy` })}`);
+  if (intent === 'duplicate')
+    return redirect(
+      `/projects/${reel.projectId}/reels/${await createReel(reel.projectId, { ...reel.document, name: `${reel.document.name}, copy` })}`,
+    );
   if (intent === 'nameVersion') await nameVersion(reel.id, reel.head, name!);
   else await forgetVersion(reel.id, version!);
   return data({ problem: null });
 }
 
 type Which = 'upper' | 'lower';
-const tabs: [string, string][] = [['piece', 'Piece'], ['frame', 'Frame'], ['look', 'Look'], ['titles', 'Titles'], ['captions', 'Captions'], ['sound', 'Sound'], ['versions', 'Versions']];
+const tabs: [string, string][] = [
+  ['piece', 'Piece'],
+  ['frame', 'Frame'],
+  ['look', 'Look'],
+  ['titles', 'Titles'],
+  ['captions', 'Captions'],
+  ['sound', 'Sound'],
+  ['versions', 'Versions'],
+];
 
 export default function ReelScreen({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
@@ -121,7 +170,10 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
   const reel = lower.reel ?? loaderData.reel;
   const { rate } = reel.document;
   const versionAbove = upper.reel?.readOnly ? upper.document : null;
-  const differences = useMemo(() => (versionAbove && lower.document ? compareReels(versionAbove, lower.document) : null), [versionAbove, lower.document]);
+  const differences = useMemo(
+    () => (versionAbove && lower.document ? compareReels(versionAbove, lower.document) : null),
+    [versionAbove, lower.document],
+  );
   useEffect(() => {
     if (versionAbove) setTab('versions');
   }, [versionAbove]);
@@ -151,7 +203,10 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
     const carried = desk.takeUpChosen();
     if (!carried || !desk.document) return;
     const gone = carried.pieces.map((piece): ReelCommand => ({ type: 'handOver', clip: piece.clip.id }));
-    const leave: ReelCommand = gone.length === 1 ? gone[0]! : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
+    const leave: ReelCommand =
+      gone.length === 1
+        ? gone[0]!
+        : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
     // What cannot leave is not put into the other reel either; the edit says why.
     if (move && !applyCommand(desk.document, leave, desk.sources).ok) return void desk.live.edit(leave);
     if (!target.putCarried('append', carried)) return;
@@ -162,71 +217,232 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
   const steps = useFetcher<Step[]>();
   const { head } = reel;
   useEffect(() => {
-    if (tab === 'versions' && lower.live.state === 'saved') void steps.load(`/projects/${params.projectId}/reels/${params.reelId}/steps`);
+    if (tab === 'versions' && lower.live.state === 'saved')
+      void steps.load(`/projects/${params.projectId}/reels/${params.reelId}/steps`);
   }, [tab, head, lower.live.state]);
 
   const framing = useFraming(desk);
   const { player, actions } = desk;
   useShortcuts({
-    play: () => (player.playing ? player.pause() : player.play()), halt: player.pause, forward: player.play,
-    frameBack: () => player.seek(player.time - desk.step), frameOn: () => player.seek(player.time + desk.step), secondBack: () => player.seek(player.time - 1), secondOn: () => player.seek(player.time + 1), toStart: () => player.seek(0), toEnd: () => player.seek(desk.total),
-    previous: () => desk.pick(desk.index - 1), next: () => desk.pick(desk.index + 1), undo: step('undo'), redo: step('redo'),
-    split: () => act(actions.split), takeOut: () => act(actions.takeOut), lift: () => act(actions.lift), trimIn: () => act(() => actions.trimIn(inPlace)), trimOut: () => act(() => actions.trimOut(inPlace)), hold: () => act(actions.hold),
-    rollBack: () => act(() => actions.roll(-1)), rollOn: () => act(() => actions.roll(1)), slipBack: () => act(() => actions.slip(-1)), slipOn: () => act(() => actions.slip(1)),
-    marker: () => act(() => actions.mark()), markerBefore: () => desk.toMarker(-1), markerAfter: () => desk.toMarker(1), mutePieces: () => act(actions.mute), chooseAll: desk.chooseAll,
-    copyPieces: () => { const count = actions.copy(); if (count) toast(`${count} ${count === 1 ? 'piece' : 'pieces'} copied. Ctrl V puts ${count === 1 ? 'it' : 'them'} in at a playhead.`); }, pastePieces: () => act(actions.paste),
-    inPlace: () => setInPlace(!inPlace), snapping: () => setSnapping(!snapping), fullScreen: () => document.querySelector<HTMLButtonElement>('div:not([hidden]) > div > div > [data-fullscreen]')?.click(),
-    ...(two ? { copyOver: () => sendOver(false), moveOver: () => sendOver(true), swap: () => { player.pause(); setFocus(which === 'upper' ? 'lower' : 'upper'); } } : {}), help: () => setHelp(true),
+    play: () => (player.playing ? player.pause() : player.play()),
+    halt: player.pause,
+    forward: player.play,
+    frameBack: () => player.seek(player.time - desk.step),
+    frameOn: () => player.seek(player.time + desk.step),
+    secondBack: () => player.seek(player.time - 1),
+    secondOn: () => player.seek(player.time + 1),
+    toStart: () => player.seek(0),
+    toEnd: () => player.seek(desk.total),
+    previous: () => desk.pick(desk.index - 1),
+    next: () => desk.pick(desk.index + 1),
+    undo: step('undo'),
+    redo: step('redo'),
+    split: () => act(actions.split),
+    takeOut: () => act(actions.takeOut),
+    lift: () => act(actions.lift),
+    trimIn: () => act(() => actions.trimIn(inPlace)),
+    trimOut: () => act(() => actions.trimOut(inPlace)),
+    hold: () => act(actions.hold),
+    rollBack: () => act(() => actions.roll(-1)),
+    rollOn: () => act(() => actions.roll(1)),
+    slipBack: () => act(() => actions.slip(-1)),
+    slipOn: () => act(() => actions.slip(1)),
+    marker: () => act(() => actions.mark()),
+    markerBefore: () => desk.toMarker(-1),
+    markerAfter: () => desk.toMarker(1),
+    mutePieces: () => act(actions.mute),
+    chooseAll: desk.chooseAll,
+    copyPieces: () => {
+      const count = actions.copy();
+      if (count)
+        toast(
+          `${count} ${count === 1 ? 'piece' : 'pieces'} copied. Ctrl V puts ${count === 1 ? 'it' : 'them'} in at a playhead.`,
+        );
+    },
+    pastePieces: () => act(actions.paste),
+    inPlace: () => setInPlace(!inPlace),
+    snapping: () => setSnapping(!snapping),
+    fullScreen: () =>
+      document.querySelector<HTMLButtonElement>('div:not([hidden]) > div > div > [data-fullscreen]')?.click(),
+    ...(two
+      ? {
+          copyOver: () => sendOver(false),
+          moveOver: () => sendOver(true),
+          swap: () => {
+            player.pause();
+            setFocus(which === 'upper' ? 'lower' : 'upper');
+          },
+        }
+      : {}),
+    help: () => setHelp(true),
   });
   const strips = (own: typeof lower) => (
     <>
       {own.live.problem && (
-        <p role="alert" className="mx-4 mb-1 flex items-center gap-3 rounded-md bg-raised px-3 py-2 text-shake">{own.live.problem}
-          {own.live.instead && <button type="button" className="whitespace-nowrap font-semibold text-lamp" onClick={() => act(() => own.live.edit(own.live.instead!.command))}>{own.live.instead.says}</button>}
-          <button type="button" className="ml-auto text-muted hover:text-text" aria-label="Put this message away" onClick={own.live.forgetProblem}><X size={14} /></button>
+        <p role="alert" className="mx-4 mb-1 flex items-center gap-3 rounded-md bg-raised px-3 py-2 text-shake">
+          {own.live.problem}
+          {own.live.instead && (
+            <button
+              type="button"
+              className="whitespace-nowrap font-semibold text-lamp"
+              onClick={() => act(() => own.live.edit(own.live.instead!.command))}
+            >
+              {own.live.instead.says}
+            </button>
+          )}
+          <button
+            type="button"
+            className="ml-auto text-muted hover:text-text"
+            aria-label="Put this message away"
+            onClick={own.live.forgetProblem}
+          >
+            <X size={14} />
+          </button>
         </p>
       )}
-      <ReelStrips desk={own} compact={two} differences={differences} snaps={snapping ? snaps : noSnaps} inPlace={inPlace} act={act} onMoving={setMoving} onTitle={(id) => { setTitle(id); setTab('titles'); }} />
+      <ReelStrips
+        desk={own}
+        compact={two}
+        differences={differences}
+        snaps={snapping ? snaps : noSnaps}
+        inPlace={inPlace}
+        act={act}
+        onMoving={setMoving}
+        onTitle={(id) => {
+          setTitle(id);
+          setTab('titles');
+        }}
+      />
     </>
   );
-  const extent = (own: typeof lower) => <span className="tabular whitespace-nowrap text-muted">{formatClock(own.total, true)}</span>;
-  const edge = (own: Which) => `flex min-h-0 flex-1 flex-col border-l-2 ${two && which === own ? 'border-l-lamp' : 'border-l-transparent'}`;
+  const extent = (own: typeof lower) => (
+    <span className="tabular whitespace-nowrap text-muted">{formatClock(own.total, true)}</span>
+  );
+  const edge = (own: Which) =>
+    `flex min-h-0 flex-1 flex-col border-l-2 ${two && which === own ? 'border-l-lamp' : 'border-l-transparent'}`;
   const others = loaderData.reels.filter((each) => each.id !== reel.id);
-  const aboveName = versionAbove ? `${versionAbove.name}, ${loaderData.versions.find((version) => version.number === upper.reel!.head)?.name ?? 'an earlier version'}` : upper.document?.name;
+  const aboveName = versionAbove
+    ? `${versionAbove.name}, ${loaderData.versions.find((version) => version.number === upper.reel!.head)?.name ?? 'an earlier version'}`
+    : upper.document?.name;
   return (
     <div className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
         {two && (
-          <section aria-label={`Above: ${aboveName ?? ''}`} data-focused={which === 'upper'} className={`${edge('upper')} border-b border-b-line`} onPointerDownCapture={() => setFocus('upper')}>
+          <section
+            aria-label={`Above: ${aboveName ?? ''}`}
+            data-focused={which === 'upper'}
+            className={`${edge('upper')} border-b border-b-line`}
+            onPointerDownCapture={() => setFocus('upper')}
+          >
             <div className="flex h-11 shrink-0 items-center gap-3 px-4">
               <h2 className="truncate text-base font-semibold">{aboveName}</h2>
               {extent(upper)}
               <KeysHere here={which === 'upper'} />
-              <span className="ml-auto"><IconButton label="Put the reel above away" onClick={() => setSearch((now) => { now.delete('with'); return now; })}><X size={15} /></IconButton></span>
+              <span className="ml-auto">
+                <IconButton
+                  label="Put the reel above away"
+                  onClick={() =>
+                    setSearch((now) => {
+                      now.delete('with');
+                      return now;
+                    })
+                  }
+                >
+                  <X size={15} />
+                </IconButton>
+              </span>
             </div>
             {strips(upper)}
           </section>
         )}
-        <section aria-label={`Reel: ${reel.document.name}`} data-focused={which === 'lower'} className={edge('lower')} onPointerDownCapture={() => setFocus('lower')}>
+        <section
+          aria-label={`Reel: ${reel.document.name}`}
+          data-focused={which === 'lower'}
+          className={edge('lower')}
+          onPointerDownCapture={() => setFocus('lower')}
+        >
           <div className="flex h-12 shrink-0 items-center gap-3 px-4">
-            <Link to={`/projects/${params.projectId}/reels`} className="text-muted hover:text-text" aria-label="All reels"><ArrowLeft size={16} /></Link>
+            <Link
+              to={`/projects/${params.projectId}/reels`}
+              className="text-muted hover:text-text"
+              aria-label="All reels"
+            >
+              <ArrowLeft size={16} />
+            </Link>
             <h1 className="sr-only">{reel.document.name}</h1>
             <div className="min-w-0 flex-1">
-              <ReelName key={reel.document.name} name={reel.document.name} onRename={(name) => act(() => lower.live.edit({ type: 'rename', name }))} />
-              <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">{extent(lower)} · <FormatMenu desk={lower} act={act} />{loaderData.slots && <> · <Link className="underline hover:text-text" to={`/projects/${params.projectId}/music/${loaderData.slots}`} title="This reel follows the slots of its montage; change them there">its slots</Link></>}</div>
+              <ReelName
+                key={reel.document.name}
+                name={reel.document.name}
+                onRename={(name) => act(() => lower.live.edit({ type: 'rename', name }))}
+              />
+              <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">
+                {extent(lower)} · <FormatMenu desk={lower} act={act} />
+                {loaderData.slots && (
+                  <>
+                    {' '}
+                    ·{' '}
+                    <Link
+                      className="underline hover:text-text"
+                      to={`/projects/${params.projectId}/music/${loaderData.slots}`}
+                      title="This reel follows the slots of its montage; change them there"
+                    >
+                      its slots
+                    </Link>
+                  </>
+                )}
+              </div>
             </div>
             {two && <KeysHere here={which === 'lower'} />}
             <span className="flex items-center gap-1">
               {others.length > 0 && !two && (
-                <select aria-label="Another reel above" className={`${inputLook} !h-[30px] max-w-32`} value="" onChange={(event) => setSearch((now) => { now.set('with', event.target.value); return now; })}>
-                  <option value="" disabled>Reel above…</option>
-                  {others.map((each) => <option key={each.id} value={each.id}>{each.name}</option>)}
+                <select
+                  aria-label="Another reel above"
+                  className={`${inputLook} !h-[30px] max-w-32`}
+                  value=""
+                  onChange={(event) =>
+                    setSearch((now) => {
+                      now.set('with', event.target.value);
+                      return now;
+                    })
+                  }
+                >
+                  <option value="" disabled>
+                    Reel above…
+                  </option>
+                  {others.map((each) => (
+                    <option key={each.id} value={each.id}>
+                      {each.name}
+                    </option>
+                  ))}
                 </select>
               )}
               <SnapMenu snaps={snaps} on={snapping} onToggle={setSnapping} onSet={setSnap} />
-              <IconButton label={inPlace ? 'Trims leave everything in place' : 'Trims let what follows move'} keys="T" aria-pressed={inPlace} className={inPlace ? 'bg-line' : ''} onClick={() => setInPlace(!inPlace)}><UnfoldHorizontal size={16} /></IconButton>
-              <IconButton label="Take back" keys="Ctrl Z" disabled={!reel.canUndo && !upper.reel?.canUndo && !history.wordsWereLast()} onClick={step('undo')}><Undo2 size={16} /></IconButton>
-              <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!reel.canRedo && !upper.reel?.canRedo && !history.canRedo()} onClick={step('redo')}><Redo2 size={16} /></IconButton>
+              <IconButton
+                label={inPlace ? 'Trims leave everything in place' : 'Trims let what follows move'}
+                keys="T"
+                aria-pressed={inPlace}
+                className={inPlace ? 'bg-line' : ''}
+                onClick={() => setInPlace(!inPlace)}
+              >
+                <UnfoldHorizontal size={16} />
+              </IconButton>
+              <IconButton
+                label="Take back"
+                keys="Ctrl Z"
+                disabled={!reel.canUndo && !upper.reel?.canUndo && !history.wordsWereLast()}
+                onClick={step('undo')}
+              >
+                <Undo2 size={16} />
+              </IconButton>
+              <IconButton
+                label="Do again"
+                keys="Ctrl Shift Z"
+                disabled={!reel.canRedo && !upper.reel?.canRedo && !history.canRedo()}
+                onClick={step('redo')}
+              >
+                <Redo2 size={16} />
+              </IconButton>
             </span>
             <TakeAway address={`/projects/${params.projectId}/reels/${reel.id}`} />
             <RenderMenu desk={lower} pace={loaderData.pace} />
@@ -240,22 +456,63 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
           const own = each === 'upper' ? upper : lower;
           return (
             <div key={each} hidden={each !== which}>
-              <ReelViewer player={own.player} rate={each === 'lower' ? rate : own.rate} size={own.document?.size ?? { width: 16, height: 9 }} testId={each === which ? 'reel-viewer' : 'other-viewer'} instead={moving && each === which ? <CutFrames desk={own} moving={moving} /> : undefined}
-                place={own.segments.length ? `piece ${own.index + 1} of ${own.segments.length}` : 'empty'} onPrevious={() => own.pick(own.index - 1)} onNext={() => own.pick(own.index + 1)} />
+              <ReelViewer
+                player={own.player}
+                rate={each === 'lower' ? rate : own.rate}
+                size={own.document?.size ?? { width: 16, height: 9 }}
+                testId={each === which ? 'reel-viewer' : 'other-viewer'}
+                instead={moving && each === which ? <CutFrames desk={own} moving={moving} /> : undefined}
+                place={own.segments.length ? `piece ${own.index + 1} of ${own.segments.length}` : 'empty'}
+                onPrevious={() => own.pick(own.index - 1)}
+                onNext={() => own.pick(own.index + 1)}
+              />
             </div>
           );
         })}
         <Column.Tabs value={tab} onChange={setTab} tabs={tabs}>
-          {tab === 'sound' ? <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} act={act} />
-            : tab === 'look' ? <LookPanel desk={desk} projectId={params.projectId} tables={loaderData.tables} act={act} />
-            : tab === 'frame' ? <FramePanel desk={desk} framing={desk.clip?.framing ?? null} busy={framing.busy} problem={framing.problem} act={act} onFrame={(wanted, all) => void framing.frame(wanted, all)} />
-            : tab === 'captions' ? <ReelCaptions desk={desk} styles={loaderData.styles} projectId={params.projectId} act={act} />
-            : tab === 'titles' ? <TitlesPanel desk={desk} act={act} chosen={title} onChoose={setTitle} />
-            : tab === 'versions' ? <VersionsPanel desk={lower} versions={loaderData.versions} steps={steps.data ?? []} differences={search.has('with') ? differences : null} />
-            : <PiecePanel desk={desk} act={act} inPlace={inPlace} onCopy={two && !upper.reel?.readOnly ? () => sendOver(false) : undefined} onMove={two && !upper.reel?.readOnly ? () => sendOver(true) : undefined} />}
+          {tab === 'sound' ? (
+            <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} act={act} />
+          ) : tab === 'look' ? (
+            <LookPanel desk={desk} projectId={params.projectId} tables={loaderData.tables} act={act} />
+          ) : tab === 'frame' ? (
+            <FramePanel
+              desk={desk}
+              framing={desk.clip?.framing ?? null}
+              busy={framing.busy}
+              problem={framing.problem}
+              act={act}
+              onFrame={(wanted, all) => void framing.frame(wanted, all)}
+            />
+          ) : tab === 'captions' ? (
+            <ReelCaptions desk={desk} styles={loaderData.styles} projectId={params.projectId} act={act} />
+          ) : tab === 'titles' ? (
+            <TitlesPanel desk={desk} act={act} chosen={title} onChoose={setTitle} />
+          ) : tab === 'versions' ? (
+            <VersionsPanel
+              desk={lower}
+              versions={loaderData.versions}
+              steps={steps.data ?? []}
+              differences={search.has('with') ? differences : null}
+            />
+          ) : (
+            <PiecePanel
+              desk={desk}
+              act={act}
+              inPlace={inPlace}
+              onCopy={two && !upper.reel?.readOnly ? () => sendOver(false) : undefined}
+              onMove={two && !upper.reel?.readOnly ? () => sendOver(true) : undefined}
+            />
+          )}
         </Column.Tabs>
       </Column>
-      <KeySheet open={help} onOpenChange={setHelp} sets={[['In the reel', keySets.reel], ['With another reel above', keySets.twoReels]]} />
+      <KeySheet
+        open={help}
+        onOpenChange={setHelp}
+        sets={[
+          ['In the reel', keySets.reel],
+          ['With another reel above', keySets.twoReels],
+        ]}
+      />
     </div>
   );
 }
@@ -265,7 +522,11 @@ const modesKey = 'bright-reel.edit-modes';
 
 /** How edits behave on this screen; kept in the browser. */
 function useEditModes() {
-  const [modes, setModes] = useState<{ snapping: boolean; snaps: SnapKind[]; inPlace: boolean }>({ snapping: true, snaps: [...snapKinds], inPlace: false });
+  const [modes, setModes] = useState<{ snapping: boolean; snaps: SnapKind[]; inPlace: boolean }>({
+    snapping: true,
+    snaps: [...snapKinds],
+    inPlace: false,
+  });
   useEffect(() => {
     try {
       const kept = JSON.parse(localStorage.getItem(modesKey) ?? 'null') as typeof modes | null;
@@ -274,42 +535,96 @@ function useEditModes() {
       localStorage.removeItem(modesKey);
     }
   }, []);
-  const change = (next: Partial<typeof modes>) => setModes((now) => {
-    const all = { ...now, ...next };
-    localStorage.setItem(modesKey, JSON.stringify(all));
-    return all;
-  });
+  const change = (next: Partial<typeof modes>) =>
+    setModes((now) => {
+      const all = { ...now, ...next };
+      localStorage.setItem(modesKey, JSON.stringify(all));
+      return all;
+    });
   const snaps = useMemo(() => new Set(modes.snaps), [modes.snaps]);
   return {
-    snaps, snapping: modes.snapping, inPlace: modes.inPlace,
-    setSnapping: (snapping: boolean) => change({ snapping }), setInPlace: (inPlace: boolean) => change({ inPlace }),
-    setSnap: (kind: SnapKind, on: boolean) => change({ snaps: on ? [...new Set([...modes.snaps, kind])] : modes.snaps.filter((each) => each !== kind) }),
+    snaps,
+    snapping: modes.snapping,
+    inPlace: modes.inPlace,
+    setSnapping: (snapping: boolean) => change({ snapping }),
+    setInPlace: (inPlace: boolean) => change({ inPlace }),
+    setSnap: (kind: SnapKind, on: boolean) =>
+      change({ snaps: on ? [...new Set([...modes.snaps, kind])] : modes.snaps.filter((each) => each !== kind) }),
   };
 }
 
-const snapNames: Record<SnapKind, string> = { playhead: 'the playhead', markers: 'markers', cuts: 'cuts of other tracks', beats: 'beats of the music', pauses: 'pauses in speech' };
+const snapNames: Record<SnapKind, string> = {
+  playhead: 'the playhead',
+  markers: 'markers',
+  cuts: 'cuts of other tracks',
+  beats: 'beats of the music',
+  pauses: 'pauses in speech',
+};
 
-function SnapMenu({ snaps, on, onToggle, onSet }: { snaps: ReadonlySet<SnapKind>; on: boolean; onToggle(on: boolean): void; onSet(kind: SnapKind, on: boolean): void }) {
+function SnapMenu({
+  snaps,
+  on,
+  onToggle,
+  onSet,
+}: {
+  snaps: ReadonlySet<SnapKind>;
+  on: boolean;
+  onToggle(on: boolean): void;
+  onSet(kind: SnapKind, on: boolean): void;
+}) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger aria-label={on ? 'Edges snap' : 'Edges do not snap'} title="Snapping  N" className={`inline-flex h-7 w-7 items-center justify-center rounded-md hover:bg-line/60 ${on ? 'bg-line' : 'text-muted'}`}><Magnet size={15} /></DropdownMenu.Trigger>
+      <DropdownMenu.Trigger
+        aria-label={on ? 'Edges snap' : 'Edges do not snap'}
+        title="Snapping  N"
+        className={`inline-flex h-7 w-7 items-center justify-center rounded-md hover:bg-line/60 ${on ? 'bg-line' : 'text-muted'}`}
+      >
+        <Magnet size={15} />
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 w-64 rounded-md border border-line bg-raised p-1 text-sm shadow-xl">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 w-64 rounded-md border border-line bg-raised p-1 text-sm shadow-xl"
+        >
           <Check label="Edges snap" checked={on} onChange={onToggle} />
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
-          {snapKinds.map((kind) => <Check key={kind} label={`to ${snapNames[kind]}`} checked={snaps.has(kind)} onChange={(next) => onSet(kind, next)} />)}
+          {snapKinds.map((kind) => (
+            <Check
+              key={kind}
+              label={`to ${snapNames[kind]}`}
+              checked={snaps.has(kind)}
+              onChange={(next) => onSet(kind, next)}
+            />
+          ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
 }
 const Check = ({ label, checked, onChange }: { label: string; checked: boolean; onChange(on: boolean): void }) => (
-  <DropdownMenu.CheckboxItem checked={checked} onCheckedChange={onChange} onSelect={(event) => event.preventDefault()} className="flex cursor-default items-center gap-2 rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line"><span className="w-3"><DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator></span>{label}</DropdownMenu.CheckboxItem>
+  <DropdownMenu.CheckboxItem
+    checked={checked}
+    onCheckedChange={onChange}
+    onSelect={(event) => event.preventDefault()}
+    className="flex cursor-default items-center gap-2 rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line"
+  >
+    <span className="w-3">
+      <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
+    </span>
+    {label}
+  </DropdownMenu.CheckboxItem>
 );
 
 function ReelName({ name, onRename }: { name: string; onRename(name: string): void }) {
   return (
-    <input aria-label="Name of the reel" defaultValue={name} maxLength={120} className="block w-full max-w-96 rounded bg-transparent text-base font-semibold leading-5 hover:bg-raised focus:bg-raised"
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} onBlur={(event) => event.target.value.trim() && event.target.value !== name && onRename(event.target.value)} />
+    <input
+      aria-label="Name of the reel"
+      defaultValue={name}
+      maxLength={120}
+      className="block w-full max-w-96 rounded bg-transparent text-base font-semibold leading-5 hover:bg-raised focus:bg-raised"
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      onBlur={(event) => event.target.value.trim() && event.target.value !== name && onRename(event.target.value)}
+    />
   );
 }

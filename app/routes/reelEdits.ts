@@ -28,7 +28,10 @@ export async function action({ params, request }: Route.ActionArgs) {
   const conflict = async () => {
     const stood = await now();
     if (known(stood)) return { reel: stood, problem: null };
-    return data({ reel: stood, problem: 'This reel was changed in another window. It is shown anew; please do that again.' }, { status: 409 });
+    return data(
+      { reel: stood, problem: 'This reel was changed in another window. It is shown anew; please do that again.' },
+      { status: 409 },
+    );
   };
   if (known(reel)) return { reel, problem: null };
   if (head !== reel.head) return conflict();
@@ -51,5 +54,7 @@ export async function action({ params, request }: Route.ActionArgs) {
   }
   const result = applyCommand(reel.document, command, await sourcesOf(reel.projectId));
   if (!result.ok) return refuse(result.reason);
-  return (await saveRevision(reel.id, head, result.reel, stored, id)) ? { reel: await now(), problem: null } : conflict();
+  return (await saveRevision(reel.id, head, result.reel, stored, id))
+    ? { reel: await now(), problem: null }
+    : conflict();
 }

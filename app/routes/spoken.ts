@@ -9,14 +9,23 @@ import type { Route } from './+types/spoken';
 export async function loader({ params }: Route.LoaderArgs) {
   const project = await requireProject(params.projectId);
   const items = await listMedia(project.id, readerVersion);
-  const words = await Promise.all(items.filter((item) => item.probe?.hasSound).map(async (item) => {
-    const row = await findMedia(item.id);
-    return [item.id, row ? (await loadTranscript(row)).words : []] as const;
-  }));
+  const words = await Promise.all(
+    items
+      .filter((item) => item.probe?.hasSound)
+      .map(async (item) => {
+        const row = await findMedia(item.id);
+        return [item.id, row ? (await loadTranscript(row)).words : []] as const;
+      }),
+  );
   const people = (await listPeople(project.id)).filter((person) => !person.hidden);
   return {
     words: Object.fromEntries(words.filter(([, spoken]) => spoken.length > 0)),
-    people: people.map(({ id, name, named, tracks }) => ({ id, name, named, tracks: tracks.map(({ media, start, end }) => ({ media, start, end })) })),
+    people: people.map(({ id, name, named, tracks }) => ({
+      id,
+      name,
+      named,
+      tracks: tracks.map(({ media, start, end }) => ({ media, start, end })),
+    })),
   };
 }
 

@@ -1,8 +1,25 @@
 import { importWords } from '#core/words';
 import { malformedAt, type Reel } from '#core/reel';
 import type { ArchiveRow, CheckRow } from '#data/archive';
-import { ColourTableRowDto, isScore, MediaRowDto, PersonRowDto, SheetsDto, ShortsDocumentDto, StoredProbeDto } from '../forms/archiveDto';
-import { DecisionDto, MarkerDto, NameDto, PickDto, RecipeDto, RulesDto, SceneBoardDto, SilenceChoiceDto } from '../forms/dto';
+import {
+  ColourTableRowDto,
+  isScore,
+  MediaRowDto,
+  PersonRowDto,
+  SheetsDto,
+  ShortsDocumentDto,
+  StoredProbeDto,
+} from '../forms/archiveDto';
+import {
+  DecisionDto,
+  MarkerDto,
+  NameDto,
+  PickDto,
+  RecipeDto,
+  RulesDto,
+  SceneBoardDto,
+  SilenceChoiceDto,
+} from '../forms/dto';
 import { MontageDto } from '../forms/montageDto';
 import { ClipItemDto, GapItemDto, ReelDocumentDto } from '../forms/reelDocumentDto';
 import { HouseStyleDto } from '../forms/shortsDto';
@@ -22,9 +39,16 @@ function taken<T extends object>(dto: new () => T, value: unknown): object {
   const [field, problem] = Object.entries(checked.problems)[0]!;
   return refuse(field ? `${field}: ${problem}` : problem);
 }
-const document = <T extends object>(dto: new () => T) => (row: ArchiveRow): ArchiveRow => ({ ...row, document: taken(dto, row.document) });
-const columns = <T extends object>(dto: new () => T) => (row: ArchiveRow): ArchiveRow => ({ ...row, ...taken(dto, row) });
-const words = (row: ArchiveRow): ArchiveRow => ({ ...row, words: (row.words as unknown[]).length ? importWords(JSON.stringify({ words: row.words })) : [] });
+const document =
+  <T extends object>(dto: new () => T) =>
+  (row: ArchiveRow): ArchiveRow => ({ ...row, document: taken(dto, row.document) });
+const columns =
+  <T extends object>(dto: new () => T) =>
+  (row: ArchiveRow): ArchiveRow => ({ ...row, ...taken(dto, row) });
+const words = (row: ArchiveRow): ArchiveRow => ({
+  ...row,
+  words: (row.words as unknown[]).length ? importWords(JSON.stringify({ words: row.words })) : [],
+});
 
 /** Only numbers, truth values and short texts, to whatever depth. */
 function isPlain(value: unknown): boolean {
@@ -33,7 +57,8 @@ function isPlain(value: unknown): boolean {
   if (typeof value === 'string') return value.length <= 1000;
   return typeof value === 'object' && Object.values(value).every(isPlain);
 }
-const plain = (row: ArchiveRow, ...names: string[]): ArchiveRow => (names.every((name) => isPlain(row[name] ?? null)) ? row : refuse('measurements hold something else than numbers'));
+const plain = (row: ArchiveRow, ...names: string[]): ArchiveRow =>
+  names.every((name) => isPlain(row[name] ?? null)) ? row : refuse('measurements hold something else than numbers');
 
 /** Revisions of a reel share most of their pieces; each is looked at once. */
 function reelDocuments(): (document: unknown) => object {
@@ -60,7 +85,11 @@ function reelDocuments(): (document: unknown) => object {
 export function archiveRowChecks(): CheckRow {
   const reelDocument = reelDocuments();
   const checks: Record<string, (row: ArchiveRow) => ArchiveRow> = {
-    projects: (row) => ({ ...row, ...taken(NameDto, row), rules: row.rules == null ? null : taken(RulesDto, row.rules) }),
+    projects: (row) => ({
+      ...row,
+      ...taken(NameDto, row),
+      rules: row.rules == null ? null : taken(RulesDto, row.rules),
+    }),
     bins: columns(NameDto),
     media: columns(MediaRowDto),
     people: columns(PersonRowDto),
@@ -71,7 +100,11 @@ export function archiveRowChecks(): CheckRow {
     recipes: columns(RecipeDto),
     boards: (row) => (row.kind === 'scenes' ? document(SceneBoardDto) : document(SilenceChoiceDto))(row),
     picks: (row) => {
-      const { mix, limits, piece, learning } = taken(PickDto, { ...row, targetSeconds: row.target_seconds, photoSeconds: row.photo_seconds }) as ArchiveRow;
+      const { mix, limits, piece, learning } = taken(PickDto, {
+        ...row,
+        targetSeconds: row.target_seconds,
+        photoSeconds: row.photo_seconds,
+      }) as ArchiveRow;
       // The moments are found anew.
       return { ...row, mix, limits, piece, learning, moments: null };
     },
@@ -80,14 +113,24 @@ export function archiveRowChecks(): CheckRow {
     reel_revisions: (row) => {
       const command = row.command === null ? null : checkCommand(row.command);
       // What an edit was called is not worth refusing a project for.
-      return { ...row, document: reelDocument(row.document), command: command && (command.ok ? command.command : { type: 'several', name: 'changed the reel', commands: [] }) };
+      return {
+        ...row,
+        document: reelDocument(row.document),
+        command:
+          command && (command.ok ? command.command : { type: 'several', name: 'changed the reel', commands: [] }),
+      };
     },
     reel_versions: columns(NameDto),
     montages: document(MontageDto),
     short_sets: (row) => {
       const own = document(ShortsDocumentDto)(row);
-      const { shorts, thumbs } = own.document as { shorts: { parts: Record<string, unknown> }[]; thumbs: Record<string, unknown> };
-      const fits = shorts.every(({ parts }) => isScore(parts)) && Object.values(thumbs).every((thumb) => thumb === 'up' || thumb === 'down');
+      const { shorts, thumbs } = own.document as {
+        shorts: { parts: Record<string, unknown> }[];
+        thumbs: Record<string, unknown>;
+      };
+      const fits =
+        shorts.every(({ parts }) => isScore(parts)) &&
+        Object.values(thumbs).every((thumb) => thumb === 'up' || thumb === 'down');
       return fits ? own : refuse('scores and thumbs do not fit');
     },
     house_styles: (row) => ({ ...document(HouseStyleDto)(row), ...taken(NameDto, row), shared: false }),
@@ -107,7 +150,12 @@ export function archiveRowChecks(): CheckRow {
     try {
       return { row: own(row) };
     } catch (error) {
-      if (error instanceof RowError || (error instanceof Error && error.name === 'WordsError') || error instanceof TypeError) return { problem: `${table}: ${error.message}` };
+      if (
+        error instanceof RowError ||
+        (error instanceof Error && error.name === 'WordsError') ||
+        error instanceof TypeError
+      )
+        return { problem: `${table}: ${error.message}` };
       throw error;
     }
   };

@@ -24,12 +24,20 @@ function whoAsks(request: Request): Response | null {
     return loopback.test(asked) ? null : new Response('Bright Reel answers on 127.0.0.1 only.', { status: 403 });
   }
   const password = process.env.BRIGHT_REEL_PASSWORD;
-  if (!password) return new Response('Set BRIGHT_REEL_PASSWORD to use Bright Reel from other machines.', { status: 403 });
-  const given = Buffer.from((request.headers.get('authorization') ?? '').replace(/^Basic /, ''), 'base64').toString().split(':').slice(1).join(':');
+  if (!password)
+    return new Response('Set BRIGHT_REEL_PASSWORD to use Bright Reel from other machines.', { status: 403 });
+  const given = Buffer.from((request.headers.get('authorization') ?? '').replace(/^Basic /, ''), 'base64')
+    .toString()
+    .split(':')
+    .slice(1)
+    .join(':');
   const a = Buffer.from(given);
   const b = Buffer.from(password);
   if (a.length === b.length && timingSafeEqual(a, b)) return null;
-  return new Response('The password is needed.', { status: 401, headers: { 'WWW-Authenticate': 'Basic realm="Bright Reel"' } });
+  return new Response('The password is needed.', {
+    status: 401,
+    headers: { 'WWW-Authenticate': 'Basic realm="Bright Reel"' },
+  });
 }
 
 /** A browser says which page a request comes from (RFC 6454; W3C Fetch Metadata); tools outside browsers say nothing. */
@@ -37,7 +45,9 @@ function whereFrom(request: Request): Response | null {
   if (safe.has(request.method)) return null;
   const site = request.headers.get('sec-fetch-site');
   const origin = request.headers.get('origin');
-  const foreign = (site !== null && site !== 'same-origin' && site !== 'none') || (origin !== null && hostOf(origin) !== request.headers.get('host'));
+  const foreign =
+    (site !== null && site !== 'same-origin' && site !== 'none') ||
+    (origin !== null && hostOf(origin) !== request.headers.get('host'));
   return foreign ? new Response('Another site may not change anything here.', { status: 403 }) : null;
 }
 
@@ -49,5 +59,7 @@ function howMuch(request: Request): Response | null {
   if (safe.has(request.method) || streamed.test(new URL(request.url).pathname)) return null;
   if (request.headers.has('transfer-encoding')) return new Response('Say how long the request is.', { status: 411 });
   const bytes = Number(request.headers.get('content-length') ?? 0);
-  return bytes > mostBytes ? new Response(`At most ${mostBytes / 1024 / 1024} MB can be sent at once.`, { status: 413 }) : null;
+  return bytes > mostBytes
+    ? new Response(`At most ${mostBytes / 1024 / 1024} MB can be sent at once.`, { status: 413 })
+    : null;
 }

@@ -46,6 +46,7 @@ async function endUnwanted(item: MediaRow, isRead: boolean, wanted: string): Pro
     if (parameters === null || parameters === wanted) continue;
     const key = { hash: item.fileHash, parameters };
     const task = await activeTask('read', subjectOf(key));
-    if (task?.projectId === item.projectId && !(await isWantedElsewhere(key, item.id))) await requestCancel(item.projectId, task.id);
+    if (task?.projectId === item.projectId && !(await isWantedElsewhere(key, item.id)))
+      await requestCancel(item.projectId, task.id);
   }
 }

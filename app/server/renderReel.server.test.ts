@@ -21,7 +21,19 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
   /** Three pieces of 2, 3 and 4 s in a project of their own. */
   const reelNamed = async (name: string, pieces = [2, 3, 4]) => {
     let at = 0;
-    const reel = assembleReel(name, pieces.map((length, index) => ({ media, start: at, end: (at += length), name: ['Launch', 'Paddle', 'Finish'][index]! })), known, rates['25'], { width: 1280, height: 720 }, () => crypto.randomUUID());
+    const reel = assembleReel(
+      name,
+      pieces.map((length, index) => ({
+        media,
+        start: at,
+        end: (at += length),
+        name: ['Launch', 'Paddle', 'Finish'][index]!,
+      })),
+      known,
+      rates['25'],
+      { width: 1280, height: 720 },
+      () => crypto.randomUUID(),
+    );
     return (await openReel(await createReel(project, reel)))!;
   };
   const ask = async (values: Record<string, string>, name = 'Pond') => {
@@ -29,20 +41,41 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
     const form = new FormData();
     for (const [key, value] of Object.entries({ format: 'mp4', quality: 'good', ...values })) form.set(key, value);
     const answer = (await startRender(await reelNamed(name, name === 'Empty' ? [] : undefined), form)) as unknown;
-    return { problem: (answer as { data?: { problem?: string } }).data?.problem ?? null, renders: (await listRenders(project)).map(({ render, task }) => ({ ...render, task })).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })) };
+    return {
+      problem: (answer as { data?: { problem?: string } }).data?.problem ?? null,
+      renders: (await listRenders(project))
+        .map(({ render, task }) => ({ ...render, task }))
+        .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+    };
   };
 
   it('the whole reel, at its own size or with other lines', async () => {
     const own = await ask({});
-    expect(own.renders).toMatchObject([{ name: 'Pond', width: 1280, height: 720, seconds: 9, range: null, format: 'mp4', quality: 'good' }]);
+    expect(own.renders).toMatchObject([
+      { name: 'Pond', width: 1280, height: 720, seconds: 9, range: null, format: 'mp4', quality: 'good' },
+    ]);
     expect(own.renders[0]!.task).toMatchObject({ kind: 'render', state: 'queued', subject: own.renders[0]!.id });
-    expect((await ask({ lines: '1080', format: 'webm' })).renders).toMatchObject([{ width: 1920, height: 1080, format: 'webm' }]);
+    expect((await ask({ lines: '1080', format: 'webm' })).renders).toMatchObject([
+      { width: 1920, height: 1080, format: 'webm' },
+    ]);
   });
   it('a range of it, and every piece as a file named by a pattern', async () => {
-    expect((await ask({ from: '50', to: '125' })).renders).toMatchObject([{ range: { start: 50, end: 125 }, seconds: 3 }]);
-    expect((await ask({ pattern: '{n} {name}' })).renders.map(({ name, range, seconds }) => [name, range, seconds])).toEqual([['01 Launch', { start: 0, end: 50 }, 2], ['02 Paddle', { start: 50, end: 125 }, 3], ['03 Finish', { start: 125, end: 225 }, 4]]);
+    expect((await ask({ from: '50', to: '125' })).renders).toMatchObject([
+      { range: { start: 50, end: 125 }, seconds: 3 },
+    ]);
+    expect(
+      (await ask({ pattern: '{n} {name}' })).renders.map(({ name, range, seconds }) => [name, range, seconds]),
+    ).toEqual([
+      ['01 Launch', { start: 0, end: 50 }, 2],
+      ['02 Paddle', { start: 50, end: 125 }, 3],
+      ['03 Finish', { start: 125, end: 225 }, 4],
+    ]);
   });
-  it.each([[{ from: '125', to: '100' }, /range holds no frame/, 'Pond'], [{}, /empty/, 'Empty'], [{ format: 'avi' }, /./, 'Pond']])('%j is refused with a sentence and nothing is queued', async (values, sentence, name) => {
+  it.each([
+    [{ from: '125', to: '100' }, /range holds no frame/, 'Pond'],
+    [{}, /empty/, 'Empty'],
+    [{ format: 'avi' }, /./, 'Pond'],
+  ])('%j is refused with a sentence and nothing is queued', async (values, sentence, name) => {
     const { problem, renders } = await ask(values, name);
     expect(problem).toMatch(sentence);
     expect(renders).toEqual([]);
@@ -51,13 +84,31 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
   it('shorts together: numbered, in another shape, never two of one name', async () => {
     project = (await createProject('Shorts')).id;
     const [one, two] = [await reelNamed('Dry feet'), await reelNamed('Dry feet')];
-    const said = (await renderShorts(project, [one.id, two.id], { shape: null, lines: null, quality: 'good', pattern: '{title}' })) as unknown as { data: { problem: string | null } };
+    const said = (await renderShorts(project, [one.id, two.id], {
+      shape: null,
+      lines: null,
+      quality: 'good',
+      pattern: '{title}',
+    })) as unknown as { data: { problem: string | null } };
     expect(said.data.problem).toMatch(/Two files would be called “Dry feet/);
     expect(await listRenders(project)).toEqual([]);
-    await renderShorts(project, [one.id, two.id], { shape: '9:16', lines: 1080, quality: 'draft', pattern: '{n} {title}' });
+    await renderShorts(project, [one.id, two.id], {
+      shape: '9:16',
+      lines: 1080,
+      quality: 'draft',
+      pattern: '{n} {title}',
+    });
     const renders = (await listRenders(project)).map(({ render }) => render);
-    expect(renders.map(({ name, width, height, quality }) => [name, width, height, quality]).sort()).toEqual([['01 Dry feet', 1080, 1920, 'draft'], ['02 Dry feet', 1080, 1920, 'draft']]);
-    const gone = (await renderShorts(project, [crypto.randomUUID()], { shape: null, lines: null, quality: 'good', pattern: '{n}' })) as unknown as { data: { problem: string | null } };
+    expect(renders.map(({ name, width, height, quality }) => [name, width, height, quality]).sort()).toEqual([
+      ['01 Dry feet', 1080, 1920, 'draft'],
+      ['02 Dry feet', 1080, 1920, 'draft'],
+    ]);
+    const gone = (await renderShorts(project, [crypto.randomUUID()], {
+      shape: null,
+      lines: null,
+      quality: 'good',
+      pattern: '{n}',
+    })) as unknown as { data: { problem: string | null } };
     expect(gone.data.problem).toMatch(/not there any more/);
   });
 });

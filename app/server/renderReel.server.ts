@@ -1,5 +1,15 @@
 import { data, redirect } from 'react-router';
-import { clashes, fileNames, mainTrack, pieceName, reelFrames, sizeOf, type Quality, type Reel, type Shape } from '#core/reel';
+import {
+  clashes,
+  fileNames,
+  mainTrack,
+  pieceName,
+  reelFrames,
+  sizeOf,
+  type Quality,
+  type Reel,
+  type Shape,
+} from '#core/reel';
 import { framesToSeconds } from '#core/time';
 import { openReel } from '#data/reels';
 import { createRender, setRender } from '#data/tasks';
@@ -25,14 +35,19 @@ export async function startRender({ id, projectId, head, document }: Asked, form
   const { width, height } = document.size;
   const scale = lines ? lines / Math.min(width, height) : 1;
   const even = (value: number) => Math.round((value * scale) / 2) * 2;
-  if (Math.max(even(width), even(height)) > 4096) return refuse('This picture would be larger than 4096 pixels. Choose fewer lines.');
+  if (Math.max(even(width), even(height)) > 4096)
+    return refuse('This picture would be larger than 4096 pixels. Choose fewer lines.');
   const wanted: { name: string; range: { start: number; end: number } | null }[] = [];
   if (pattern) {
     const pieces = mainTrack(document).items.filter((item) => item.kind === 'clip');
     let at = 0;
     let number = 0;
     for (const item of mainTrack(document).items) {
-      if (item.kind === 'clip') wanted.push({ name: pieceName(pattern, document.name, item.name, ++number, pieces.length), range: { start: at, end: at + item.frames } });
+      if (item.kind === 'clip')
+        wanted.push({
+          name: pieceName(pattern, document.name, item.name, ++number, pieces.length),
+          range: { start: at, end: at + item.frames },
+        });
       at += item.frames;
     }
   } else if (from !== undefined || to !== undefined) {
@@ -42,7 +57,18 @@ export async function startRender({ id, projectId, head, document }: Asked, form
   } else wanted.push({ name: document.name, range: null });
   for (const { name, range } of wanted) {
     const seconds = framesToSeconds(range ? range.end - range.start : total, document.rate);
-    const renderId = await createRender({ projectId, reelId: id, revision: head, name, width: even(width), height: even(height), seconds, format, quality, range });
+    const renderId = await createRender({
+      projectId,
+      reelId: id,
+      revision: head,
+      name,
+      width: even(width),
+      height: even(height),
+      seconds,
+      format,
+      quality,
+      range,
+    });
     const task = await enqueueRender(projectId, renderId, name, seconds);
     await setRender(renderId, { taskId: task.id });
   }
@@ -59,12 +85,25 @@ export interface ShortsOutput {
 }
 
 /** Puts renders of several reels into the queue, named by a pattern. */
-export async function renderShorts(projectId: string, ids: readonly string[], { shape, lines, quality, pattern }: ShortsOutput) {
-  const opened = (await Promise.all(ids.map((id) => openReel(id)))).filter((reel) => reel !== null && reel.projectId === projectId);
+export async function renderShorts(
+  projectId: string,
+  ids: readonly string[],
+  { shape, lines, quality, pattern }: ShortsOutput,
+) {
+  const opened = (await Promise.all(ids.map((id) => openReel(id)))).filter(
+    (reel) => reel !== null && reel.projectId === projectId,
+  );
   if (opened.length === 0) return data({ problem: 'These shorts are not there any more.' }, { status: 422 });
-  const names = fileNames(opened.map((reel) => ({ title: reel!.document.name })), pattern);
+  const names = fileNames(
+    opened.map((reel) => ({ title: reel!.document.name })),
+    pattern,
+  );
   const twice = clashes(names);
-  if (twice.length) return data({ problem: `Two files would be called “${twice[0]!}”. Put {n} or {title} into the pattern.` }, { status: 422 });
+  if (twice.length)
+    return data(
+      { problem: `Two files would be called “${twice[0]!}”. Put {n} or {title} into the pattern.` },
+      { status: 422 },
+    );
   for (const [index, reel] of opened.entries()) {
     const { document, head, id } = reel!;
     const total = reelFrames(document);
@@ -72,11 +111,24 @@ export async function renderShorts(projectId: string, ids: readonly string[], { 
     const own = Math.min(document.size.width, document.size.height);
     const size = shape ? sizeOf(shape, lines ?? own) : scaled(document.size, (lines ?? own) / own);
     const seconds = framesToSeconds(total, document.rate);
-    const renderId = await createRender({ projectId, reelId: id, revision: head, name: names[index]!, ...size, seconds, format: 'mp4', quality, range: null });
+    const renderId = await createRender({
+      projectId,
+      reelId: id,
+      revision: head,
+      name: names[index]!,
+      ...size,
+      seconds,
+      format: 'mp4',
+      quality,
+      range: null,
+    });
     const task = await enqueueRender(projectId, renderId, names[index]!, seconds);
     await setRender(renderId, { taskId: task.id });
   }
   return data({ problem: null });
 }
 
-const scaled = ({ width, height }: Reel['size'], by: number): Reel['size'] => ({ width: Math.round((width * by) / 2) * 2, height: Math.round((height * by) / 2) * 2 });
+const scaled = ({ width, height }: Reel['size'], by: number): Reel['size'] => ({
+  width: Math.round((width * by) / 2) * 2,
+  height: Math.round((height * by) / 2) * 2,
+});

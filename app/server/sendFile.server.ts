@@ -3,8 +3,20 @@ import { extname } from 'node:path';
 import { storage } from '#data/storage';
 
 const types: Record<string, string> = {
-  '.mp4': 'video/mp4', '.m4v': 'video/mp4', '.mov': 'video/mp4', '.webm': 'video/webm', '.m4a': 'audio/mp4', '.mp3': 'audio/mpeg', '.wav': 'audio/wav',
-  '.ogg': 'audio/ogg', '.flac': 'audio/flac', '.jpg': 'image/jpeg', '.jpeg': 'image/jpeg', '.png': 'image/png', '.gif': 'image/gif', '.webp': 'image/webp',
+  '.mp4': 'video/mp4',
+  '.m4v': 'video/mp4',
+  '.mov': 'video/mp4',
+  '.webm': 'video/webm',
+  '.m4a': 'audio/mp4',
+  '.mp3': 'audio/mpeg',
+  '.wav': 'audio/wav',
+  '.ogg': 'audio/ogg',
+  '.flac': 'audio/flac',
+  '.jpg': 'image/jpeg',
+  '.jpeg': 'image/jpeg',
+  '.png': 'image/png',
+  '.gif': 'image/gif',
+  '.webp': 'image/webp',
 };
 
 /** Parses "bytes=from-to"; null for the whole file, "bad" when it cannot be met (RFC 9110, 14.2). */
@@ -17,14 +29,21 @@ export function parseRange(header: string | null, size: number): { start: number
 }
 
 /** Streams a stored file, whole or the part that was asked for. */
-export async function sendStored(key: string, request: Request, options: { downloadName?: string; immutable?: boolean } = {}): Promise<Response> {
+export async function sendStored(
+  key: string,
+  request: Request,
+  options: { downloadName?: string; immutable?: boolean } = {},
+): Promise<Response> {
   const size = await storage().size(key);
   if (size === null) return new Response('This file is not there any more.', { status: 404 });
   const headers = new Headers({
-    'Content-Type': types[extname(key)] ?? 'application/octet-stream', 'Accept-Ranges': 'bytes', 'X-Content-Type-Options': 'nosniff',
+    'Content-Type': types[extname(key)] ?? 'application/octet-stream',
+    'Accept-Ranges': 'bytes',
+    'X-Content-Type-Options': 'nosniff',
     'Cache-Control': options.immutable ? 'private, max-age=31536000, immutable' : 'private, no-cache',
   });
-  if (options.downloadName) headers.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(options.downloadName)}`);
+  if (options.downloadName)
+    headers.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(options.downloadName)}`);
   const range = parseRange(request.headers.get('range'), size);
   if (range === 'bad') return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${size}` } });
   headers.set('Content-Length', String(range ? range.end - range.start + 1 : size));

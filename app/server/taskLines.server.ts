@@ -1,6 +1,12 @@
 import { listTasks, whatWaits, type Ahead, type Task } from '#data/tasks';
 
-const doing: Partial<Record<Task['kind'], string>> = { read: 'is read', render: 'is rendered', words: 'is heard', fetch: 'is brought in', post: 'is posted' };
+const doing: Partial<Record<Task['kind'], string>> = {
+  read: 'is read',
+  render: 'is rendered',
+  words: 'is heard',
+  fetch: 'is brought in',
+  post: 'is posted',
+};
 
 /** What a waiting task waits for, in words. */
 export function waitingSentence({ count, running }: Ahead, own: string): string {
@@ -15,6 +21,16 @@ export async function taskLines(project: { id: string; name: string }) {
   const [tasks, ahead] = await Promise.all([listTasks(project.id), whatWaits()]);
   return tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject }) => {
     const before = ahead.get(id);
-    return { id, kind, title, state, progress, secondsLeft, sentence, subject, waits: before ? waitingSentence(before, project.name) : null };
+    return {
+      id,
+      kind,
+      title,
+      state,
+      progress,
+      secondsLeft,
+      sentence,
+      subject,
+      waits: before ? waitingSentence(before, project.name) : null,
+    };
   });
 }

@@ -10,5 +10,8 @@ const isPage = (request: Request): boolean => (request.headers.get('accept') ?? 
 export async function sayUnavailable(request: Request, answer: Response): Promise<Response> {
   if (answer.status !== 500 || isPage(request) || (await databaseAnswers())) return answer;
   await answer.body?.cancel().catch(() => undefined);
-  return new Response('The database does not answer. Nothing that was saved is lost.', { status: 503, headers: { 'Retry-After': '2' } });
+  return new Response('The database does not answer. Nothing that was saved is lost.', {
+    status: 503,
+    headers: { 'Retry-After': '2' },
+  });
 }

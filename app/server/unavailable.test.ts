@@ -4,7 +4,13 @@ import { sayUnavailable } from './unavailable.server';
 
 const before = process.env.DATABASE_URL;
 const at = (url: string | undefined) => (process.env.DATABASE_URL = url);
-const answer = async (accept: string, status: number) => (await sayUnavailable(new Request('http://127.0.0.1/x.data', { headers: { accept } }), new Response('{}', { status }))).status;
+const answer = async (accept: string, status: number) =>
+  (
+    await sayUnavailable(
+      new Request('http://127.0.0.1/x.data', { headers: { accept } }),
+      new Response('{}', { status }),
+    )
+  ).status;
 
 describe('an answer that failed', () => {
   afterAll(async () => {

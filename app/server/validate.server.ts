@@ -7,7 +7,15 @@ export type Checked<T> = { ok: true; value: T } | { ok: false; problems: Problem
 
 /** Turns form data or JSON into a DTO and checks it; problems come field by field. */
 export function check<T extends object>(dto: new () => T, given: unknown): Checked<T> {
-  const plain = given instanceof FormData ? Object.fromEntries([...new Set(given.keys())].map((key) => [key, given.getAll(key).length > 1 ? given.getAll(key) : given.get(key)])) : (given ?? {});
+  const plain =
+    given instanceof FormData
+      ? Object.fromEntries(
+          [...new Set(given.keys())].map((key) => [
+            key,
+            given.getAll(key).length > 1 ? given.getAll(key) : given.get(key),
+          ]),
+        )
+      : (given ?? {});
   const value = plainToInstance(dto, plain, { enableImplicitConversion: false, exposeDefaultValues: true });
   const errors = validateSync(value, { whitelist: true, forbidUnknownValues: true });
   return errors.length === 0 ? { ok: true, value } : { ok: false, problems: collect(errors) };

@@ -16,9 +16,20 @@ interface FramePanelProps {
   onFrame(wanted: Partial<Pick<Framing, 'subject' | 'zoom' | 'keys'>>, all?: boolean): void;
 }
 /** Something in the picture that can be followed. */
-interface Thing { subject: FramingSubject; name: string; x: number; y: number; width: number; height: number }
+interface Thing {
+  subject: FramingSubject;
+  name: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
 
-const fits: [Fit, string][] = [['fill', 'Fill, following'], ['blur', 'Whole, over a blurred copy'], ['bars', 'Whole, with bars']];
+const fits: [Fit, string][] = [
+  ['fill', 'Fill, following'],
+  ['blur', 'Whole, over a blurred copy'],
+  ['bars', 'Whole, with bars'],
+];
 
 /** What the frame shows of a wider picture: what it follows, how close, and where it was put by hand. */
 export function FramePanel({ desk, framing, busy, problem, act, onFrame }: FramePanelProps) {
@@ -30,7 +41,11 @@ export function FramePanel({ desk, framing, busy, problem, act, onFrame }: Frame
   useEffect(() => {
     if (!media || player.playing) return;
     const stop = new AbortController();
-    ask(`/media/${media}/framing?at=${rounded}`, stop.signal, async (answer) => answer.ok && setThings((await answer.json()) as Thing[]));
+    ask(
+      `/media/${media}/framing?at=${rounded}`,
+      stop.signal,
+      async (answer) => answer.ok && setThings((await answer.json()) as Thing[]),
+    );
     return () => stop.abort();
   }, [media, rounded, player.playing]);
   if (!reel || !clip) return null;
@@ -41,15 +56,38 @@ export function FramePanel({ desk, framing, busy, problem, act, onFrame }: Frame
   const choose = (value: FramingSubject) => onFrame({ subject: value, ...(value === 'stack' ? { keys: [] } : {}) });
   return (
     <div className="space-y-3">
-      {problem && <p role="alert" className="rounded-md bg-raised px-3 py-2 text-shake">{problem}</p>}
-      <label className="grid grid-cols-[104px_1fr] items-center gap-3">The picture
-        <select className={inputLook} value={fit} onChange={(event) => act(() => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit }))}>{fits.map(([value, label]) => <option key={value} value={value}>{label}</option>)}</select>
+      {problem && (
+        <p role="alert" className="rounded-md bg-raised px-3 py-2 text-shake">
+          {problem}
+        </p>
+      )}
+      <label className="grid grid-cols-[104px_1fr] items-center gap-3">
+        The picture
+        <select
+          className={inputLook}
+          value={fit}
+          onChange={(event) => act(() => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit }))}
+        >
+          {fits.map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </select>
       </label>
       {fit === 'fill' && (
         <>
-          <label className="grid grid-cols-[104px_1fr] items-center gap-3">It follows
-            <select className={inputLook} value={subject} disabled={busy} onChange={(event) => choose(event.target.value as FramingSubject)}>
-              <option value="auto">who speaks, else what stands out</option><option value="fixed">nothing: it stays where it is put</option><option value="stack">two speakers, one above the other</option>
+          <label className="grid grid-cols-[104px_1fr] items-center gap-3">
+            It follows
+            <select
+              className={inputLook}
+              value={subject}
+              disabled={busy}
+              onChange={(event) => choose(event.target.value as FramingSubject)}
+            >
+              <option value="auto">who speaks, else what stands out</option>
+              <option value="fixed">nothing: it stays where it is put</option>
+              <option value="stack">two speakers, one above the other</option>
               {subject.startsWith('face:') && <option value={subject}>one face</option>}
               {subject.startsWith('thing:') && <option value={subject}>one {subject.split(':').at(-1)}</option>}
             </select>
@@ -58,32 +96,100 @@ export function FramePanel({ desk, framing, busy, problem, act, onFrame }: Frame
             <div>
               <p className="mb-1 text-xs text-muted">Faces and things here; press one to follow it</p>
               <div className="relative w-full overflow-hidden rounded bg-black" style={{ aspectRatio: shape }}>
-                <video src={`/media/${item.id}#t=${rounded}`} key={`${item.id} ${rounded}`} muted preload="metadata" className="h-full w-full opacity-70" aria-hidden tabIndex={-1} />
+                <video
+                  src={`/media/${item.id}#t=${rounded}`}
+                  key={`${item.id} ${rounded}`}
+                  muted
+                  preload="metadata"
+                  className="h-full w-full opacity-70"
+                  aria-hidden
+                  tabIndex={-1}
+                />
                 {things.map((thing, index) => {
                   const chosen = subject === thing.subject;
                   const count = things.slice(0, index + 1).filter((each) => each.name === thing.name).length;
                   const edge = chosen ? 'border-lamp' : thing.name === 'face' ? 'border-faces' : 'border-motion/70';
-                  return <button key={thing.subject} type="button" aria-label={`Follow ${thing.name} ${count}`} title={thing.name} aria-pressed={chosen} onClick={() => choose(chosen ? 'auto' : thing.subject)} className={`absolute rounded border-2 hover:border-text ${edge}`} style={{ left: `${thing.x * 100}%`, top: `${thing.y * 100}%`, width: `${thing.width * 100}%`, height: `${thing.height * 100}%` }} />;
+                  return (
+                    <button
+                      key={thing.subject}
+                      type="button"
+                      aria-label={`Follow ${thing.name} ${count}`}
+                      title={thing.name}
+                      aria-pressed={chosen}
+                      onClick={() => choose(chosen ? 'auto' : thing.subject)}
+                      className={`absolute rounded border-2 hover:border-text ${edge}`}
+                      style={{
+                        left: `${thing.x * 100}%`,
+                        top: `${thing.y * 100}%`,
+                        width: `${thing.width * 100}%`,
+                        height: `${thing.height * 100}%`,
+                      }}
+                    />
+                  );
                 })}
               </div>
             </div>
           )}
-          <Slider label="How close" value={framing?.zoom ?? 1} min={1} max={2.5} step={0.05} colour="#9fabb2" shown={(value) => `${value.toFixed(2)}×`} onRest={(zoom) => onFrame({ zoom })} />
+          <Slider
+            label="How close"
+            value={framing?.zoom ?? 1}
+            min={1}
+            max={2.5}
+            step={0.05}
+            colour="#9fabb2"
+            shown={(value) => `${value.toFixed(2)}×`}
+            onRest={(zoom) => onFrame({ zoom })}
+          />
           <div>
-            <p className="text-xs text-muted">{framing?.below ? 'Each half follows its face.' : 'Drag the picture above to put the frame somewhere at the playhead; its way runs through there.'}</p>
+            <p className="text-xs text-muted">
+              {framing?.below
+                ? 'Each half follows its face.'
+                : 'Drag the picture above to put the frame somewhere at the playhead; its way runs through there.'}
+            </p>
             {framing && framing.keys.length > 0 && (
               <ul className="mt-1.5 flex flex-wrap gap-1.5" aria-label="Places by hand">
                 {framing.keys.map((key) => (
-                  <li key={key.seconds} className="flex items-center gap-1 rounded border border-line pl-2 text-xs"><button type="button" className="tabular hover:text-lamp" onClick={() => segment && player.seek(segment.startSeconds + (key.seconds - framesToSeconds(clip.sourceIn, reel.rate)) / (segment.speed || 1))}>{formatClock(key.seconds, true)}</button><IconButton label={`Forget the place at ${formatClock(key.seconds, true)}`} className="!h-5 !w-5" onClick={() => onFrame({ keys: framing.keys.filter((each) => each !== key) })}><X size={11} /></IconButton></li>
+                  <li key={key.seconds} className="flex items-center gap-1 rounded border border-line pl-2 text-xs">
+                    <button
+                      type="button"
+                      className="tabular hover:text-lamp"
+                      onClick={() =>
+                        segment &&
+                        player.seek(
+                          segment.startSeconds +
+                            (key.seconds - framesToSeconds(clip.sourceIn, reel.rate)) / (segment.speed || 1),
+                        )
+                      }
+                    >
+                      {formatClock(key.seconds, true)}
+                    </button>
+                    <IconButton
+                      label={`Forget the place at ${formatClock(key.seconds, true)}`}
+                      className="!h-5 !w-5"
+                      onClick={() => onFrame({ keys: framing.keys.filter((each) => each !== key) })}
+                    >
+                      <X size={11} />
+                    </IconButton>
+                  </li>
                 ))}
               </ul>
             )}
           </div>
           <div className="flex flex-wrap gap-2">
-            <Button disabled={busy} onClick={() => onFrame({}, true)}>Follow in all pieces</Button>
-            <Button disabled={busy} onClick={() => onFrame({ subject, zoom: framing?.zoom ?? 1 }, true)}>The same in all pieces</Button>
+            <Button disabled={busy} onClick={() => onFrame({}, true)}>
+              Follow in all pieces
+            </Button>
+            <Button disabled={busy} onClick={() => onFrame({ subject, zoom: framing?.zoom ?? 1 }, true)}>
+              The same in all pieces
+            </Button>
           </div>
-          <p className="text-xs text-muted" role="status">{busy ? 'Framing…' : framing ? `Follows ${framing.follows ?? 'what stands out'}.` : 'Not framed yet: the middle is shown.'}</p>
+          <p className="text-xs text-muted" role="status">
+            {busy
+              ? 'Framing…'
+              : framing
+                ? `Follows ${framing.follows ?? 'what stands out'}.`
+                : 'Not framed yet: the middle is shown.'}
+          </p>
         </>
       )}
     </div>

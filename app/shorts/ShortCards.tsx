@@ -30,7 +30,18 @@ interface CardsProps {
 }
 
 /** The shorts side by side, framed and captioned as they will be. */
-export function ShortCards({ shorts, chosen, live, item, words, thumbs, projectId, onChoose, onThumb, onMove }: CardsProps) {
+export function ShortCards({
+  shorts,
+  chosen,
+  live,
+  item,
+  words,
+  thumbs,
+  projectId,
+  onChoose,
+  onThumb,
+  onMove,
+}: CardsProps) {
   const held = useRef<string | null>(null);
   return (
     <ul className="flex gap-[18px] overflow-x-auto px-4 pb-3 pt-1" aria-label="Shorts">
@@ -39,17 +50,71 @@ export function ShortCards({ shorts, chosen, live, item, words, thumbs, projectI
         const thumb = thumbs[short.id] ?? null;
         const parts = `score ${Math.round(short.score)} · ${short.reason.charAt(0).toLowerCase()}${short.reason.slice(1)}`;
         return (
-          <li key={short.id} className="w-[150px] shrink-0" data-short={short.id} data-chosen={short.id === chosen} draggable onDragStart={() => { held.current = short.id; }} onDragOver={(event) => event.preventDefault()} onDrop={() => { if (held.current && held.current !== short.id) onMove(held.current, short.id); held.current = null; }}>
-            <button type="button" className="block w-full text-left" aria-pressed={short.id === chosen} aria-label={`Short ${index + 1}: ${reel.name}`} onClick={() => onChoose(short.id)}
-              onKeyDown={(event) => { const other = event.altKey ? shorts[index + (event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 2 : NaN)] ?? (event.key === 'ArrowRight' && index === shorts.length - 2 ? { id: '' } : null) : null; if (other) { event.preventDefault(); event.stopPropagation(); onMove(short.id, other.id); } }}>
+          <li
+            key={short.id}
+            className="w-[150px] shrink-0"
+            data-short={short.id}
+            data-chosen={short.id === chosen}
+            draggable
+            onDragStart={() => {
+              held.current = short.id;
+            }}
+            onDragOver={(event) => event.preventDefault()}
+            onDrop={() => {
+              if (held.current && held.current !== short.id) onMove(held.current, short.id);
+              held.current = null;
+            }}
+          >
+            <button
+              type="button"
+              className="block w-full text-left"
+              aria-pressed={short.id === chosen}
+              aria-label={`Short ${index + 1}: ${reel.name}`}
+              onClick={() => onChoose(short.id)}
+              onKeyDown={(event) => {
+                const other = event.altKey
+                  ? (shorts[index + (event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 2 : NaN)] ??
+                    (event.key === 'ArrowRight' && index === shorts.length - 2 ? { id: '' } : null))
+                  : null;
+                if (other) {
+                  event.preventDefault();
+                  event.stopPropagation();
+                  onMove(short.id, other.id);
+                }
+              }}
+            >
               <CardPicture reel={reel} item={item} words={words} chosen={short.id === chosen} />
-              <span className="mt-2 block truncate font-semibold" title={reel.name}>{reel.name}</span>
+              <span className="mt-2 block truncate font-semibold" title={reel.name}>
+                {reel.name}
+              </span>
             </button>
-            <p className="line-clamp-2 min-h-8 text-xs leading-4 text-muted" title={parts}>{parts}</p>
+            <p className="line-clamp-2 min-h-8 text-xs leading-4 text-muted" title={parts}>
+              {parts}
+            </p>
             <span className="mt-0.5 flex items-center">
-              <IconButton label={thumb === 'up' ? 'Take the praise back' : 'More like this'} aria-pressed={thumb === 'up'} className={thumb === 'up' ? '!text-lamp' : '!text-muted hover:!text-text'} onClick={() => onThumb(short.id, thumb === 'up' ? null : 'up')}><ThumbsUp size={15} fill={thumb === 'up' ? 'currentColor' : 'none'} /></IconButton>
-              <IconButton label="Not this; another one comes up" className="!text-muted hover:!text-text" onClick={() => onThumb(short.id, 'down')}><ThumbsDown size={15} /></IconButton>
-              <Link to={`/projects/${projectId}/reels/${short.reelId}`} className="ml-auto inline-flex h-7 w-7 items-center justify-center rounded-md text-muted hover:bg-line/60 hover:text-text" title="Open it as a reel" aria-label={`Open “${reel.name}” as a reel`}><ExternalLink size={15} /></Link>
+              <IconButton
+                label={thumb === 'up' ? 'Take the praise back' : 'More like this'}
+                aria-pressed={thumb === 'up'}
+                className={thumb === 'up' ? '!text-lamp' : '!text-muted hover:!text-text'}
+                onClick={() => onThumb(short.id, thumb === 'up' ? null : 'up')}
+              >
+                <ThumbsUp size={15} fill={thumb === 'up' ? 'currentColor' : 'none'} />
+              </IconButton>
+              <IconButton
+                label="Not this; another one comes up"
+                className="!text-muted hover:!text-text"
+                onClick={() => onThumb(short.id, 'down')}
+              >
+                <ThumbsDown size={15} />
+              </IconButton>
+              <Link
+                to={`/projects/${projectId}/reels/${short.reelId}`}
+                className="ml-auto inline-flex h-7 w-7 items-center justify-center rounded-md text-muted hover:bg-line/60 hover:text-text"
+                title="Open it as a reel"
+                aria-label={`Open “${reel.name}” as a reel`}
+              >
+                <ExternalLink size={15} />
+              </Link>
             </span>
           </li>
         );
@@ -59,18 +124,34 @@ export function ShortCards({ shorts, chosen, live, item, words, thumbs, projectI
 }
 
 /** The first pictures of a short through its crop; it plays under the pointer. */
-function CardPicture({ reel, item, words, chosen }: { reel: Reel; item: Item | null; words: readonly Word[]; chosen: boolean }) {
+function CardPicture({
+  reel,
+  item,
+  words,
+  chosen,
+}: {
+  reel: Reel;
+  item: Item | null;
+  words: readonly Word[];
+  chosen: boolean;
+}) {
   const video = useRef<HTMLVideoElement>(null);
   const [over, setOver] = useState(false);
   const clip = mainTrack(reel).items.find((each) => each.kind === 'clip');
   const start = clip ? framesToSeconds(clip.sourceIn, reel.rate) : 0;
   const style = reel.captions;
   const line = useMemo(() => {
-    const lines = style ? captionLines(wordsInReel(reel, () => words), { ...captionRules, letters: style.letters }) : [];
+    const lines = style
+      ? captionLines(
+          wordsInReel(reel, () => words),
+          { ...captionRules, letters: style.letters },
+        )
+      : [];
     // The line with the most to show, among the first.
     return lines.slice(0, 3).sort((a, b) => b.words.length - a.words.length)[0] ?? null;
   }, [reel, style, words]);
-  const shown = line && clip ? Math.max(start, start + line.words[Math.floor(line.words.length / 2)]!.start) : start + 0.6;
+  const shown =
+    line && clip ? Math.max(start, start + line.words[Math.floor(line.words.length / 2)]!.start) : start + 0.6;
   useEffect(() => {
     const element = video.current;
     if (!element) return;
@@ -82,22 +163,75 @@ function CardPicture({ reel, item, words, chosen }: { reel: Reel; item: Item | n
       element.currentTime = shown;
     }
   }, [over, start, shown]);
-  if (!clip || !item?.probe) return <span className="block w-full rounded-md bg-raised" style={{ aspectRatio: `${reel.size.width} / ${reel.size.height}` }} />;
+  if (!clip || !item?.probe)
+    return (
+      <span
+        className="block w-full rounded-md bg-raised"
+        style={{ aspectRatio: `${reel.size.width} / ${reel.size.height}` }}
+      />
+    );
   const source = { width: item.probe.width, height: item.probe.height };
   const fills = (clip.fit ?? reel.fit) === 'fill';
   const at = clip.framing ? pathAt(clip.framing.path, shown) : { x: 0.5, y: 0.5 };
   const width = cropWidth(source, reel.size, 1);
-  const place = (middle: number, extent: number) => (extent >= 1 ? 50 : (Math.min(1 - extent / 2, Math.max(extent / 2, middle)) - extent / 2) / (1 - extent) * 100);
+  const place = (middle: number, extent: number) =>
+    extent >= 1 ? 50 : ((Math.min(1 - extent / 2, Math.max(extent / 2, middle)) - extent / 2) / (1 - extent)) * 100;
   const height = (width * source.width * reel.size.height) / (reel.size.width * source.height);
   const lit = line ? Math.floor(line.words.length / 2) : -1;
   return (
-    <span className={`relative block overflow-hidden rounded-md bg-black ${chosen ? 'outline outline-2 outline-offset-2 outline-text' : ''}`} style={{ aspectRatio: `${reel.size.width} / ${reel.size.height}` }} onPointerEnter={() => setOver(true)} onPointerLeave={() => setOver(false)}>
-      <video ref={video} src={`/media/${item.id}#t=${shown.toFixed(2)}`} muted playsInline preload="metadata" className="h-full w-full" style={{ objectFit: fills ? 'cover' : 'contain', objectPosition: `${place(at.x, width)}% ${place(at.y, height)}%` }} aria-hidden tabIndex={-1} />
-      <span className="tabular absolute right-1.5 top-1.5 rounded bg-black/75 px-1 text-[13px]">{formatClock(framesToSeconds(reelFrames(reel), reel.rate))}</span>
+    <span
+      className={`relative block overflow-hidden rounded-md bg-black ${chosen ? 'outline outline-2 outline-offset-2 outline-text' : ''}`}
+      style={{ aspectRatio: `${reel.size.width} / ${reel.size.height}` }}
+      onPointerEnter={() => setOver(true)}
+      onPointerLeave={() => setOver(false)}
+    >
+      <video
+        ref={video}
+        src={`/media/${item.id}#t=${shown.toFixed(2)}`}
+        muted
+        playsInline
+        preload="metadata"
+        className="h-full w-full"
+        style={{
+          objectFit: fills ? 'cover' : 'contain',
+          objectPosition: `${place(at.x, width)}% ${place(at.y, height)}%`,
+        }}
+        aria-hidden
+        tabIndex={-1}
+      />
+      <span className="tabular absolute right-1.5 top-1.5 rounded bg-black/75 px-1 text-[13px]">
+        {formatClock(framesToSeconds(reelFrames(reel), reel.rate))}
+      </span>
       {style && line && (
-        <span className="absolute inset-x-1.5 -translate-y-1/2 text-center leading-tight" style={{ top: `${style.place * 100}%`, fontFamily: `"${captionFonts[style.font].family}"`, fontWeight: captionFonts[style.font].weight, fontSize: Math.min(15, style.size * 1.9), color: style.colour, textShadow: style.box ? undefined : `0 0 3px ${style.outline}, 0 1px 3px ${style.outline}` }} aria-hidden>
-          <span style={style.box ? { background: style.box, padding: '2px 5px', borderRadius: 3, boxDecorationBreak: 'clone' } : undefined}>
-            {line.words.map((word, index) => <span key={index}><span style={index === lit ? { color: style.lit } : word.emphasis ? { color: style.emphasis } : undefined}>{shownText(word.text, style)}</span>{index === line.firstRow - 1 && line.firstRow < line.words.length ? <br /> : ' '}</span>)}
+        <span
+          className="absolute inset-x-1.5 -translate-y-1/2 text-center leading-tight"
+          style={{
+            top: `${style.place * 100}%`,
+            fontFamily: `"${captionFonts[style.font].family}"`,
+            fontWeight: captionFonts[style.font].weight,
+            fontSize: Math.min(15, style.size * 1.9),
+            color: style.colour,
+            textShadow: style.box ? undefined : `0 0 3px ${style.outline}, 0 1px 3px ${style.outline}`,
+          }}
+          aria-hidden
+        >
+          <span
+            style={
+              style.box
+                ? { background: style.box, padding: '2px 5px', borderRadius: 3, boxDecorationBreak: 'clone' }
+                : undefined
+            }
+          >
+            {line.words.map((word, index) => (
+              <span key={index}>
+                <span
+                  style={index === lit ? { color: style.lit } : word.emphasis ? { color: style.emphasis } : undefined}
+                >
+                  {shownText(word.text, style)}
+                </span>
+                {index === line.firstRow - 1 && line.firstRow < line.words.length ? <br /> : ' '}
+              </span>
+            ))}
           </span>
         </span>
       )}

@@ -17,13 +17,24 @@ interface SetLine {
 }
 
 /** What was looked for before, newest first. */
-export function ShortSets({ sets, items, projectId }: { sets: readonly SetLine[]; items: readonly Item[]; projectId: string }) {
+export function ShortSets({
+  sets,
+  items,
+  projectId,
+}: {
+  sets: readonly SetLine[];
+  items: readonly Item[];
+  projectId: string;
+}) {
   if (sets.length === 0) {
     return (
       <div className="flex h-full flex-col items-center justify-center gap-2 text-center">
         <Scissors size={28} className="text-muted" aria-hidden />
         <p className="font-semibold">No shorts yet</p>
-        <p className="max-w-sm text-muted">Choose a long recording and press “Find shorts”. They are there in seconds, play without a render, and everything about them can be changed.</p>
+        <p className="max-w-sm text-muted">
+          Choose a long recording and press “Find shorts”. They are there in seconds, play without a render, and
+          everything about them can be changed.
+        </p>
       </div>
     );
   }
@@ -35,16 +46,42 @@ export function ShortSets({ sets, items, projectId }: { sets: readonly SetLine[]
           const item = items.find((each) => each.id === set.mediaId);
           return (
             <li key={set.id} className="group relative">
-              <Link to={`/projects/${projectId}/shorts/${set.id}`} className="flex gap-3 rounded-md border border-line bg-raised p-2.5 hover:border-muted">
-                <Poster media={set.mediaId} sheets={item?.sheets ?? null} kind={item?.probe?.kind ?? null} seconds={(item?.probe?.durationSeconds ?? 0) * 0.3} />
+              <Link
+                to={`/projects/${projectId}/shorts/${set.id}`}
+                className="flex gap-3 rounded-md border border-line bg-raised p-2.5 hover:border-muted"
+              >
+                <Poster
+                  media={set.mediaId}
+                  sheets={item?.sheets ?? null}
+                  kind={item?.probe?.kind ?? null}
+                  seconds={(item?.probe?.durationSeconds ?? 0) * 0.3}
+                />
                 <span className="min-w-0">
-                  <span className="block font-semibold">{set.shorts} {set.shorts === 1 ? 'short' : 'shorts'} from “{item?.name.replace(/\.\w+$/, '') ?? 'a recording that is gone'}”</span>
+                  <span className="block font-semibold">
+                    {set.shorts} {set.shorts === 1 ? 'short' : 'shorts'} from “
+                    {item?.name.replace(/\.\w+$/, '') ?? 'a recording that is gone'}”
+                  </span>
                   <span className="block truncate text-muted">{set.titles.join(' · ')}</span>
-                  <span className="tabular block text-xs text-muted">{set.minSeconds} to {set.maxSeconds} s · {set.shape} · <time dateTime={set.at} suppressHydrationWarning>{new Date(set.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</time></span>
+                  <span className="tabular block text-xs text-muted">
+                    {set.minSeconds} to {set.maxSeconds} s · {set.shape} ·{' '}
+                    <time dateTime={set.at} suppressHydrationWarning>
+                      {new Date(set.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+                    </time>
+                  </span>
                 </span>
               </Link>
-              <Form method="post" action={`/projects/${projectId}/shorts/${set.id}`} className="absolute bottom-2 right-2 opacity-0 focus-within:opacity-100 group-hover:opacity-100" onSubmit={(event) => { if (!confirm('Forget these shorts? Their reels stay among the reels.')) event.preventDefault(); }}>
-                <input type="hidden" name="intent" value="delete" /><IconButton type="submit" label="Forget these shorts"><Trash2 size={15} /></IconButton>
+              <Form
+                method="post"
+                action={`/projects/${projectId}/shorts/${set.id}`}
+                className="absolute bottom-2 right-2 opacity-0 focus-within:opacity-100 group-hover:opacity-100"
+                onSubmit={(event) => {
+                  if (!confirm('Forget these shorts? Their reels stay among the reels.')) event.preventDefault();
+                }}
+              >
+                <input type="hidden" name="intent" value="delete" />
+                <IconButton type="submit" label="Forget these shorts">
+                  <Trash2 size={15} />
+                </IconButton>
               </Form>
             </li>
           );

@@ -42,26 +42,83 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
     const inside = (value: number, extent: number) => Math.min(1 - extent / 2, Math.max(extent / 2, value));
     const tall = (shown * source!.width * size.height) / (size.width * source!.height);
     // The picture follows the hand, so the crop goes the other way.
-    return { x: inside(now.x - dx * pixel, shown), y: inside(now.y - (dy * pixel * source!.width) / source!.height, tall) };
+    return {
+      x: inside(now.x - dx * pixel, shown),
+      y: inside(now.y - (dy * pixel * source!.width) / source!.height, tall),
+    };
   };
   const drag = {
-    onPointerDown: (event: PointerEvent<HTMLDivElement>) => { if (!canDrag) return; player.pause(); event.currentTarget.setPointerCapture(event.pointerId); setHeld({ x: event.clientX, y: event.clientY, dx: 0, dy: 0 }); },
-    onPointerMove: (event: PointerEvent<HTMLDivElement>) => held && setHeld({ ...held, dx: event.clientX - held.x, dy: event.clientY - held.y }),
-    onPointerUp: () => { if (held && Math.hypot(held.dx, held.dy) > 3) onDrag(middleAfter(held.dx, held.dy)); setHeld(null); },
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      if (!canDrag) return;
+      player.pause();
+      event.currentTarget.setPointerCapture(event.pointerId);
+      setHeld({ x: event.clientX, y: event.clientY, dx: 0, dy: 0 });
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) =>
+      held && setHeld({ ...held, dx: event.clientX - held.x, dy: event.clientY - held.y }),
+    onPointerUp: () => {
+      if (held && Math.hypot(held.dx, held.dy) > 3) onDrag(middleAfter(held.dx, held.dy));
+      setHeld(null);
+    },
   };
   return (
     <div className="shrink-0 border-b border-line">
-      <div ref={frame} className={`relative flex touch-none items-center justify-center overflow-hidden bg-[#0b0f12] ${canDrag ? 'cursor-grab active:cursor-grabbing' : ''}`} style={full ? { height: '100vh' } : { height: box.height }} data-testid="short-viewer" {...drag}>
-        {!full && <canvas ref={player.surround} width={box.width * 2} height={(box.height - 12) * 2} className="absolute left-0 top-1.5" style={{ width: box.width, height: box.height - 12, transform: held ? `translate(${held.dx}px, 0)` : undefined }} aria-hidden />}
-        <div className={`relative ${full ? 'h-full' : 'overflow-hidden rounded-md outline outline-2 outline-text'}`} style={full ? { aspectRatio: `${size.width} / ${size.height}` } : { width, height }}>
-          <canvas ref={player.screen} className="h-full w-full" style={held ? { transform: `translate(${held.dx}px, 0)` } : undefined} role="img" aria-label="The short at the playhead" />
+      <div
+        ref={frame}
+        className={`relative flex touch-none items-center justify-center overflow-hidden bg-[#0b0f12] ${canDrag ? 'cursor-grab active:cursor-grabbing' : ''}`}
+        style={full ? { height: '100vh' } : { height: box.height }}
+        data-testid="short-viewer"
+        {...drag}
+      >
+        {!full && (
+          <canvas
+            ref={player.surround}
+            width={box.width * 2}
+            height={(box.height - 12) * 2}
+            className="absolute left-0 top-1.5"
+            style={{
+              width: box.width,
+              height: box.height - 12,
+              transform: held ? `translate(${held.dx}px, 0)` : undefined,
+            }}
+            aria-hidden
+          />
+        )}
+        <div
+          className={`relative ${full ? 'h-full' : 'overflow-hidden rounded-md outline outline-2 outline-text'}`}
+          style={full ? { aspectRatio: `${size.width} / ${size.height}` } : { width, height }}
+        >
+          <canvas
+            ref={player.screen}
+            className="h-full w-full"
+            style={held ? { transform: `translate(${held.dx}px, 0)` } : undefined}
+            role="img"
+            aria-label="The short at the playhead"
+          />
           {covers && <SafeAreas size={size} />}
         </div>
       </div>
       <div className="flex h-10 items-center gap-1 border-t border-line px-2.5">
-        <PlayerButtons player={player} steps="Short" size={size} areas={covers} onAreas={setCovers} frame={frame} onPrevious={onPrevious} onNext={onNext} />
-        <span className="ml-1 truncate text-muted" data-testid="follows" title={canDrag ? 'Drag the picture to frame it by hand' : undefined}>{follows}</span>
-        <span className="tabular ml-auto text-muted" data-testid="timecode">{formatClock(player.time, true)}</span>
+        <PlayerButtons
+          player={player}
+          steps="Short"
+          size={size}
+          areas={covers}
+          onAreas={setCovers}
+          frame={frame}
+          onPrevious={onPrevious}
+          onNext={onNext}
+        />
+        <span
+          className="ml-1 truncate text-muted"
+          data-testid="follows"
+          title={canDrag ? 'Drag the picture to frame it by hand' : undefined}
+        >
+          {follows}
+        </span>
+        <span className="tabular ml-auto text-muted" data-testid="timecode">
+          {formatClock(player.time, true)}
+        </span>
       </div>
     </div>
   );

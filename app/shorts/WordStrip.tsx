@@ -2,12 +2,21 @@ import { useEffect, useRef, useState } from 'react';
 import type { Word } from '#core/words';
 import { colours } from '../page/drawLine';
 
-interface Levels { hz: number; values: Float32Array }
+interface Levels {
+  hz: number;
+  values: Float32Array;
+}
 const known = new Map<string, Promise<Levels | null>>();
 const levelsOf = (media: string): Promise<Levels | null> => {
   let found = known.get(media);
   if (!found) {
-    found = fetch(`/media/${media}/levels`).then(async (answer) => (answer.status === 200 ? { hz: Number(answer.headers.get('X-Hz')), values: new Float32Array(await answer.arrayBuffer()) } : null), () => null);
+    found = fetch(`/media/${media}/levels`).then(
+      async (answer) =>
+        answer.status === 200
+          ? { hz: Number(answer.headers.get('X-Hz')), values: new Float32Array(await answer.arrayBuffer()) }
+          : null,
+      () => null,
+    );
     known.set(media, found);
   }
   return found;
@@ -36,7 +45,8 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
   const [held, setHeld] = useState<{ index: number; start: number } | null>(null);
   useEffect(() => void levelsOf(media).then(setLevels), [media]);
   const own = words.slice(from, to);
-  const start = (own[0]?.start ?? 0) - 0.3, end = (own.at(-1)?.end ?? 1) + 0.3;
+  const start = (own[0]?.start ?? 0) - 0.3,
+    end = (own.at(-1)?.end ?? 1) + 0.3;
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context || !levels) return;
@@ -45,7 +55,8 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
     context.fillStyle = colours.speech;
     for (let x = 0; x < width; x += 3) {
       const seconds = start + (x / width) * (end - start);
-      const level = levels.values[Math.max(0, Math.min(levels.values.length - 1, Math.round(seconds * levels.hz)))] ?? floor;
+      const level =
+        levels.values[Math.max(0, Math.min(levels.values.length - 1, Math.round(seconds * levels.hz)))] ?? floor;
       const tall = Math.max(1, (Math.max(0, level - floor) / -floor) * height * 1.1);
       context.globalAlpha = 0.75;
       context.fillRect(x, height - tall / 2, 2, tall);
@@ -53,7 +64,8 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
     context.globalAlpha = 1;
   }, [levels, start, end]);
   const place = (seconds: number) => `${((seconds - start) / (end - start)) * 100}%`;
-  const least = (index: number) => (words[index - 1]?.start ?? 0) + 0.05, most = (index: number) => words[index]!.end - 0.05;
+  const least = (index: number) => (words[index - 1]?.start ?? 0) + 0.05,
+    most = (index: number) => words[index]!.end - 0.05;
   const within = (index: number, seconds: number) => Math.min(most(index), Math.max(least(index), seconds));
   return (
     <div className="relative overflow-hidden rounded bg-ground" style={{ height }} data-testid="word-strip">
@@ -63,16 +75,50 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
         const begins = held?.index === index ? held.start : word.start;
         return (
           <div key={index}>
-            <span className={`pointer-events-none absolute bottom-0 truncate border-l px-0.5 text-xs leading-4 ${index === chosen ? 'border-lamp bg-lamp/20' : 'border-text/40'}`} style={{ left: place(begins), width: `calc(${place(word.end)} - ${place(begins)})`, top: 0 }}>{word.text}</span>
-            <span role="slider" tabIndex={0} aria-label={`“${word.text}” begins`} aria-valuenow={Number(begins.toFixed(2))} className="absolute top-0 h-full w-2.5 -translate-x-1/2 cursor-ew-resize" style={{ left: place(begins) }}
-              onKeyDown={(event) => { const by = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0; if (by) { event.preventDefault(); event.stopPropagation(); onRetime(index, within(index, word.start + by)); } }}
-              onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); setHeld({ index, start: word.start }); }}
-              onPointerMove={(event) => { if (!held) return; const area = event.currentTarget.parentElement!.parentElement!.getBoundingClientRect(); setHeld({ index: held.index, start: within(held.index, start + ((event.clientX - area.left) / area.width) * (end - start)) }); }}
-              onPointerUp={() => { if (held && Math.abs(held.start - word.start) > 0.005) onRetime(held.index, held.start); setHeld(null); }} />
+            <span
+              className={`pointer-events-none absolute bottom-0 truncate border-l px-0.5 text-xs leading-4 ${index === chosen ? 'border-lamp bg-lamp/20' : 'border-text/40'}`}
+              style={{ left: place(begins), width: `calc(${place(word.end)} - ${place(begins)})`, top: 0 }}
+            >
+              {word.text}
+            </span>
+            <span
+              role="slider"
+              tabIndex={0}
+              aria-label={`“${word.text}” begins`}
+              aria-valuenow={Number(begins.toFixed(2))}
+              className="absolute top-0 h-full w-2.5 -translate-x-1/2 cursor-ew-resize"
+              style={{ left: place(begins) }}
+              onKeyDown={(event) => {
+                const by = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0;
+                if (by) {
+                  event.preventDefault();
+                  event.stopPropagation();
+                  onRetime(index, within(index, word.start + by));
+                }
+              }}
+              onPointerDown={(event) => {
+                event.currentTarget.setPointerCapture(event.pointerId);
+                setHeld({ index, start: word.start });
+              }}
+              onPointerMove={(event) => {
+                if (!held) return;
+                const area = event.currentTarget.parentElement!.parentElement!.getBoundingClientRect();
+                setHeld({
+                  index: held.index,
+                  start: within(held.index, start + ((event.clientX - area.left) / area.width) * (end - start)),
+                });
+              }}
+              onPointerUp={() => {
+                if (held && Math.abs(held.start - word.start) > 0.005) onRetime(held.index, held.start);
+                setHeld(null);
+              }}
+            />
           </div>
         );
       })}
-      {time >= start && time <= end && <span className="pointer-events-none absolute top-0 h-full w-px bg-text" style={{ left: place(time) }} />}
+      {time >= start && time <= end && (
+        <span className="pointer-events-none absolute top-0 h-full w-px bg-text" style={{ left: place(time) }} />
+      )}
     </div>
   );
 }

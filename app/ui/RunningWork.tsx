@@ -20,8 +20,24 @@ export interface TaskLine {
 }
 
 export const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
-export const words = { frame: 'Framing', post: 'Posting', fetch: 'Bringing in', hear: 'Finding the beats of', match: 'Matching the sound of', read: 'Reading', render: 'Rendering', words: 'Hearing words of', sync: 'Bringing into step' };
-const stateWords: Record<string, string> = { queued: 'waiting', running: '', done: 'done', failed: 'failed', cancelled: 'cancelled' };
+export const words = {
+  frame: 'Framing',
+  post: 'Posting',
+  fetch: 'Bringing in',
+  hear: 'Finding the beats of',
+  match: 'Matching the sound of',
+  read: 'Reading',
+  render: 'Rendering',
+  words: 'Hearing words of',
+  sync: 'Bringing into step',
+};
+const stateWords: Record<string, string> = {
+  queued: 'waiting',
+  running: '',
+  done: 'done',
+  failed: 'failed',
+  cancelled: 'cancelled',
+};
 
 /** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */
 export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
@@ -52,40 +68,91 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
   const batch = tasks.filter((task) => task.kind === first?.kind);
   return (
     <Popover.Root>
-      <Popover.Trigger className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text" title="Running work">
+      <Popover.Trigger
+        className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text"
+        title="Running work"
+      >
         {away ? (
-          <span role="alert" className="flex items-center gap-2 text-shake"><Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it is back.</span>
+          <span role="alert" className="flex items-center gap-2 text-shake">
+            <Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it
+            is back.
+          </span>
         ) : first?.state === 'queued' ? (
-          <><Hourglass size={15} aria-hidden /><span role="status" className="max-w-md truncate">“{first.title}” {first.waits ?? 'waits for its turn'}</span></>
+          <>
+            <Hourglass size={15} aria-hidden />
+            <span role="status" className="max-w-md truncate">
+              “{first.title}” {first.waits ?? 'waits for its turn'}
+            </span>
+          </>
         ) : first ? (
           <>
             <Loader size={15} className="animate-spin" aria-hidden />
-            <span role="status">{words[first.kind]} {batch.filter(isActive).length > 1 ? `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}` : first.title}</span>
-            <span className="h-1 w-20 overflow-hidden rounded bg-line"><span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} /></span>
-            <span className="tabular">{left !== null ? `${formatClock(left)} left` : first.secondsLeft !== null ? `${formatClock(first.secondsLeft)} left for this one` : 'working out time'}</span>
+            <span role="status">
+              {words[first.kind]}{' '}
+              {batch.filter(isActive).length > 1
+                ? `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}`
+                : first.title}
+            </span>
+            <span className="h-1 w-20 overflow-hidden rounded bg-line">
+              <span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} />
+            </span>
+            <span className="tabular">
+              {left !== null
+                ? `${formatClock(left)} left`
+                : first.secondsLeft !== null
+                  ? `${formatClock(first.secondsLeft)} left for this one`
+                  : 'working out time'}
+            </span>
           </>
         ) : failed.length ? (
-          <><TriangleAlert size={15} aria-hidden /> {failed.length} {failed.length === 1 ? 'task' : 'tasks'} failed</>
+          <>
+            <TriangleAlert size={15} aria-hidden /> {failed.length} {failed.length === 1 ? 'task' : 'tasks'} failed
+          </>
         ) : (
-          <><Check size={15} aria-hidden /> All read</>
+          <>
+            <Check size={15} aria-hidden /> All read
+          </>
         )}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl">
-          {tasks.length === 0 && <p className="p-2 text-muted">Nothing is running. Bring in footage and its reading shows here.</p>}
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl"
+        >
+          {tasks.length === 0 && (
+            <p className="p-2 text-muted">Nothing is running. Bring in footage and its reading shows here.</p>
+          )}
           {[...running, ...tasks.filter((task) => !isActive(task)).reverse()].map((task) => (
             <div key={task.id} className="flex items-center gap-3 rounded px-2 py-1.5">
               <div className="min-w-0 flex-1">
                 <div className="flex justify-between gap-2">
-                  <span className="truncate">{words[task.kind]} {task.title}</span>
-                  <span className="tabular shrink-0 text-xs text-muted">{task.state === 'running' ? `${Math.round(task.progress * 100)} %` : stateWords[task.state]}</span>
+                  <span className="truncate">
+                    {words[task.kind]} {task.title}
+                  </span>
+                  <span className="tabular shrink-0 text-xs text-muted">
+                    {task.state === 'running' ? `${Math.round(task.progress * 100)} %` : stateWords[task.state]}
+                  </span>
                 </div>
-                {task.state === 'running' && <div className="mt-1 h-1 overflow-hidden rounded bg-line"><div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} /></div>}
+                {task.state === 'running' && (
+                  <div className="mt-1 h-1 overflow-hidden rounded bg-line">
+                    <div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} />
+                  </div>
+                )}
                 {task.waits && <p className="text-xs text-muted">{task.waits}</p>}
-                {task.sentence && task.state !== 'cancelled' && <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>}
+                {task.sentence && task.state !== 'cancelled' && (
+                  <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>
+                )}
               </div>
               {isActive(task) && (
-                <button aria-label={`Cancel ${task.title}`} title="Cancel" className="rounded p-1 text-muted hover:bg-line hover:text-text" onClick={() => void cancel.submit({ cancel: task.id }, { method: 'post', action: `/projects/${projectId}/tasks` })}>
+                <button
+                  aria-label={`Cancel ${task.title}`}
+                  title="Cancel"
+                  className="rounded p-1 text-muted hover:bg-line hover:text-text"
+                  onClick={() =>
+                    void cancel.submit({ cancel: task.id }, { method: 'post', action: `/projects/${projectId}/tasks` })
+                  }
+                >
                   <X size={15} />
                 </button>
               )}

@@ -6,9 +6,25 @@ export function SafeAreas({ size }: { size: { width: number; height: number } })
   if (size.height > size.width)
     return (
       <>
-        <span className="pointer-events-none absolute inset-x-0 top-0 border-b border-dashed border-text/60 bg-black/40" style={{ height: `${clearOfPlayers.top * 100}%` }} />
-        <span className="pointer-events-none absolute inset-x-0 bottom-0 border-t border-dashed border-text/60 bg-black/40" style={{ height: `${(1 - clearOfPlayers.bottom) * 100}%` }} />
+        <span
+          className="pointer-events-none absolute inset-x-0 top-0 border-b border-dashed border-text/60 bg-black/40"
+          style={{ height: `${clearOfPlayers.top * 100}%` }}
+        />
+        <span
+          className="pointer-events-none absolute inset-x-0 bottom-0 border-t border-dashed border-text/60 bg-black/40"
+          style={{ height: `${(1 - clearOfPlayers.bottom) * 100}%` }}
+        />
       </>
     );
-  return <>{Object.values(safeAreas).map((edge) => <span key={edge} className="pointer-events-none absolute border border-dashed border-text/60" style={{ left: `${edge * 100}%`, right: `${edge * 100}%`, top: `${edge * 100}%`, bottom: `${edge * 100}%` }} />)}</>;
+  return (
+    <>
+      {Object.values(safeAreas).map((edge) => (
+        <span
+          key={edge}
+          className="pointer-events-none absolute border border-dashed border-text/60"
+          style={{ left: `${edge * 100}%`, right: `${edge * 100}%`, top: `${edge * 100}%`, bottom: `${edge * 100}%` }}
+        />
+      ))}
+    </>
+  );
 }

@@ -8,25 +8,56 @@ const looks = {
 };
 
 /** A button with its shortcut shown beside the label. */
-export function Button({ look = 'plain', keys, className = '', children, ...rest }: ComponentProps<'button'> & { look?: keyof typeof looks; keys?: string }) {
+export function Button({
+  look = 'plain',
+  keys,
+  className = '',
+  children,
+  ...rest
+}: ComponentProps<'button'> & { look?: keyof typeof looks; keys?: string }) {
   return (
-    <button type="button" {...rest} className={`inline-flex h-[30px] items-center justify-center gap-2 whitespace-nowrap rounded-md px-3 text-sm transition-colors duration-100 disabled:cursor-default disabled:opacity-45 ${looks[look]} ${className}`}>
+    <button
+      type="button"
+      {...rest}
+      className={`inline-flex h-[30px] items-center justify-center gap-2 whitespace-nowrap rounded-md px-3 text-sm transition-colors duration-100 disabled:cursor-default disabled:opacity-45 ${looks[look]} ${className}`}
+    >
       {children}
-      {keys && <kbd className={`tabular whitespace-nowrap text-xs ${look === 'lamp' ? 'text-ground/60' : 'text-muted'}`}>{keys}</kbd>}
+      {keys && (
+        <kbd className={`tabular whitespace-nowrap text-xs ${look === 'lamp' ? 'text-ground/60' : 'text-muted'}`}>
+          {keys}
+        </kbd>
+      )}
     </button>
   );
 }
 
 /** An icon with a tooltip that names it and its shortcut. */
-export function IconButton({ label, keys, children, className = '', ...rest }: ComponentProps<'button'> & { label: string; keys?: string; children: ReactNode }) {
+export function IconButton({
+  label,
+  keys,
+  children,
+  className = '',
+  ...rest
+}: ComponentProps<'button'> & { label: string; keys?: string; children: ReactNode }) {
   return (
     <Tooltip.Root>
       <Tooltip.Trigger asChild>
-        <button type="button" aria-label={label} {...rest} className={`inline-flex h-7 w-7 items-center justify-center rounded-md text-text hover:bg-line/60 disabled:opacity-40 ${className}`}>{children}</button>
+        <button
+          type="button"
+          aria-label={label}
+          {...rest}
+          className={`inline-flex h-7 w-7 items-center justify-center rounded-md text-text hover:bg-line/60 disabled:opacity-40 ${className}`}
+        >
+          {children}
+        </button>
       </Tooltip.Trigger>
       <Tooltip.Portal>
-        <Tooltip.Content sideOffset={4} className="z-50 rounded border border-line bg-raised px-2 py-1 text-xs shadow-lg">
-          {label}{keys && <kbd className="tabular ml-2 text-muted">{keys}</kbd>}
+        <Tooltip.Content
+          sideOffset={4}
+          className="z-50 rounded border border-line bg-raised px-2 py-1 text-xs shadow-lg"
+        >
+          {label}
+          {keys && <kbd className="tabular ml-2 text-muted">{keys}</kbd>}
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>
@@ -59,9 +90,22 @@ export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hi
   return (
     <div className="grid grid-cols-[104px_1fr_56px] items-center gap-x-3 py-1.5" title={hint}>
       <span>{label}</span>
-      <RadixSlider.Root className="relative flex h-4 touch-none items-center" value={[now]} min={min} max={max} step={step} onValueChange={([next]) => (onRest ? setMoving(next!) : onChange?.(next!))} onValueCommit={([next]) => onRest && rest(next!)}>
-        <RadixSlider.Track className="relative h-1.5 grow rounded bg-line"><RadixSlider.Range className="absolute h-full rounded" style={{ background: colour }} /></RadixSlider.Track>
-        <RadixSlider.Thumb aria-label={label} className="block h-3.5 w-3.5 rounded-full border-2 border-ground bg-text" />
+      <RadixSlider.Root
+        className="relative flex h-4 touch-none items-center"
+        value={[now]}
+        min={min}
+        max={max}
+        step={step}
+        onValueChange={([next]) => (onRest ? setMoving(next!) : onChange?.(next!))}
+        onValueCommit={([next]) => onRest && rest(next!)}
+      >
+        <RadixSlider.Track className="relative h-1.5 grow rounded bg-line">
+          <RadixSlider.Range className="absolute h-full rounded" style={{ background: colour }} />
+        </RadixSlider.Track>
+        <RadixSlider.Thumb
+          aria-label={label}
+          className="block h-3.5 w-3.5 rounded-full border-2 border-ground bg-text"
+        />
       </RadixSlider.Root>
       <span className="tabular whitespace-nowrap text-right">{typeof shown === 'string' ? shown : shown(now)}</span>
     </div>
@@ -69,12 +113,29 @@ export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hi
 }
 
 /** One ingredient of a score: its bar, a phrase that says what was read, and its points. */
-export function ShareBar({ label, phrase, points, scale, colour }: { label: string; phrase: string; points: number; scale: number; colour: string }) {
+export function ShareBar({
+  label,
+  phrase,
+  points,
+  scale,
+  colour,
+}: {
+  label: string;
+  phrase: string;
+  points: number;
+  scale: number;
+  colour: string;
+}) {
   return (
     <div className="grid grid-cols-[104px_1fr_36px] gap-x-4 pb-0.5 leading-[17px]">
       <span>{label}</span>
       <span className="pt-1">
-        <span className="block h-1.5 rounded bg-line"><span className="block h-full rounded" style={{ width: `${Math.min(100, (points / scale) * 100)}%`, background: colour }} /></span>
+        <span className="block h-1.5 rounded bg-line">
+          <span
+            className="block h-full rounded"
+            style={{ width: `${Math.min(100, (points / scale) * 100)}%`, background: colour }}
+          />
+        </span>
         <span className="block text-xs leading-[15px] text-muted">{phrase}</span>
       </span>
       <span className="tabular text-right">{Math.round(points)}</span>
@@ -86,7 +147,11 @@ export const Field = ({ label, error, children }: { label: string; error?: strin
   <label className="block">
     <span className="mb-1 block text-xs text-muted">{label}</span>
     {children}
-    {error && <span role="alert" className="mt-1 block text-xs text-shake">{error}</span>}
+    {error && (
+      <span role="alert" className="mt-1 block text-xs text-shake">
+        {error}
+      </span>
+    )}
   </label>
 );
 

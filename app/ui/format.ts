@@ -9,5 +9,7 @@ export function formatSize(bytes: number): string {
 export function formatTimeLeft(seconds: number): string {
   if (seconds < 60) return `${Math.max(1, Math.round(seconds))} s left`;
   const minutes = Math.floor(seconds / 60);
-  return minutes < 60 ? `${minutes} min ${Math.round(seconds % 60)} s left` : `${Math.floor(minutes / 60)} h ${minutes % 60} min left`;
+  return minutes < 60
+    ? `${minutes} min ${Math.round(seconds % 60)} s left`
+    : `${Math.floor(minutes / 60)} h ${minutes % 60} min left`;
 }

@@ -59,7 +59,10 @@ describe('changes that wait to be saved', () => {
     expect(saved).toEqual(['trim 1', 'trim 2', 'trim 3']);
   });
   it('wait while the server is away or fails for a while, and are sent when it is back', async () => {
-    answers.push(() => Promise.reject(new TypeError('Failed to fetch')), () => new Response('', { status: 503 }));
+    answers.push(
+      () => Promise.reject(new TypeError('Failed to fetch')),
+      () => new Response('', { status: 503 }),
+    );
     const queue = open();
     queue.add('a');
     await settledNow();
@@ -94,12 +97,16 @@ describe('changes that wait to be saved', () => {
     let answer: (value: Response) => void = () => undefined;
     answers.push(() => new Promise<Response>((done) => (answer = done)));
     const queue = open();
-    const same = (change: { key: string; value: number }) => queue.add(change, (waiting) => (waiting as typeof change).key === change.key);
+    const same = (change: { key: string; value: number }) =>
+      queue.add(change, (waiting) => (waiting as typeof change).key === change.key);
     for (const value of [1, 2, 3]) same({ key: 'mix', value });
     await settledNow();
     answer(ok());
     await settledNow();
-    expect(saved).toEqual([{ key: 'mix', value: 1 }, { key: 'mix', value: 3 }]);
+    expect(saved).toEqual([
+      { key: 'mix', value: 1 },
+      { key: 'mix', value: 3 },
+    ]);
   });
   it('five megabytes are no matter, and a browser without room for them says so and sends them all the same', async () => {
     store = new Store(1_000_000);

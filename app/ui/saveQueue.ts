@@ -145,7 +145,8 @@ export class SaveQueue<T> {
 /** What was loaded less than this after a change was settled may be from before it. */
 const staleMilliseconds = 5000;
 /** Whether a screen that opens now must load once more to show what its queue saved meanwhile. */
-export const mayBeStale = ({ settledAt }: Pick<SaveQueue<unknown>, 'settledAt'>): boolean => Date.now() - settledAt < staleMilliseconds;
+export const mayBeStale = ({ settledAt }: Pick<SaveQueue<unknown>, 'settledAt'>): boolean =>
+  Date.now() - settledAt < staleMilliseconds;
 
 const queues = new Map<string, SaveQueue<unknown>>();
 

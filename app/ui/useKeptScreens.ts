@@ -12,7 +12,8 @@ export function useKeptScreens(): void {
   useEffect(() => {
     const load = () => {
       const routes = (window as { __reactRouterManifest?: Manifest }).__reactRouterManifest?.routes ?? {};
-      for (const route of Object.values(routes)) if (route) void import(/* @vite-ignore */ route.module).catch(() => undefined);
+      for (const route of Object.values(routes))
+        if (route) void import(/* @vite-ignore */ route.module).catch(() => undefined);
     };
     const timer = setTimeout(load, 500);
     return () => clearTimeout(timer);

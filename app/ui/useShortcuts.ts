@@ -6,8 +6,20 @@ const pressable = 'button:not([data-piece], [data-slot], [data-section]), [role=
 /** What was pressed with the pointer last: it has the focus, but whoever presses Space after that means the player. */
 let pressed: Element | null = null;
 if (typeof document !== 'undefined') {
-  document.addEventListener('pointerdown', (event) => { pressed = event.target instanceof Element ? event.target.closest(pressable) : null; }, true);
-  document.addEventListener('keydown', (event) => { if (event.key === 'Tab') pressed = null; }, true);
+  document.addEventListener(
+    'pointerdown',
+    (event) => {
+      pressed = event.target instanceof Element ? event.target.closest(pressable) : null;
+    },
+    true,
+  );
+  document.addEventListener(
+    'keydown',
+    (event) => {
+      if (event.key === 'Tab') pressed = null;
+    },
+    true,
+  );
 }
 
 /** Binds shortcuts to what they do here. Typing in a field never triggers one; a button that the keyboard went to keeps its space key. */
@@ -19,10 +31,20 @@ export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) 
     (event, hotkey) => {
       const target = event.target as HTMLElement;
       const button = target.closest(pressable);
-      if ((event.code === 'Space' || event.key === 'Enter') && button && (button !== pressed || button.closest('[role="dialog"], [role="menu"]'))) return;
+      if (
+        (event.code === 'Space' || event.key === 'Enter') &&
+        button &&
+        (button !== pressed || button.closest('[role="dialog"], [role="menu"]'))
+      )
+        return;
       if (/^Arrow|^Page/.test(event.key) && target.closest('[role="slider"]')) return;
       // Where ? lies depends on the keyboard.
-      const combination = event.key === '?' ? 'shift+slash' : [hotkey.mod && 'mod', hotkey.alt && 'alt', hotkey.shift && 'shift', ...(hotkey.keys ?? [])].filter(Boolean).join('+');
+      const combination =
+        event.key === '?'
+          ? 'shift+slash'
+          : [hotkey.mod && 'mod', hotkey.alt && 'alt', hotkey.shift && 'shift', ...(hotkey.keys ?? [])]
+              .filter(Boolean)
+              .join('+');
       const name = names.find((each) => shortcuts[each].keys.split(',').some((keys) => keys === combination));
       if (!name) return;
       event.preventDefault();

@@ -21,60 +21,94 @@ export function useUploads(projectId: string, binId: string | null) {
   const next = useRef(0);
   const { revalidate } = useRevalidator();
 
-  const change = useCallback((id: number, values: Partial<UploadLine>) => setUploads((now) => now.map((each) => (each.id === id ? { ...each, ...values } : each))), []);
+  const change = useCallback(
+    (id: number, values: Partial<UploadLine>) =>
+      setUploads((now) => now.map((each) => (each.id === id ? { ...each, ...values } : each))),
+    [],
+  );
   const remove = useCallback((id: number) => setUploads((now) => now.filter((each) => each.id !== id)), []);
   const advance = useCallback(() => {
     while (running.current.size < atOnce && waiting.current.length) waiting.current.shift()!();
   }, []);
 
-  const start = useCallback((id: number, file: File) => {
-    const began = Date.now();
-    let resumedAt = -1;
-    const end = () => {
-      running.current.delete(id);
+  const start = useCallback(
+    (id: number, file: File) => {
+      const began = Date.now();
+      let resumedAt = -1;
+      const end = () => {
+        running.current.delete(id);
+        advance();
+      };
+      const upload = new Upload(file, {
+        endpoint: '/upload',
+        retryDelays: [0, 1000, 3000, 5000, 10000, 20000],
+        chunkSize: 32 * 1024 * 1024,
+        removeFingerprintOnSuccess: true,
+        metadata: { filename: file.name, projectId, ...(binId ? { binId } : {}) },
+        onProgress: (sent, total) => {
+          if (resumedAt < 0) resumedAt = sent;
+          const pace = (sent - resumedAt) / Math.max(1, Date.now() - began);
+          change(id, {
+            share: total ? sent / total : 1,
+            secondsLeft: pace > 0 && Date.now() - began > 1000 ? (total - sent) / pace / 1000 : null,
+          });
+        },
+        onSuccess: () => {
+          end();
+          remove(id);
+          void revalidate();
+        },
+        onError: (error) => {
+          end();
+          const status = (error as { originalResponse?: { getStatus(): number; getBody(): string } | null })
+            .originalResponse;
+          change(id, {
+            problem: status
+              ? status.getBody() || 'The server refused this file.'
+              : 'The server cannot be reached. Drop the file again later; what was sent is kept.',
+          });
+        },
+      });
+      running.current.set(id, upload);
+      void upload.findPreviousUploads().then((previous) => {
+        if (previous[0]) upload.resumeFromPreviousUpload(previous[0]);
+        upload.start();
+      });
+    },
+    [advance, binId, change, projectId, remove, revalidate],
+  );
+
+  const add = useCallback(
+    (files: File[]) => {
+      for (const file of files) {
+        const id = next.current++;
+        const empty = file.size === 0;
+        setUploads((now) => [
+          ...now,
+          {
+            id,
+            name: file.name,
+            size: file.size,
+            share: 0,
+            secondsLeft: null,
+            problem: empty ? 'The file is empty. Copy it from the camera again.' : null,
+          },
+        ]);
+        if (!empty) waiting.current.push(() => start(id, file));
+      }
       advance();
-    };
-    const upload = new Upload(file, {
-      endpoint: '/upload', retryDelays: [0, 1000, 3000, 5000, 10000, 20000], chunkSize: 32 * 1024 * 1024, removeFingerprintOnSuccess: true,
-      metadata: { filename: file.name, projectId, ...(binId ? { binId } : {}) },
-      onProgress: (sent, total) => {
-        if (resumedAt < 0) resumedAt = sent;
-        const pace = (sent - resumedAt) / Math.max(1, Date.now() - began);
-        change(id, { share: total ? sent / total : 1, secondsLeft: pace > 0 && Date.now() - began > 1000 ? (total - sent) / pace / 1000 : null });
-      },
-      onSuccess: () => {
-        end();
-        remove(id);
-        void revalidate();
-      },
-      onError: (error) => {
-        end();
-        const status = (error as { originalResponse?: { getStatus(): number; getBody(): string } | null }).originalResponse;
-        change(id, { problem: status ? status.getBody() || 'The server refused this file.' : 'The server cannot be reached. Drop the file again later; what was sent is kept.' });
-      },
-    });
-    running.current.set(id, upload);
-    void upload.findPreviousUploads().then((previous) => {
-      if (previous[0]) upload.resumeFromPreviousUpload(previous[0]);
-      upload.start();
-    });
-  }, [advance, binId, change, projectId, remove, revalidate]);
+    },
+    [advance, start],
+  );
 
-  const add = useCallback((files: File[]) => {
-    for (const file of files) {
-      const id = next.current++;
-      const empty = file.size === 0;
-      setUploads((now) => [...now, { id, name: file.name, size: file.size, share: 0, secondsLeft: null, problem: empty ? 'The file is empty. Copy it from the camera again.' : null }]);
-      if (!empty) waiting.current.push(() => start(id, file));
-    }
-    advance();
-  }, [advance, start]);
-
-  const cancel = useCallback((id: number) => {
-    void running.current.get(id)?.abort(true);
-    running.current.delete(id);
-    remove(id);
-    advance();
-  }, [advance, remove]);
+  const cancel = useCallback(
+    (id: number) => {
+      void running.current.get(id)?.abort(true);
+      running.current.delete(id);
+      remove(id);
+      advance();
+    },
+    [advance, remove],
+  );
   return { uploads, add, cancel };
 }

@@ -1,5 +1,22 @@
 import { answerRequest, lexiconOf, parseRequest, type AskContext } from '#core/ask';
-import { chooseAtWater, chooseForTarget, explainScore, findRemedies, ingredientPhrases, learnPreference, layGround, leavesAt, momentTitle, prepare, proposeMix, reweigh, type Choice, type Ground, type Moment, type Prepared } from '#core/moments';
+import {
+  chooseAtWater,
+  chooseForTarget,
+  explainScore,
+  findRemedies,
+  ingredientPhrases,
+  learnPreference,
+  layGround,
+  leavesAt,
+  momentTitle,
+  prepare,
+  proposeMix,
+  reweigh,
+  type Choice,
+  type Ground,
+  type Moment,
+  type Prepared,
+} from '#core/moments';
 import { gaussianSmooth } from '#core/signal';
 import { mergeRanges, overlap, type Range } from '#core/time';
 import type { Answer, Ask, AskWorld, Learned, Why } from './protocol';
@@ -15,7 +32,8 @@ let world: AskWorld = { people: [], words: {}, markers: [] };
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
 
-const answer = (message: Answer, transfer: Transferable[] = []) => (self as unknown as Worker).postMessage(message, transfer);
+const answer = (message: Answer, transfer: Transferable[] = []) =>
+  (self as unknown as Worker).postMessage(message, transfer);
 
 self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
   switch (ask.kind) {
@@ -25,16 +43,21 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       break;
     case 'footage':
       prepared = ask.numbers.flatMap((number) => known.get(number) ?? []);
-      for (const number of [...known.keys()].slice(0, Math.max(0, known.size - 3 * prepared.length))) if (!ask.numbers.includes(number)) known.delete(number);
+      for (const number of [...known.keys()].slice(0, Math.max(0, known.size - 3 * prepared.length)))
+        if (!ask.numbers.includes(number)) known.delete(number);
       groundKey = '';
       break;
-    case 'choose': return choose(ask);
-    case 'why': return void why(ask);
-    case 'learn': return learn(ask);
+    case 'choose':
+      return choose(ask);
+    case 'why':
+      return void why(ask);
+    case 'learn':
+      return learn(ask);
     case 'world':
       world = ask.world;
       break;
-    case 'ask': return find(ask.text);
+    case 'ask':
+      return find(ask.text);
   }
 };
 
@@ -42,18 +65,28 @@ function choose({ settings, decisions, targetSeconds, water, columns }: Extract<
   const started = performance.now();
   const key = JSON.stringify([settings.limits, settings.piece, decisions]);
   if (key !== groundKey) grounds = prepared.map((each) => layGround(each, settings, decisions));
-  else if (JSON.stringify(mix) !== JSON.stringify(settings.mix)) grounds = grounds.map((ground) => reweigh(ground, settings.mix));
+  else if (JSON.stringify(mix) !== JSON.stringify(settings.mix))
+    grounds = grounds.map((ground) => reweigh(ground, settings.mix));
   groundKey = key;
   mix = settings.mix;
-  choice = water === null ? chooseForTarget(grounds, mix, targetSeconds, choice?.water ?? null) : chooseAtWater(grounds, mix, water);
+  choice =
+    water === null
+      ? chooseForTarget(grounds, mix, targetSeconds, choice?.water ?? null)
+      : chooseAtWater(grounds, mix, water);
   const byId = new Map(prepared.map((each) => [each.footage.id, each]));
   const landscape = drawLandscape(columns);
-  answer({
-    kind: 'chosen', water: choice.water, seconds: choice.seconds, landscape,
-    moments: choice.moments.map((moment) => ({ ...moment, title: titleOf(byId.get(moment.media)!, moment) })),
-    flaws: Object.fromEntries(grounds.map((ground) => [ground.prepared.footage.id, ground.flaws])),
-    tookMilliseconds: performance.now() - started,
-  }, [landscape.buffer]);
+  answer(
+    {
+      kind: 'chosen',
+      water: choice.water,
+      seconds: choice.seconds,
+      landscape,
+      moments: choice.moments.map((moment) => ({ ...moment, title: titleOf(byId.get(moment.media)!, moment) })),
+      flaws: Object.fromEntries(grounds.map((ground) => [ground.prepared.footage.id, ground.flaws])),
+      tookMilliseconds: performance.now() - started,
+    },
+    [landscape.buffer],
+  );
 }
 
 /** Names do not depend on the mix, and most moments stay from one choice to the next. */
@@ -84,7 +117,10 @@ function drawLandscape(columns: number): Float32Array {
     offset += durationSeconds;
   }
   let last = 0;
-  return gaussianSmooth(sums.map((sum, index) => (last = counts[index] ? sum / counts[index] : last)), 1.6);
+  return gaussianSmooth(
+    sums.map((sum, index) => (last = counts[index] ? sum / counts[index] : last)),
+    1.6,
+  );
 }
 
 /** Reasons at once; what would change them follows, and gives way to whatever else is asked meanwhile. */
@@ -99,11 +135,21 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   const range = { start, end };
   const moments = choice.moments;
   const reasons: Why = {
-    kind: 'why', media, start, end, score, title: momentTitle(ground.prepared, range), shares: explainScore(ground.prepared, mix, start, end, score),
-    phrases: ingredientPhrases(ground.prepared, range), rank: 1 + moments.filter((moment) => moment.score > score + 0.05).length, of: moments.length,
-    leavesAt: leavesAt(ground, range), flaws: ground.flaws.filter((flaw) => overlap(flaw, range) > 0.05),
+    kind: 'why',
+    media,
+    start,
+    end,
+    score,
+    title: momentTitle(ground.prepared, range),
+    shares: explainScore(ground.prepared, mix, start, end, score),
+    phrases: ingredientPhrases(ground.prepared, range),
+    rank: 1 + moments.filter((moment) => moment.score > score + 0.05).length,
+    of: moments.length,
+    leavesAt: leavesAt(ground, range),
+    flaws: ground.flaws.filter((flaw) => overlap(flaw, range) > 0.05),
     verdict: ground.decisions.find((decision) => overlap(decision, range) > (end - start) / 2)?.verdict ?? null,
-    kept: moments.some((moment) => moment.media === media && overlap(moment, range) > (end - start) / 2), remedies: null,
+    kept: moments.some((moment) => moment.media === media && overlap(moment, range) > (end - start) / 2),
+    remedies: null,
   };
   answer(reasons);
   if (reasons.verdict) return;
@@ -122,19 +168,38 @@ function learn({ decisions, targetSeconds, water }: Extract<Ask, { kind: 'learn'
   if (preference && mix && choice) {
     const proposed = proposeMix(preference, mix);
     const under = grounds.map((ground) => reweigh(ground, proposed));
-    const then = water === null ? chooseForTarget(under, proposed, targetSeconds, choice.water) : chooseAtWater(under, proposed, water);
-    proposal = { mix: proposed, comeIn: onlyIn(then.moments, choice.moments), goOut: onlyIn(choice.moments, then.moments), moments: then.moments.length };
+    const then =
+      water === null
+        ? chooseForTarget(under, proposed, targetSeconds, choice.water)
+        : chooseAtWater(under, proposed, water);
+    proposal = {
+      mix: proposed,
+      comeIn: onlyIn(then.moments, choice.moments),
+      goOut: onlyIn(choice.moments, then.moments),
+      moments: then.moments.length,
+    };
   }
   answer({ kind: 'learned', preference, proposal });
 }
 
 /** Seconds of the first that the second has not. */
 function onlyIn(some: readonly Moment[], others: readonly Moment[]): number {
-  return some.reduce((sum, moment) => sum + moment.end - moment.start - others.reduce((shared, other) => shared + (other.media === moment.media ? overlap(moment, other) : 0), 0), 0);
+  return some.reduce(
+    (sum, moment) =>
+      sum +
+      moment.end -
+      moment.start -
+      others.reduce((shared, other) => shared + (other.media === moment.media ? overlap(moment, other) : 0), 0),
+    0,
+  );
 }
 
 function find(text: string) {
-  const lexicon = lexiconOf(world.people, world.markers.map((marker) => marker.note), Object.values(world.words));
+  const lexicon = lexiconOf(
+    world.people,
+    world.markers.map((marker) => marker.note),
+    Object.values(world.words),
+  );
   const request = parseRequest(text, lexicon);
   let offset = 0;
   const offsets = new Map<string, number>();
@@ -143,8 +208,21 @@ function find(text: string) {
     offset += footage.durationSeconds;
   }
   const context: AskContext = {
-    totalSeconds: offset, markers: world.markers.flatMap((marker) => (offsets.has(marker.media) ? [{ note: marker.note, seconds: offsets.get(marker.media)! + marker.seconds }] : [])),
-    files: prepared.map(({ footage }) => ({ footage, offset: offsets.get(footage.id)!, words: world.words[footage.id] ?? [], people: new Map(world.people.map((person): [string, Range[]] => [person.id, mergeRanges(person.tracks.filter((track) => track.media === footage.id))])) })),
+    totalSeconds: offset,
+    markers: world.markers.flatMap((marker) =>
+      offsets.has(marker.media) ? [{ note: marker.note, seconds: offsets.get(marker.media)! + marker.seconds }] : [],
+    ),
+    files: prepared.map(({ footage }) => ({
+      footage,
+      offset: offsets.get(footage.id)!,
+      words: world.words[footage.id] ?? [],
+      people: new Map(
+        world.people.map((person): [string, Range[]] => [
+          person.id,
+          mergeRanges(person.tracks.filter((track) => track.media === footage.id)),
+        ]),
+      ),
+    })),
   };
   answer({ kind: 'found', text, request, hits: answerRequest(request, context) });
 }

@@ -11,6 +11,12 @@ export interface GatherAsk {
 
 self.onmessage = ({ data }: MessageEvent<GatherAsk>) => {
   const { footage, gathering, slots, names } = data;
-  const pieces: MontagePiece[] = gatherPieces(footage, gathering, slots, (media) => names[media] ?? '', () => crypto.randomUUID());
+  const pieces: MontagePiece[] = gatherPieces(
+    footage,
+    gathering,
+    slots,
+    (media) => names[media] ?? '',
+    () => crypto.randomUUID(),
+  );
   (self as unknown as Worker).postMessage(pieces);
 };

@@ -1,5 +1,17 @@
 import type { Hit, Request } from '#core/ask';
-import type { Decision, Flaw, Footage, Ingredient, Ingredients, Limits, Mix, Moment, PieceLength, Preference, Remedy } from '#core/moments';
+import type {
+  Decision,
+  Flaw,
+  Footage,
+  Ingredient,
+  Ingredients,
+  Limits,
+  Mix,
+  Moment,
+  PieceLength,
+  Preference,
+  Remedy,
+} from '#core/moments';
 import type { Range } from '#core/time';
 import type { Word } from '#core/words';
 
@@ -22,7 +34,14 @@ export type Ask =
   | { kind: 'read'; number: number; footage: Footage }
   /** Which files the page is about, in their order; each was read before. */
   | { kind: 'footage'; numbers: number[] }
-  | { kind: 'choose'; settings: Settings; decisions: Decision[]; targetSeconds: number; water: number | null; columns: number }
+  | {
+      kind: 'choose';
+      settings: Settings;
+      decisions: Decision[];
+      targetSeconds: number;
+      water: number | null;
+      columns: number;
+    }
   | { kind: 'why'; media: string; start: number; end: number }
   /** Which mix the decisions speak for, and what it would change; `decisions` without those forgotten. */
   | { kind: 'learn'; decisions: Decision[]; targetSeconds: number; water: number | null }

@@ -1,5 +1,15 @@
 import { steadyingAdvice } from '#core/framing';
-import { cameraPath, derive, displayTraceNames, runsOf, summarize, type DisplayTraceName, type RawReading, type ReadingRules, type Run } from '#core/readings';
+import {
+  cameraPath,
+  derive,
+  displayTraceNames,
+  runsOf,
+  summarize,
+  type DisplayTraceName,
+  type RawReading,
+  type ReadingRules,
+  type Run,
+} from '#core/readings';
 
 export type ReportAsk = { kind: 'raw'; raw: RawReading; shape: number } | { kind: 'decide'; rules: ReadingRules };
 
@@ -25,12 +35,21 @@ self.onmessage = ({ data: ask }: MessageEvent<ReportAsk>) => {
   if (!raw) return;
   const started = performance.now();
   const derived = derive(raw, ask.rules);
-  const cuts = runsOf(derived.runs, 'scene').slice(1).map((scene) => scene.start);
+  const cuts = runsOf(derived.runs, 'scene')
+    .slice(1)
+    .map((scene) => scene.start);
   const path = cameraPath(raw, cuts);
   const report: Report = {
-    runs: derived.runs, summary: summarize(derived),
-    traces: Object.fromEntries(displayTraceNames.map((name) => [name, thin(derived.traces[name], name === 'loudness' ? 'mean' : 'max')])) as Record<DisplayTraceName, number[]>,
-    steadying: runsOf(derived.runs, 'shaky').map((run) => ({ start: run.start, end: run.end, sentence: steadyingAdvice(path, run, shape).sentence })),
+    runs: derived.runs,
+    summary: summarize(derived),
+    traces: Object.fromEntries(
+      displayTraceNames.map((name) => [name, thin(derived.traces[name], name === 'loudness' ? 'mean' : 'max')]),
+    ) as Record<DisplayTraceName, number[]>,
+    steadying: runsOf(derived.runs, 'shaky').map((run) => ({
+      start: run.start,
+      end: run.end,
+      sentence: steadyingAdvice(path, run, shape).sentence,
+    })),
     tookMilliseconds: performance.now() - started,
   };
   (self as unknown as Worker).postMessage(report);
@@ -41,7 +60,8 @@ function thin(values: Float32Array, how: 'mean' | 'max'): number[] {
     const from = Math.floor((index * values.length) / points);
     const to = Math.max(from + 1, Math.floor(((index + 1) * values.length) / points));
     let pooled = how === 'max' ? -Infinity : 0;
-    for (let at = from; at < to; at++) pooled = how === 'max' ? Math.max(pooled, values[at] ?? 0) : pooled + (values[at] ?? 0) / (to - from);
+    for (let at = from; at < to; at++)
+      pooled = how === 'max' ? Math.max(pooled, values[at] ?? 0) : pooled + (values[at] ?? 0) / (to - from);
     return Math.round(pooled * 1000) / 1000;
   });
 }

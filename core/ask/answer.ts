@@ -32,9 +32,14 @@ export interface Hit extends Range {
 }
 
 /** A hit lasts at least so long, and gaps up to `bridge` do not end one; a longer one than `longest` is cut at scenes. In seconds. */
-const least = 0.8, bridge = 0.6, longest = 20;
+const least = 0.8,
+  bridge = 0.6,
+  longest = 20;
 /** Shares of the picture that faces and things cover when they are called close or medium; the reasons of a moment use the same. */
-const closeFace = 0.07, mediumFace = 0.015, closeThing = 0.2, mediumThing = 0.05;
+const closeFace = 0.07,
+  mediumFace = 0.015,
+  closeThing = 0.2,
+  mediumThing = 0.05;
 
 /**
  * Where the footage answers a request, best first. Every term gives each instant a degree from 0 to 1; "and" takes the
@@ -45,13 +50,18 @@ export function answerRequest(request: Request, context: AskContext): Hit[] {
   const { tree } = request;
   if (!tree) return [];
   const labels = request.chips.flatMap((chip) => (chip.term.kind === 'thing' && !chip.not ? [chip.term.label] : []));
-  return context.files.flatMap((file): Hit[] => {
-    const { footage } = file;
-    const values = degreeOf(tree, (term) => termDegree(term, file, context, labels), footage.traces.faces.length);
-    return hitsIn(values, footage).map((range) => ({
-      media: footage.id, ...range, fit: fitOf(values, footage, range), reasons: request.chips.flatMap((chip) => reason(chip, file, context, range, labels) ?? []),
-    }));
-  }).sort((a, b) => b.fit - a.fit || a.media.localeCompare(b.media) || a.start - b.start);
+  return context.files
+    .flatMap((file): Hit[] => {
+      const { footage } = file;
+      const values = degreeOf(tree, (term) => termDegree(term, file, context, labels), footage.traces.faces.length);
+      return hitsIn(values, footage).map((range) => ({
+        media: footage.id,
+        ...range,
+        fit: fitOf(values, footage, range),
+        reasons: request.chips.flatMap((chip) => reason(chip, file, context, range, labels) ?? []),
+      }));
+    })
+    .sort((a, b) => b.fit - a.fit || a.media.localeCompare(b.media) || a.start - b.start);
 }
 
 function degreeOf(node: Node, term: (term: Term) => Float32Array, count: number): Float32Array {
@@ -74,24 +84,38 @@ function hitsIn(values: Float32Array, { hz, durationSeconds, runs }: Footage): R
     }
   }
   const cuts = runsOf(runs, 'scene').map((scene) => scene.start);
-  return mergeRanges(found, bridge).filter((range) => range.end - range.start >= Math.min(least, durationSeconds) - 1e-6).flatMap((range) => {
-    if (range.end - range.start <= longest) return [range];
-    const edges = [range.start, ...cuts.filter((cut) => cut > range.start + least && cut < range.end - least), range.end];
-    return edges.slice(1).map((end, index) => ({ start: edges[index]!, end }));
-  });
+  return mergeRanges(found, bridge)
+    .filter((range) => range.end - range.start >= Math.min(least, durationSeconds) - 1e-6)
+    .flatMap((range) => {
+      if (range.end - range.start <= longest) return [range];
+      const edges = [
+        range.start,
+        ...cuts.filter((cut) => cut > range.start + least && cut < range.end - least),
+        range.end,
+      ];
+      return edges.slice(1).map((end, index) => ({ start: edges[index]!, end }));
+    });
 }
 
-const mean = (values: Float32Array, from: number, to: number) => values.subarray(from, to).reduce((sum, value) => sum + value, 0) / Math.max(1, to - from);
+const mean = (values: Float32Array, from: number, to: number) =>
+  values.subarray(from, to).reduce((sum, value) => sum + value, 0) / Math.max(1, to - from);
 
 function fitOf(values: Float32Array, { hz, traces }: Footage, range: Range): number {
   const from = Math.floor(range.start * hz);
   const to = Math.max(from + 1, Math.min(values.length, Math.ceil(range.end * hz)));
-  const picture = clamp((mean(traces.sharpness, from, to) - 0.3) / 0.4) * mean(traces.exposure, from, to) * (1 - 0.7 * clamp(mean(traces.shake, from, to)));
+  const picture =
+    clamp((mean(traces.sharpness, from, to) - 0.3) / 0.4) *
+    mean(traces.exposure, from, to) *
+    (1 - 0.7 * clamp(mean(traces.shake, from, to)));
   return Math.round(1000 * (0.85 * mean(values, from, to) + 0.15 * picture)) / 10;
 }
 
 const secondsOf = (point: TimePoint, context: AskContext): number =>
-  point.from === 'marker' ? (context.markers.find((marker) => marker.note === point.note)?.seconds ?? Infinity) : point.from === 'start' ? point.seconds : context.totalSeconds - point.seconds;
+  point.from === 'marker'
+    ? (context.markers.find((marker) => marker.note === point.note)?.seconds ?? Infinity)
+    : point.from === 'start'
+      ? point.seconds
+      : context.totalSeconds - point.seconds;
 
 /** Where the words are said: the sentences around them. */
 export function saidIn(words: readonly Word[], wanted: readonly string[]): { range: Range; at: number }[] {
@@ -101,7 +125,13 @@ export function saidIn(words: readonly Word[], wanted: readonly string[]): { ran
   for (let index = 0; index + wanted.length <= stems.length; index++) {
     if (!wanted.every((word, offset) => stems[index + offset] === word)) continue;
     const sentence = spoken.find((each) => index >= each.from && index < each.to);
-    found.push({ range: { start: Math.max(0, (sentence ?? words[index]!).start - 0.2), end: (sentence ?? words[index + wanted.length - 1]!).end + 0.2 }, at: words[index]!.start });
+    found.push({
+      range: {
+        start: Math.max(0, (sentence ?? words[index]!).start - 0.2),
+        end: (sentence ?? words[index + wanted.length - 1]!).end + 0.2,
+      },
+      at: words[index]!.start,
+    });
   }
   return found;
 }
@@ -125,44 +155,85 @@ function termDegree(term: Term, file: AskFile, context: AskContext, labels: read
   const each = (of: (index: number) => number) => Float32Array.from({ length: count }, (_, index) => clamp(of(index)));
   const during = (ranges: readonly Range[]) => {
     const out = new Float32Array(count);
-    for (const range of ranges) out.fill(1, Math.max(0, Math.floor(range.start * hz)), Math.max(0, Math.ceil(range.end * hz)));
+    for (const range of ranges)
+      out.fill(1, Math.max(0, Math.floor(range.start * hz)), Math.max(0, Math.ceil(range.end * hz)));
     return out;
   };
   switch (term.kind) {
-    case 'said': return during(saidIn(file.words, term.words).map((found) => found.range));
-    case 'person': return during(file.people.get(term.id) ?? []);
-    case 'faces': return each((index) => (Math.round(traces.faces[index]!) >= term.least && (term.most === null || Math.round(traces.faces[index]!) <= term.most) ? 1 : 0));
-    case 'thing': return during(thingRuns(footage, [term.label]).filter((run) => (run.amount ?? 1) >= term.least));
+    case 'said':
+      return during(saidIn(file.words, term.words).map((found) => found.range));
+    case 'person':
+      return during(file.people.get(term.id) ?? []);
+    case 'faces':
+      return each((index) =>
+        Math.round(traces.faces[index]!) >= term.least &&
+        (term.most === null || Math.round(traces.faces[index]!) <= term.most)
+          ? 1
+          : 0,
+      );
+    case 'thing':
+      return during(thingRuns(footage, [term.label]).filter((run) => (run.amount ?? 1) >= term.least));
     case 'smile': {
       const smile = gaussianSmooth(traces.smile, 0.3 * hz);
       return each((index) => smile[index]! / 0.6);
     }
-    case 'camera': return during(runs.filter((run) => camera[term.move](run) && (!term.way || run.label === term.way)));
+    case 'camera':
+      return during(runs.filter((run) => camera[term.move](run) && (!term.way || run.label === term.way)));
     case 'action': {
       const motion = gaussianSmooth(traces.motion, 0.4 * hz);
       return each((index) => (term.much === 'fast' ? motion[index]! / 0.5 : 1 - motion[index]! / 0.2));
     }
-    case 'sound': return soundDegree(term.what, footage, during);
+    case 'sound':
+      return soundDegree(term.what, footage, during);
     case 'size': {
       const things = thingRuns(footage, labels.length ? labels : null);
       const thing = new Float32Array(count);
-      for (const run of things) for (let index = Math.floor(run.start * hz); index < Math.min(count, run.end * hz); index++) thing[index] = Math.max(thing[index]!, run.size ?? 0);
+      for (const run of things)
+        for (let index = Math.floor(run.start * hz); index < Math.min(count, run.end * hz); index++)
+          thing[index] = Math.max(thing[index]!, run.size ?? 0);
       // Things that were asked for by name are what must be close; without any, the faces or the largest thing.
       return each((index) => {
         const face = labels.length ? 0 : traces.faceArea[index]!;
         const share = Math.max(face / closeFace, thing[index]! / closeThing);
         const middle = Math.max(face / mediumFace, thing[index]! / mediumThing);
-        return term.size === 'close' ? share / 2 + (share >= 1 ? 0.5 : 0) : term.size === 'medium' ? (middle >= 1 && share < 1 ? 1 : 0) : middle < 1 ? 1 : 0;
+        return term.size === 'close'
+          ? share / 2 + (share >= 1 ? 0.5 : 0)
+          : term.size === 'medium'
+            ? middle >= 1 && share < 1
+              ? 1
+              : 0
+            : middle < 1
+              ? 1
+              : 0;
       });
     }
-    case 'light': return each((index) => ({ dark: 1 - traces.exposure[index]! / 0.6, bright: traces.exposure[index]! / 1.4 + (traces.exposure[index]! > 0.75 ? 0.3 : 0), sharp: traces.sharpness[index]! - 0.02, blurred: 1 - traces.sharpness[index]! / 0.7 })[term.what]);
-    case 'time': return during([{ start: secondsOf(term.from, context) - file.offset, end: secondsOf(term.to, context) - file.offset }].filter((range) => range.end > range.start && Number.isFinite(range.start)));
+    case 'light':
+      return each(
+        (index) =>
+          ({
+            dark: 1 - traces.exposure[index]! / 0.6,
+            bright: traces.exposure[index]! / 1.4 + (traces.exposure[index]! > 0.75 ? 0.3 : 0),
+            sharp: traces.sharpness[index]! - 0.02,
+            blurred: 1 - traces.sharpness[index]! / 0.7,
+          })[term.what],
+      );
+    case 'time':
+      return during(
+        [{ start: secondsOf(term.from, context) - file.offset, end: secondsOf(term.to, context) - file.offset }].filter(
+          (range) => range.end > range.start && Number.isFinite(range.start),
+        ),
+      );
   }
 }
 
-const thingRuns = ({ runs }: Footage, labels: readonly string[] | null) => runs.filter((run) => run.kind === 'object' && (labels ? labels.includes(run.label!) : run.label !== 'person'));
+const thingRuns = ({ runs }: Footage, labels: readonly string[] | null) =>
+  runs.filter((run) => run.kind === 'object' && (labels ? labels.includes(run.label!) : run.label !== 'person'));
 
-function soundDegree(what: Extract<Term, { kind: 'sound' }>['what'], { traces, runs, hz }: Footage, during: (ranges: readonly Range[]) => Float32Array): Float32Array {
+function soundDegree(
+  what: Extract<Term, { kind: 'sound' }>['what'],
+  { traces, runs, hz }: Footage,
+  during: (ranges: readonly Range[]) => Float32Array,
+): Float32Array {
   if (what === 'talk') return during(runsOf(runs, 'speech'));
   if (what === 'music') return during(runsOf(runs, 'music'));
   if (what === 'silence') return during(runsOf(runs, 'silence'));
@@ -177,7 +248,13 @@ function soundDegree(what: Extract<Term, { kind: 'sound' }>['what'], { traces, r
 }
 
 /** What in a hit answers one chip. */
-function reason(chip: Chip, file: AskFile, context: AskContext, range: Range, labels: readonly string[]): string | null {
+function reason(
+  chip: Chip,
+  file: AskFile,
+  context: AskContext,
+  range: Range,
+  labels: readonly string[],
+): string | null {
   const { term } = chip;
   const { footage } = file;
   const values = termDegree(term, file, context, labels);
@@ -194,9 +271,14 @@ function reason(chip: Chip, file: AskFile, context: AskContext, range: Range, la
     return `${chip.label} at ${formatClock(heard?.at ?? range.start)}`;
   }
   if (term.kind === 'thing') {
-    const most = Math.max(...thingRuns(footage, [term.label]).filter((run) => overlap(run, range) > 0).map((run) => run.amount ?? 1));
+    const most = Math.max(
+      ...thingRuns(footage, [term.label])
+        .filter((run) => overlap(run, range) > 0)
+        .map((run) => run.amount ?? 1),
+    );
     return most > 1 ? `${most} × ${term.label}` : term.label;
   }
-  if (term.kind === 'action' || term.kind === 'smile' || term.kind === 'sound') return share > 0.9 ? `${chip.label} throughout` : `${chip.label}, most at ${at}`;
+  if (term.kind === 'action' || term.kind === 'smile' || term.kind === 'sound')
+    return share > 0.9 ? `${chip.label} throughout` : `${chip.label}, most at ${at}`;
   return share > 0.9 || term.kind === 'time' ? chip.label : `${chip.label} from ${at}`;
 }

@@ -9,10 +9,24 @@ const words: Word[] = 'Hold the paddle low . Nobody sinks today .'.split(' ').re
   else list.push({ text, start: 40 + index * 0.5, end: 40.4 + index * 0.5, confidence: 1 });
   return list;
 }, []);
-const lexicon = lexiconOf([{ id: 'p1', name: 'Aunt Runa' }, { id: 'p2', name: 'Person 2' }], ['start of the race', 'boat sinks'], [words]);
+const lexicon = lexiconOf(
+  [
+    { id: 'p1', name: 'Aunt Runa' },
+    { id: 'p2', name: 'Person 2' },
+  ],
+  ['start of the race', 'boat sinks'],
+  [words],
+);
 const parse = (text: string) => parseRequest(text, lexicon);
 /** A tree as text: (a and (not b)). */
-const draw = (node: Node | null): string => (!node ? '' : node.op === 'chip' ? describeTerm(node.chip.term) : node.op === 'not' ? `not ${draw(node.of)}` : `(${node.of.map(draw).join(` ${node.op} `)})`);
+const draw = (node: Node | null): string =>
+  !node
+    ? ''
+    : node.op === 'chip'
+      ? describeTerm(node.chip.term)
+      : node.op === 'not'
+        ? `not ${draw(node.of)}`
+        : `(${node.of.map(draw).join(` ${node.op} `)})`;
 
 describe('grammar', () => {
   it.each([
@@ -52,30 +66,73 @@ describe('grammar', () => {
   });
   it('says where each chip stands in the text, so that it can be changed there', () => {
     const text = 'boats, not  talking and "low"';
-    expect(parse(text).chips.map((chip) => [text.slice(chip.start, chip.end), chip.not])).toEqual([['boats', false], ['talking', true], ['"low"', false]]);
+    expect(parse(text).chips.map((chip) => [text.slice(chip.start, chip.end), chip.not])).toEqual([
+      ['boats', false],
+      ['talking', true],
+      ['"low"', false],
+    ]);
   });
   it('offers other readings: a name that is also said', () => {
     const spoken = lexiconOf([], [], [[{ text: 'Boats', start: 0, end: 1, confidence: 1 }]]);
     expect(parseRequest('boats', spoken).chips[0]!.instead).toEqual([{ label: '“boats” is said', text: '"boats"' }]);
   });
   it('stems like the first steps of Porter (1980), whose own examples these are', () => {
-    expect(['caresses', 'ponies', 'cats', 'plastered', 'motoring', 'hopping', 'sized'].map(stem)).toEqual(['caress', 'pony', 'cat', 'plaster', 'motor', 'hop', 'siz']);
+    expect(['caresses', 'ponies', 'cats', 'plastered', 'motoring', 'hopping', 'sized'].map(stem)).toEqual([
+      'caress',
+      'pony',
+      'cat',
+      'plaster',
+      'motor',
+      'hop',
+      'siz',
+    ]);
   });
 });
 
 describe('answers', () => {
   const runs: Run[] = [
-    { kind: 'scene', start: 0, end: 60 }, { kind: 'object', label: 'boat', start: 5, end: 15, amount: 2, size: 0.3 }, { kind: 'object', label: 'boat', start: 20, end: 30, amount: 1, size: 0.02 },
-    { kind: 'shaky', start: 12, end: 18 }, { kind: 'smooth', label: 'in', start: 33, end: 36 }, { kind: 'speech', start: 40, end: 44 }, { kind: 'silence', start: 50, end: 60 },
+    { kind: 'scene', start: 0, end: 60 },
+    { kind: 'object', label: 'boat', start: 5, end: 15, amount: 2, size: 0.3 },
+    { kind: 'object', label: 'boat', start: 20, end: 30, amount: 1, size: 0.02 },
+    { kind: 'shaky', start: 12, end: 18 },
+    { kind: 'smooth', label: 'in', start: 33, end: 36 },
+    { kind: 'speech', start: 40, end: 44 },
+    { kind: 'silence', start: 50, end: 60 },
   ];
-  const file = footage(60, { motion: (t) => (t >= 5 && t < 10 ? 0.9 : 0.02), faces: (t) => (t >= 40 && t < 48 ? 2 : 0), faceArea: (t) => (t >= 40 && t < 48 ? 0.1 : 0), loudness: (t) => (t < 50 ? -24 : -60), bursts: (t) => (t >= 26 && t < 28 ? 1 : 0), smile: (t) => (t >= 44 && t < 47 ? 0.9 : 0) }, runs);
-  const other = footage(20, { motion: () => 0.9 }, [{ kind: 'scene', start: 0, end: 20 }, { kind: 'object', label: 'boat', start: 0, end: 20, amount: 1, size: 0.3 }], 'b');
+  const file = footage(
+    60,
+    {
+      motion: (t) => (t >= 5 && t < 10 ? 0.9 : 0.02),
+      faces: (t) => (t >= 40 && t < 48 ? 2 : 0),
+      faceArea: (t) => (t >= 40 && t < 48 ? 0.1 : 0),
+      loudness: (t) => (t < 50 ? -24 : -60),
+      bursts: (t) => (t >= 26 && t < 28 ? 1 : 0),
+      smile: (t) => (t >= 44 && t < 47 ? 0.9 : 0),
+    },
+    runs,
+  );
+  const other = footage(
+    20,
+    { motion: () => 0.9 },
+    [
+      { kind: 'scene', start: 0, end: 20 },
+      { kind: 'object', label: 'boat', start: 0, end: 20, amount: 1, size: 0.3 },
+    ],
+    'b',
+  );
   const context: AskContext = {
-    files: [{ footage: file, offset: 0, words, people: new Map([['p1', [{ start: 45, end: 48 }]]]) }, { footage: other, offset: 60, words: [], people: new Map() }],
-    totalSeconds: 80, markers: [{ note: 'start of the race', seconds: 22 }],
+    files: [
+      { footage: file, offset: 0, words, people: new Map([['p1', [{ start: 45, end: 48 }]]]) },
+      { footage: other, offset: 60, words: [], people: new Map() },
+    ],
+    totalSeconds: 80,
+    markers: [{ note: 'start of the race', seconds: 22 }],
   };
   const ask = (text: string) => answerRequest(parseRequest(text, lexicon), context);
-  const where = (text: string) => ask(text).map(({ media, start, end }) => `${media} ${start.toFixed(1)}-${end.toFixed(1)}`).sort();
+  const where = (text: string) =>
+    ask(text)
+      .map(({ media, start, end }) => `${media} ${start.toFixed(1)}-${end.toFixed(1)}`)
+      .sort();
 
   it('by hand', () => {
     expect(where('boats')).toEqual(['a 20.0-30.0', 'a 5.0-15.0', 'b 0.0-20.0']);

@@ -30,7 +30,8 @@ export function parseRequest(text: string, lexicon: Lexicon): Request {
   let negated = false;
 
   const peek = () => tokens[at]?.word;
-  const flat = (op: 'and' | 'or', nodes: Node[]): Node | null => (nodes.length > 1 ? { op, of: nodes } : (nodes[0] ?? null));
+  const flat = (op: 'and' | 'or', nodes: Node[]): Node | null =>
+    nodes.length > 1 ? { op, of: nodes } : (nodes[0] ?? null);
 
   function any(): Node | null {
     const nodes: Node[] = [];
@@ -58,7 +59,10 @@ export function parseRequest(text: string, lexicon: Lexicon): Request {
     return flat('and', nodes);
   }
   function one(): Node | null {
-    if (['not', 'no', 'without', 'never', 'nor'].includes(peek()!) && !(peek() === 'no' && tokens[at + 1]?.word === 'one')) {
+    if (
+      ['not', 'no', 'without', 'never', 'nor'].includes(peek()!) &&
+      !(peek() === 'no' && tokens[at + 1]?.word === 'one')
+    ) {
       at++;
       negated = !negated;
       const of = one();
@@ -76,7 +80,15 @@ export function parseRequest(text: string, lexicon: Lexicon): Request {
       const first = tokens[at]!;
       const last = tokens[at + found.count - 1]!;
       at += found.count;
-      const chip: Chip = { start: first.start, end: last.end, text: text.slice(first.start, last.end), term: found.term, not: negated, label: describeTerm(found.term), instead: found.instead };
+      const chip: Chip = {
+        start: first.start,
+        end: last.end,
+        text: text.slice(first.start, last.end),
+        term: found.term,
+        not: negated,
+        label: describeTerm(found.term),
+        instead: found.instead,
+      };
       chips.push(chip);
       return { op: 'chip', chip };
     }
@@ -100,7 +112,17 @@ function tokenize(text: string): Token[] {
   return [...text.matchAll(/["“”]([^"“”]*)["“”]|[(),&]|[^\s(),&"“”]+/gu)].flatMap((match): Token[] => {
     const quoted = match[1] !== undefined;
     const plain = quoted ? match[1]! : match[0].replace(/[.!?;]+$/u, '');
-    return plain.trim() ? [{ text: plain, word: plain.toLowerCase(), start: match.index, end: match.index + (quoted ? match[0].length : plain.length), quoted }] : [];
+    return plain.trim()
+      ? [
+          {
+            text: plain,
+            word: plain.toLowerCase(),
+            start: match.index,
+            end: match.index + (quoted ? match[0].length : plain.length),
+            quoted,
+          },
+        ]
+      : [];
   });
 }
 
@@ -128,13 +150,19 @@ function readTerm(tokens: readonly Token[], at: number, lexicon: Lexicon): Found
     if (run.some((token) => token.quoted)) continue;
     const phrase = run.map((token) => token.word).join(' ');
     const term = phrases.get(phrase) ?? thingTerm(phrase, 1);
-    if (term) return { term, count, instead: lexicon.spoken(wordsOf(phrase)) ? [{ label: `“${phrase}” is said`, text: `"${phrase}"` }] : [] };
+    if (term)
+      return {
+        term,
+        count,
+        instead: lexicon.spoken(wordsOf(phrase)) ? [{ label: `“${phrase}” is said`, text: `"${phrase}"` }] : [],
+      };
   }
   if (['say', 'says', 'said', 'saying', 'word', 'words'].includes(first.word)) {
     const next = tokens[at + 1];
     return next && !next.quoted ? { term: { kind: 'said', words: wordsOf(next.word) }, count: 2, instead: [] } : null;
   }
-  if (!fillers.has(first.word) && !reserved.has(first.word) && lexicon.spoken(wordsOf(first.word))) return readSpoken(tokens, at, lexicon);
+  if (!fillers.has(first.word) && !reserved.has(first.word) && lexicon.spoken(wordsOf(first.word)))
+    return readSpoken(tokens, at, lexicon);
   return null;
 }
 
@@ -143,8 +171,33 @@ const reserved = new Set(['and', 'or', 'not', 'no', 'with', 'without', 'but', 'n
 /** As many words in a row as are spoken in a row. */
 function readSpoken(tokens: readonly Token[], at: number, lexicon: Lexicon): Found {
   let count = 1;
-  while (at + count < tokens.length && !reserved.has(tokens[at + count]!.word) && !phrases.has(tokens[at + count]!.word) && lexicon.spoken(wordsOf(tokens.slice(at, at + count + 1).map((token) => token.word).join(' ')))) count++;
-  return { term: { kind: 'said', words: wordsOf(tokens.slice(at, at + count).map((token) => token.word).join(' ')) }, count, instead: [] };
+  while (
+    at + count < tokens.length &&
+    !reserved.has(tokens[at + count]!.word) &&
+    !phrases.has(tokens[at + count]!.word) &&
+    lexicon.spoken(
+      wordsOf(
+        tokens
+          .slice(at, at + count + 1)
+          .map((token) => token.word)
+          .join(' '),
+      ),
+    )
+  )
+    count++;
+  return {
+    term: {
+      kind: 'said',
+      words: wordsOf(
+        tokens
+          .slice(at, at + count)
+          .map((token) => token.word)
+          .join(' '),
+      ),
+    },
+    count,
+    instead: [],
+  };
 }
 
 const thingTerm = (phrase: string, least: number): Term | null => {
@@ -154,14 +207,20 @@ const thingTerm = (phrase: string, least: number): Term | null => {
 
 /** "two faces", "at least 3 people", "four boats". */
 function readCounted(tokens: readonly Token[], at: number): Found | null {
-  const open = tokens[at]?.word === 'at' && tokens[at + 1]?.word === 'least' ? 2 : tokens[at]?.word === 'exactly' ? 1 : 0;
+  const open =
+    tokens[at]?.word === 'at' && tokens[at + 1]?.word === 'least' ? 2 : tokens[at]?.word === 'exactly' ? 1 : 0;
   const number = numberOf(tokens[at + open]?.word ?? '');
   if (number === null || number !== Math.floor(number)) return null;
   for (let words = 2; words > 0; words--) {
     const named = tokens.slice(at + open + 1, at + open + 1 + words);
     if (named.length < words) continue;
     const phrase = named.map((token) => token.word).join(' ');
-    if (/^(faces?|people|persons?)$/.test(phrase)) return { term: { kind: 'faces', least: number, most: open === 2 ? null : number }, count: open + 1 + words, instead: [] };
+    if (/^(faces?|people|persons?)$/.test(phrase))
+      return {
+        term: { kind: 'faces', least: number, most: open === 2 ? null : number },
+        count: open + 1 + words,
+        instead: [],
+      };
     const thing = thingTerm(phrase, number);
     if (thing) return { term: thing, count: open + 1 + words, instead: [] };
   }
@@ -171,13 +230,26 @@ function readCounted(tokens: readonly Token[], at: number): Found | null {
 /** The longest name that begins here; a first name is enough when only one person has it. */
 function readPerson(tokens: readonly Token[], at: number, lexicon: Lexicon): Found | null {
   for (let count = Math.min(4, tokens.length - at); count > 0; count--) {
-    const phrase = tokens.slice(at, at + count).map((token) => token.word).join(' ');
+    const phrase = tokens
+      .slice(at, at + count)
+      .map((token) => token.word)
+      .join(' ');
     const whole = lexicon.people.filter((person) => person.name.toLowerCase() === phrase);
-    const part = count === 1 && phrase.length > 2 && !fillers.has(phrase) && !phrases.has(phrase) ? lexicon.people.filter((person) => person.name.toLowerCase().split(/\s+/).includes(phrase)) : [];
+    const part =
+      count === 1 && phrase.length > 2 && !fillers.has(phrase) && !phrases.has(phrase)
+        ? lexicon.people.filter((person) => person.name.toLowerCase().split(/\s+/).includes(phrase))
+        : [];
     const matches = whole.length ? whole : part;
     const [person, ...others] = matches;
     if (!person || (part.length > 1 && !whole.length && part.length > 4)) continue;
-    return { term: { kind: 'person', id: person.id, name: person.name }, count, instead: [...others.map(({ name }) => ({ label: name, text: name })), ...(lexicon.spoken(wordsOf(phrase)) ? [{ label: `“${phrase}” is said`, text: `"${phrase}"` }] : [])] };
+    return {
+      term: { kind: 'person', id: person.id, name: person.name },
+      count,
+      instead: [
+        ...others.map(({ name }) => ({ label: name, text: name })),
+        ...(lexicon.spoken(wordsOf(phrase)) ? [{ label: `“${phrase}” is said`, text: `"${phrase}"` }] : []),
+      ],
+    };
   }
   return null;
 }
@@ -191,7 +263,13 @@ function readLength(tokens: readonly Token[], at: number): { seconds: number; co
   number ??= 1;
   if (/^an?$/.test(tokens[at + count]?.word ?? '')) count++;
   const unit = tokens[at + count]?.word ?? '';
-  const factor = /^(s|sec|seconds?)$/.test(unit) ? 1 : /^(m|min|minutes?)$/.test(unit) ? 60 : /^(h|hours?)$/.test(unit) ? 3600 : null;
+  const factor = /^(s|sec|seconds?)$/.test(unit)
+    ? 1
+    : /^(m|min|minutes?)$/.test(unit)
+      ? 60
+      : /^(h|hours?)$/.test(unit)
+        ? 3600
+        : null;
   return factor === null ? null : { seconds: number * factor, count: count + 1 };
 }
 
@@ -208,12 +286,23 @@ function readTime(tokens: readonly Token[], at: number, lexicon: Lexicon): { ter
   if (word === 'first' || word === 'last') {
     const length = readLength(tokens, at + 1);
     if (!length) return null;
-    const term: Term = word === 'first' ? { kind: 'time', from: start, to: { from: 'start', seconds: length.seconds } } : { kind: 'time', from: { from: 'end', seconds: length.seconds }, to: end };
+    const term: Term =
+      word === 'first'
+        ? { kind: 'time', from: start, to: { from: 'start', seconds: length.seconds } }
+        : { kind: 'time', from: { from: 'end', seconds: length.seconds }, to: end };
     return { term, count: 1 + length.count };
   }
   if (word === 'after' || word === 'before' || word === 'until') {
     const point = readPoint(tokens, at + 1, lexicon);
-    return point && { term: word === 'after' ? { kind: 'time', from: point.point, to: end } : { kind: 'time', from: start, to: point.point }, count: 1 + point.count };
+    return (
+      point && {
+        term:
+          word === 'after'
+            ? { kind: 'time', from: point.point, to: end }
+            : { kind: 'time', from: start, to: point.point },
+        count: 1 + point.count,
+      }
+    );
   }
   if (word !== 'between' && word !== 'from') return null;
   const from = readPoint(tokens, at + 1, lexicon);
@@ -237,9 +326,11 @@ function readPoint(tokens: readonly Token[], at: number, lexicon: Lexicon): { po
       if (word === own[used]) {
         used++;
         last = index;
-      } else if (!fillers.has(tokens[index]!.word) && tokens[index]!.word !== 'marker' && tokens[index]!.word !== 'and') break;
+      } else if (!fillers.has(tokens[index]!.word) && tokens[index]!.word !== 'marker' && tokens[index]!.word !== 'and')
+        break;
     }
-    if (used === own.length && own.length > 0 && (!best || last - at + 1 > best.count)) best = { note, count: last - at + 1 };
+    if (used === own.length && own.length > 0 && (!best || last - at + 1 > best.count))
+      best = { note, count: last - at + 1 };
   }
   if (!best) return null;
   const more = tokens[at + best.count]?.word === 'marker' ? 1 : 0;

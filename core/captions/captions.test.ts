@@ -1,7 +1,24 @@
 import { describe, expect, it } from 'vitest';
 import { spread } from '#core/words';
 import { parseSubtitles, writeVtt } from '#core/formats';
-import { approximateCanvas, captionAt, captionDefaults, captionFontNames, captionFonts, captionLines, captionLooks, captionMotion, captionRules, captionsAss, clearOfPlayers, fastestReading, layoutCaption, lineText, litStretches, type HeardWord } from '.';
+import {
+  approximateCanvas,
+  captionAt,
+  captionDefaults,
+  captionFontNames,
+  captionFonts,
+  captionLines,
+  captionLooks,
+  captionMotion,
+  captionRules,
+  captionsAss,
+  clearOfPlayers,
+  fastestReading,
+  layoutCaption,
+  lineText,
+  litStretches,
+  type HeardWord,
+} from '.';
 
 /** A text spoken at about 14 letters a second, sentence by sentence with a pause after each. */
 function spoken(text: string, lettersPerSecond = 14, pause = 0.6): HeardWord[] {
@@ -13,10 +30,12 @@ function spoken(text: string, lettersPerSecond = 14, pause = 0.6): HeardWord[] {
   });
   return words.map((word, index) => ({ ...word, media: 'm', index }));
 }
-const rows = ({ words, firstRow }: { words: HeardWord[]; firstRow: number }) => [words.slice(0, firstRow), words.slice(firstRow)].map(lineText).filter(Boolean);
+const rows = ({ words, firstRow }: { words: HeardWord[]; firstRow: number }) =>
+  [words.slice(0, firstRow), words.slice(firstRow)].map(lineText).filter(Boolean);
 
 describe('words become captions', () => {
-  const text = 'The rule is simple. If it came in a box, it may go in the water. If it came from a shop, it may not. Three weekends, two rolls of tape, and every box from the bakery.';
+  const text =
+    'The rule is simple. If it came in a box, it may go in the water. If it came from a shop, it may not. Three weekends, two rolls of tape, and every box from the bakery.';
   const lines = captionLines(spoken(text));
 
   it('at most two rows and 36 letters, every word once and in order', () => {
@@ -24,17 +43,34 @@ describe('words become captions', () => {
       expect(lineText(line.words).length).toBeLessThanOrEqual(36);
       expect(rows(line).length).toBeLessThanOrEqual(2);
     }
-    expect(lines.flatMap((line) => line.words).map((word) => word.text).join(' ')).toBe(text);
+    expect(
+      lines
+        .flatMap((line) => line.words)
+        .map((word) => word.text)
+        .join(' '),
+    ).toBe(text);
   });
   it('part at phrases: at commas, never after an article or a preposition', () => {
     expect(lines.map((line) => lineText(line.words))).toEqual([
-      'The rule is simple.', 'If it came in a box,', 'it may go in the water.', 'If it came from a shop, it may not.', 'Three weekends, two rolls of tape,', 'and every box from the bakery.',
+      'The rule is simple.',
+      'If it came in a box,',
+      'it may go in the water.',
+      'If it came from a shop, it may not.',
+      'Three weekends, two rolls of tape,',
+      'and every box from the bakery.',
     ]);
-    for (const line of captionLines(spoken('We tested it with four bags of flour and the flour came back dry so we baked a loaf of bread with it in the evening.'))) expect(lineText(line.words)).not.toMatch(/\b(a|the|of|with|in|and|so)$/);
+    for (const line of captionLines(
+      spoken(
+        'We tested it with four bags of flour and the flour came back dry so we baked a loaf of bread with it in the evening.',
+      ),
+    ))
+      expect(lineText(line.words)).not.toMatch(/\b(a|the|of|with|in|and|so)$/);
   });
-  it('a second row where one would be too long, parted evenly', () => expect(rows(lines[4]!)).toEqual(['Three weekends,', 'two rolls of tape,']));
+  it('a second row where one would be too long, parted evenly', () =>
+    expect(rows(lines[4]!)).toEqual(['Three weekends,', 'two rolls of tape,']));
   it('never faster than 20 letters a second where pauses leave room (common practice, no source)', () => {
-    for (const line of captionLines(spoken(text, 19, 0.7))) expect(line.pace).toBeLessThanOrEqual(fastestReading + 1e-6);
+    for (const line of captionLines(spoken(text, 19, 0.7)))
+      expect(line.pace).toBeLessThanOrEqual(fastestReading + 1e-6);
     // Nobody can read along with thirty letters a second without a pause: then it is said.
     expect(Math.max(...captionLines(spoken(text, 32, 0.01)).map((line) => line.pace))).toBeGreaterThan(fastestReading);
   });
@@ -47,25 +83,46 @@ describe('words become captions', () => {
         expect(line.start).toBeLessThanOrEqual(line.words[0]!.start + 0.351);
         expect(line.end).toBeGreaterThanOrEqual(line.words.at(-1)!.end - 0.501);
       }
-      const cues = parseSubtitles(writeVtt(own.map((line) => ({ start: line.start, end: line.end, text: lineText(line.words) }))));
+      const cues = parseSubtitles(
+        writeVtt(own.map((line) => ({ start: line.start, end: line.end, text: lineText(line.words) }))),
+      );
       expect(cues.length).toBe(own.length);
     }
   });
   it('breaks set by hand are obeyed', () => {
     const words = spoken('Water looks for the edge so you give it nothing to find.');
     const at = words.findIndex((word) => word.text === 'looks');
-    expect(captionLines(words.map((word, index) => (index === at ? { ...word, breakAfter: true } : word))).map((line) => lineText(line.words))[0]).toBe('Water looks');
+    expect(
+      captionLines(words.map((word, index) => (index === at ? { ...word, breakAfter: true } : word))).map((line) =>
+        lineText(line.words),
+      )[0],
+    ).toBe('Water looks');
     const short = spoken('Yes, sir.');
     expect(captionLines(short).length).toBe(1);
     const free = captionLines(words);
     const last = free[0]!.words.at(-1)!.index;
-    const joined = captionLines(words.map((word, index) => (index === last ? { ...word, breakAfter: false } : word)), { ...captionRules, letters: 42 });
+    const joined = captionLines(
+      words.map((word, index) => (index === last ? { ...word, breakAfter: false } : word)),
+      { ...captionRules, letters: 42 },
+    );
     expect(joined.some((line) => line.words.at(-1)!.index === last)).toBe(false);
   });
 });
 
 describe('the spoken word is lit', () => {
-  const words: HeardWord[] = [['two', 1, 1.2], ['rolls', 1.25, 1.6], ['of', 1.6, 1.7], ['tape', 2.15, 2.6]].map(([text, start, end], index) => ({ text: String(text), start: Number(start), end: Number(end), confidence: 1, media: 'm', index }));
+  const words: HeardWord[] = [
+    ['two', 1, 1.2],
+    ['rolls', 1.25, 1.6],
+    ['of', 1.6, 1.7],
+    ['tape', 2.15, 2.6],
+  ].map(([text, start, end], index) => ({
+    text: String(text),
+    start: Number(start),
+    end: Number(end),
+    confidence: 1,
+    media: 'm',
+    index,
+  }));
   const line = captionLines(words)[0]!;
   it('from its beginning to the next one, not over a pause', () => {
     const lit = (seconds: number) => captionAt([line], seconds)?.lit;
@@ -84,14 +141,17 @@ describe('the spoken word is lit', () => {
 describe('where captions stand', () => {
   const phone = { width: 720, height: 1280 };
   const line = captionLines(spoken('Three weekends, two rolls of tape.'))[0]!;
-  it.each(captionLooks.map((look) => [look.name, look.style] as const))('%s: inside the safe width, clear of what phone players cover', (_, style) => {
-    const { rows: set, em } = layoutCaption(approximateCanvas(), line, style, phone);
-    for (const row of set) {
-      expect(row.width).toBeLessThanOrEqual(0.9 * phone.width);
-      expect(row.middle.y - em).toBeGreaterThan(clearOfPlayers.top * phone.height);
-      expect(row.middle.y + em).toBeLessThan(clearOfPlayers.bottom * phone.height);
-    }
-  });
+  it.each(captionLooks.map((look) => [look.name, look.style] as const))(
+    '%s: inside the safe width, clear of what phone players cover',
+    (_, style) => {
+      const { rows: set, em } = layoutCaption(approximateCanvas(), line, style, phone);
+      for (const row of set) {
+        expect(row.width).toBeLessThanOrEqual(0.9 * phone.width);
+        expect(row.middle.y - em).toBeGreaterThan(clearOfPlayers.top * phone.height);
+        expect(row.middle.y + em).toBeLessThan(clearOfPlayers.bottom * phone.height);
+      }
+    },
+  );
   it('a word too long for the width becomes smaller instead of leaving the picture', () => {
     const long = captionLines(spoken('Donaudampfschifffahrtsgesellschaft.'))[0]!;
     const set = layoutCaption(approximateCanvas(), long, { ...captionDefaults, size: 14 }, phone);
@@ -100,11 +160,17 @@ describe('where captions stand', () => {
   it('comes in as its style says, and is whole after that', () => {
     expect(captionMotion({ ...captionDefaults, motion: 'fade' }, 0)).toEqual({ opacity: 0, scale: 1 });
     expect(captionMotion({ ...captionDefaults, motion: 'pop' }, 0.07).scale).toBeCloseTo(0.91, 2);
-    for (const motion of ['none', 'fade', 'pop'] as const) expect(captionMotion({ ...captionDefaults, motion }, 1)).toEqual({ opacity: 1, scale: 1 });
+    for (const motion of ['none', 'fade', 'pop'] as const)
+      expect(captionMotion({ ...captionDefaults, motion }, 1)).toEqual({ opacity: 1, scale: 1 });
   });
   it('ASS: braces and backslashes of the text are no commands, colours are blue-green-red', () => {
     const words = spoken('odd {\\b1} words.');
-    const text = captionsAss(approximateCanvas(), captionLines(words.map((word, index) => ({ ...word, emphasis: index === 2 }))), { ...captionDefaults, emphasis: '#112233' }, phone);
+    const text = captionsAss(
+      approximateCanvas(),
+      captionLines(words.map((word, index) => ({ ...word, emphasis: index === 2 }))),
+      { ...captionDefaults, emphasis: '#112233' },
+      phone,
+    );
     expect(text).not.toContain('{\\b1}');
     expect(text).toContain('\\c&H332211&}words.');
     expect(captionFontNames.every((name) => captionFonts[name].ascent > 0.9)).toBe(true);
@@ -113,7 +179,9 @@ describe('where captions stand', () => {
 
 describe('captions out and in again (Advanced SubStation Alpha, v4.00+)', () => {
   it('what was written as ASS with a lit word is read as the same captions', () => {
-    const lines = captionLines(spoken('Three weekends, two rolls of tape, and every box from the bakery. It floats, mostly.'));
+    const lines = captionLines(
+      spoken('Three weekends, two rolls of tape, and every box from the bakery. It floats, mostly.'),
+    );
     for (const style of [captionDefaults, { ...captionDefaults, box: '#000000cc' }]) {
       const read = parseSubtitles(captionsAss(approximateCanvas(), lines, style, { width: 720, height: 1280 }));
       expect(read.map((cue) => cue.text)).toEqual(lines.map((line) => lineText(line.words)));
@@ -124,7 +192,8 @@ describe('captions out and in again (Advanced SubStation Alpha, v4.00+)', () => 
     }
   });
   it('foreign files: other places of the columns, commas in the text, overrides, drawings', () => {
-    const text = '[Script Info]\r\nScriptType: v4.00+\r\n\r\n[Events]\r\nFormat: Start, End, Style, Text\r\nDialogue: 0:00:01.50,0:00:03.00,Default,{\\i1}Well,{\\i0} hello\\Nthere\r\nComment: 0:00:00.00,0:00:01.00,Default,nothing\r\nDialogue: 0:00:04.00,0:00:05.00,Default,{\\p1}m 0 0 l 10 0{\\p0}\r\nDialogue: 0:00:09.00,0:00:05.00,Default,backwards\r\n';
+    const text =
+      '[Script Info]\r\nScriptType: v4.00+\r\n\r\n[Events]\r\nFormat: Start, End, Style, Text\r\nDialogue: 0:00:01.50,0:00:03.00,Default,{\\i1}Well,{\\i0} hello\\Nthere\r\nComment: 0:00:00.00,0:00:01.00,Default,nothing\r\nDialogue: 0:00:04.00,0:00:05.00,Default,{\\p1}m 0 0 l 10 0{\\p0}\r\nDialogue: 0:00:09.00,0:00:05.00,Default,backwards\r\n';
     expect(parseSubtitles(text)).toEqual([{ start: 1.5, end: 3, text: 'Well, hello there' }]);
   });
 });

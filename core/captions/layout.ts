@@ -44,18 +44,25 @@ const leading = 1.16;
 /** Captions stay inside this share of the width (EBU R 95: 5 % at each side), a plate's padding included. */
 const widest = 0.9;
 
-const fontOf = (style: CaptionStyle, em: number): string => `${captionFonts[style.font].weight} ${em}px "${captionFonts[style.font].family}"`;
+const fontOf = (style: CaptionStyle, em: number): string =>
+  `${captionFonts[style.font].weight} ${em}px "${captionFonts[style.font].family}"`;
 /** As it is shown. */
 export const shownText = (text: string, style: CaptionStyle): string => (style.upper ? text.toLocaleUpperCase() : text);
 
 /** Where every word of a caption stands in a frame of this size; text too wide becomes smaller. */
-export function layoutCaption(canvas: Pick<CaptionCanvas, 'font' | 'measureText'>, { words, firstRow }: Pick<CaptionLine, 'words' | 'firstRow'>, style: CaptionStyle, size: { width: number; height: number }): CaptionLayout {
+export function layoutCaption(
+  canvas: Pick<CaptionCanvas, 'font' | 'measureText'>,
+  { words, firstRow }: Pick<CaptionLine, 'words' | 'firstRow'>,
+  style: CaptionStyle,
+  size: { width: number; height: number },
+): CaptionLayout {
   const shorter = Math.min(size.width, size.height);
   const face = captionFonts[style.font];
   const parts = [words.slice(0, firstRow), words.slice(firstRow)].filter((row) => row.length > 0);
   let em = (style.size / 100) * shorter;
   const padding = () => (style.box ? 0.42 * em : (style.outlineWidth / 100) * em);
-  const widths = () => parts.map((row) => canvas.measureText(row.map((word) => shownText(word.text, style)).join(' ')).width);
+  const widths = () =>
+    parts.map((row) => canvas.measureText(row.map((word) => shownText(word.text, style)).join(' ')).width);
   canvas.font = fontOf(style, em);
   const room = widest * size.width;
   const most = Math.max(...widths(), 1);
@@ -83,8 +90,18 @@ export function layoutCaption(canvas: Pick<CaptionCanvas, 'font' | 'measureText'
   });
   const across = Math.max(...rows.map((row) => row.width));
   return {
-    rows, em, outline: (style.outlineWidth / 100) * em,
-    box: style.box ? { x: size.width / 2 - across / 2 - padding(), y: top - 0.16 * em, width: across + 2 * padding(), height: block + 0.32 * em, radius: 0.22 * em } : null,
+    rows,
+    em,
+    outline: (style.outlineWidth / 100) * em,
+    box: style.box
+      ? {
+          x: size.width / 2 - across / 2 - padding(),
+          y: top - 0.16 * em,
+          width: across + 2 * padding(),
+          height: block + 0.32 * em,
+          radius: 0.22 * em,
+        }
+      : null,
   };
 }
 
@@ -93,13 +110,25 @@ export const comesIn = 0.14;
 /** Opacity and size at a time after it came. */
 export function captionMotion(style: CaptionStyle, since: number): { opacity: number; scale: number } {
   const share = Math.min(1, Math.max(0, since / comesIn));
-  return style.motion === 'fade' ? { opacity: share, scale: 1 } : style.motion === 'pop' ? { opacity: 1, scale: 0.82 + 0.18 * share } : { opacity: 1, scale: 1 };
+  return style.motion === 'fade'
+    ? { opacity: share, scale: 1 }
+    : style.motion === 'pop'
+      ? { opacity: 1, scale: 0.82 + 0.18 * share }
+      : { opacity: 1, scale: 1 };
 }
 
-export const wordColour = (style: CaptionStyle, lit: boolean, emphasised: boolean): string => (lit ? style.lit : emphasised ? style.emphasis : style.colour);
+export const wordColour = (style: CaptionStyle, lit: boolean, emphasised: boolean): string =>
+  lit ? style.lit : emphasised ? style.emphasis : style.colour;
 
 /** Draws a caption as the renderer draws it. @param since seconds after it came */
-export function drawCaption(canvas: CaptionCanvas, line: CaptionLine, lit: number | null, style: CaptionStyle, size: { width: number; height: number }, since: number): void {
+export function drawCaption(
+  canvas: CaptionCanvas,
+  line: CaptionLine,
+  lit: number | null,
+  style: CaptionStyle,
+  size: { width: number; height: number },
+  since: number,
+): void {
   const { rows, em, outline, box } = layoutCaption(canvas, line, style, size);
   const { opacity, scale } = captionMotion(style, since);
   canvas.save();
@@ -134,6 +163,11 @@ export function drawCaption(canvas: CaptionCanvas, line: CaptionLine, lit: numbe
 
 /** Measures text where no font is at hand, by the mean width of a letter: for files whose player sets the text anyway. */
 export function approximateCanvas(): Pick<CaptionCanvas, 'font' | 'measureText'> {
-  const canvas = { font: '10px', measureText: (text: string) => ({ width: text.length * 0.56 * (Number(/([\d.]+)px/.exec(canvas.font)?.[1]) || 10) }) };
+  const canvas = {
+    font: '10px',
+    measureText: (text: string) => ({
+      width: text.length * 0.56 * (Number(/([\d.]+)px/.exec(canvas.font)?.[1]) || 10),
+    }),
+  };
   return canvas;
 }

@@ -1,14 +1,38 @@
 import { sentences } from '#core/words';
-import { captionRules, easyReading, fastestReading, lineText, type CaptionLine, type CaptionRules, type HeardWord } from './types';
+import {
+  captionRules,
+  easyReading,
+  fastestReading,
+  lineText,
+  type CaptionLine,
+  type CaptionRules,
+  type HeardWord,
+} from './types';
 
 /** Words before which a phrase may begin, and words that must not end a row: they belong to what follows. */
-const joins = new Set('and but or nor so because that which who whose when while where if then than as to of in on at with without for from by into onto over under after before until through'.split(' '));
-const leans = new Set('a an the this that these those my your his her its our their no every each some any of to in on at with for from by and but or if as is are was were be am not very so too'.split(' '));
+const joins = new Set(
+  'and but or nor so because that which who whose when while where if then than as to of in on at with without for from by into onto over under after before until through'.split(
+    ' ',
+  ),
+);
+const leans = new Set(
+  'a an the this that these those my your his her its our their no every each some any of to in on at with for from by and but or if as is are was were be am not very so too'.split(
+    ' ',
+  ),
+);
 const bare = (text: string): string => text.toLowerCase().replace(/[^\p{L}\p{N}']/gu, '');
 
 /** How ill it is to part two words, from 0. @param pause seconds between them */
 function breakCost(word: HeardWord, next: HeardWord, pause: number): number {
-  const after = /[.!?…]["'”’)\]]*$/.test(word.text) ? 0 : /[,;:–—]["'”’)\]]*$/.test(word.text) ? 1 : leans.has(bare(word.text)) ? 14 : joins.has(bare(next.text)) ? 2.5 : 6;
+  const after = /[.!?…]["'”’)\]]*$/.test(word.text)
+    ? 0
+    : /[,;:–—]["'”’)\]]*$/.test(word.text)
+      ? 1
+      : leans.has(bare(word.text))
+        ? 14
+        : joins.has(bare(next.text))
+          ? 2.5
+          : 6;
   return Math.max(0, after - 4 * Math.min(1, Math.max(0, pause - 0.15) * 2));
 }
 
@@ -20,8 +44,17 @@ function breakCost(word: HeardWord, next: HeardWord, pause: number): number {
  */
 export function captionLines(words: readonly HeardWord[], rules: CaptionRules = captionRules): CaptionLine[] {
   const lines: HeardWord[][] = [];
-  for (const sentence of sentences(words)) for (const run of spokenInARow(words.slice(sentence.from, sentence.to))) lines.push(...part(run, rules));
-  return timed(lines.map((own) => ({ start: own[0]!.start, end: own.at(-1)!.end, words: own, firstRow: rowBreak(own, rules), pace: 0 })));
+  for (const sentence of sentences(words))
+    for (const run of spokenInARow(words.slice(sentence.from, sentence.to))) lines.push(...part(run, rules));
+  return timed(
+    lines.map((own) => ({
+      start: own[0]!.start,
+      end: own.at(-1)!.end,
+      words: own,
+      firstRow: rowBreak(own, rules),
+      pace: 0,
+    })),
+  );
 }
 
 /** A caption may go over a cut of the reel, but only with words that follow one another in the recording: they are corrected as one. */
@@ -49,10 +82,24 @@ function part(words: readonly HeardWord[], { letters, longestSeconds }: CaptionR
       if (end - start > 1 && (length > letters || seconds > longestSeconds || forced)) break;
       const last = words[end - 1]!;
       const pause = (words[end]?.start ?? Infinity) - last.end;
-      const parting = end === n ? 0 : last.breakAfter === true ? 0 : last.breakAfter === false ? 200 : breakCost(last, words[end]!, pause);
-      const gaps = words.slice(start, end - 1).reduce((sum, word, at) => sum + Math.max(0, words[start + at + 1]!.start - word.end - 0.5), 0);
+      const parting =
+        end === n
+          ? 0
+          : last.breakAfter === true
+            ? 0
+            : last.breakAfter === false
+              ? 200
+              : breakCost(last, words[end]!, pause);
+      const gaps = words
+        .slice(start, end - 1)
+        .reduce((sum, word, at) => sum + Math.max(0, words[start + at + 1]!.start - word.end - 0.5), 0);
       // Short captions flicker, and long pauses inside one leave it standing.
-      const cost = 6 * (1 - Math.min(1, length / letters)) ** 2 + (end - start === 1 && n > 1 ? 4 : 0) + (seconds < 0.7 ? 3 : 0) + 6 * gaps + parting;
+      const cost =
+        6 * (1 - Math.min(1, length / letters)) ** 2 +
+        (end - start === 1 && n > 1 ? 4 : 0) +
+        (seconds < 0.7 ? 3 : 0) +
+        6 * gaps +
+        parting;
       if (best[start]! + cost < best[end]!) {
         best[end] = best[start]! + cost;
         from[end] = start;
@@ -71,16 +118,19 @@ function rowBreak(words: readonly HeardWord[], { letters }: CaptionRules): numbe
   let [best, least] = [1, Infinity];
   for (let at = 1; at < words.length; at++) {
     const [upper, lower] = [lineText(words.slice(0, at)).length, lineText(words.slice(at)).length];
-    const cost = Math.max(upper, lower) * 1.2 + Math.abs(upper - lower) * 0.2 + breakCost(words[at - 1]!, words[at]!, 0) * 0.6;
+    const cost =
+      Math.max(upper, lower) * 1.2 + Math.abs(upper - lower) * 0.2 + breakCost(words[at - 1]!, words[at]!, 0) * 0.6;
     if (cost < least) [best, least] = [at, cost];
   }
   return best;
 }
 
 /** A caption is gone so soon after its last word, unless it takes longer to read; shorter gaps are closed, since they flicker. In seconds. */
-const lingers = 0.25, closes = 0.3;
+const lingers = 0.25,
+  closes = 0.3;
 /** A caption may come so much before its first word, or stay so much into the next one's time, to be readable. */
-const early = 0.5, late = 0.35;
+const early = 0.5,
+  late = 0.35;
 const leastSeconds = 0.8;
 
 function timed(lines: CaptionLine[]): CaptionLine[] {
@@ -136,7 +186,10 @@ export function litStretches({ start, end, words }: CaptionLine): { start: numbe
 }
 
 /** The caption at a second, and its lit word. */
-export function captionAt(lines: readonly CaptionLine[], seconds: number): { line: CaptionLine; lit: number | null } | null {
+export function captionAt(
+  lines: readonly CaptionLine[],
+  seconds: number,
+): { line: CaptionLine; lit: number | null } | null {
   let [low, high] = [0, lines.length - 1];
   while (low < high) {
     const middle = (low + high + 1) >> 1;

@@ -16,11 +16,46 @@ export interface FontFace {
 
 /** Fonts that ship with the application for captions; numbers read out of the files. */
 export const captionFonts: Readonly<Record<CaptionFont, FontFace>> = {
-  Figtree: { family: 'Figtree', weight: 800, fullName: 'Figtree Light ExtraBold', ascent: 0.979, descent: 0.222, file: 'figtree/files/figtree-SUBSET-800-normal.woff2' },
-  'Archivo Black': { family: 'Archivo Black', weight: 400, fullName: 'Archivo Black Regular', ascent: 1.035, descent: 0.312, file: 'archivo-black/files/archivo-black-SUBSET-400-normal.woff2' },
-  'Bricolage Grotesque': { family: 'Bricolage Grotesque', weight: 800, fullName: 'Bricolage Grotesque 96pt ExtraBold ExtraBold', ascent: 1.16, descent: 0.4, file: 'bricolage-grotesque/files/bricolage-grotesque-SUBSET-800-normal.woff2' },
-  Fraunces: { family: 'Fraunces', weight: 900, fullName: 'Fraunces Black', ascent: 1.17, descent: 0.3045, file: 'fraunces/files/fraunces-SUBSET-900-normal.woff2' },
-  'Spline Sans Mono': { family: 'Spline Sans Mono', weight: 700, fullName: 'Spline Sans Mono Bold', ascent: 1.08, descent: 0.311, file: 'spline-sans-mono/files/spline-sans-mono-SUBSET-700-normal.woff2' },
+  Figtree: {
+    family: 'Figtree',
+    weight: 800,
+    fullName: 'Figtree Light ExtraBold',
+    ascent: 0.979,
+    descent: 0.222,
+    file: 'figtree/files/figtree-SUBSET-800-normal.woff2',
+  },
+  'Archivo Black': {
+    family: 'Archivo Black',
+    weight: 400,
+    fullName: 'Archivo Black Regular',
+    ascent: 1.035,
+    descent: 0.312,
+    file: 'archivo-black/files/archivo-black-SUBSET-400-normal.woff2',
+  },
+  'Bricolage Grotesque': {
+    family: 'Bricolage Grotesque',
+    weight: 800,
+    fullName: 'Bricolage Grotesque 96pt ExtraBold ExtraBold',
+    ascent: 1.16,
+    descent: 0.4,
+    file: 'bricolage-grotesque/files/bricolage-grotesque-SUBSET-800-normal.woff2',
+  },
+  Fraunces: {
+    family: 'Fraunces',
+    weight: 900,
+    fullName: 'Fraunces Black',
+    ascent: 1.17,
+    descent: 0.3045,
+    file: 'fraunces/files/fraunces-SUBSET-900-normal.woff2',
+  },
+  'Spline Sans Mono': {
+    family: 'Spline Sans Mono',
+    weight: 700,
+    fullName: 'Spline Sans Mono Bold',
+    ascent: 1.08,
+    descent: 0.311,
+    file: 'spline-sans-mono/files/spline-sans-mono-SUBSET-700-normal.woff2',
+  },
 };
 export const captionFontNames = Object.keys(captionFonts) as CaptionFont[];
 
@@ -29,15 +64,83 @@ export const clearOfPlayers = { top: 0.12, bottom: 0.78 };
 
 /** White with the spoken word in lamp light, in the lower middle, clear of a phone player's controls. */
 export const captionDefaults: CaptionStyle = {
-  font: 'Figtree', size: 7.4, colour: '#ffffff', lit: '#ffc95c', emphasis: '#8fe0d4', outline: '#10161a', outlineWidth: 9, box: null, place: 0.68, upper: false, motion: 'none', letters: 36,
+  font: 'Figtree',
+  size: 7.4,
+  colour: '#ffffff',
+  lit: '#ffc95c',
+  emphasis: '#8fe0d4',
+  outline: '#10161a',
+  outlineWidth: 9,
+  box: null,
+  place: 0.68,
+  upper: false,
+  motion: 'none',
+  letters: 36,
 };
 
 /** Some whole styles to begin with; ours. */
 export const captionLooks: readonly { name: string; style: CaptionStyle }[] = [
   { name: 'Lamplight', style: captionDefaults },
-  { name: 'Poster', style: { ...captionDefaults, font: 'Archivo Black', size: 8.2, upper: true, lit: '#ff8f6b', emphasis: '#ffd9a0', motion: 'pop', letters: 28 } },
-  { name: 'Plate', style: { ...captionDefaults, font: 'Figtree', size: 6.4, outlineWidth: 0, box: '#0f1418cc', lit: '#ffc95c', letters: 40 } },
-  { name: 'Programme', style: { ...captionDefaults, font: 'Fraunces', size: 7.2, colour: '#fff4dc', lit: '#f7b2c4', emphasis: '#f7b2c4', motion: 'fade' } },
-  { name: 'Signal', style: { ...captionDefaults, font: 'Spline Sans Mono', size: 5.6, outlineWidth: 0, colour: '#10161a', lit: '#8a2f12', emphasis: '#0e5f57', box: '#f2ede4f2', letters: 32 } },
-  { name: 'Fairground', style: { ...captionDefaults, font: 'Bricolage Grotesque', size: 8, lit: '#7ce0c8', emphasis: '#ffd166', motion: 'pop' } },
+  {
+    name: 'Poster',
+    style: {
+      ...captionDefaults,
+      font: 'Archivo Black',
+      size: 8.2,
+      upper: true,
+      lit: '#ff8f6b',
+      emphasis: '#ffd9a0',
+      motion: 'pop',
+      letters: 28,
+    },
+  },
+  {
+    name: 'Plate',
+    style: {
+      ...captionDefaults,
+      font: 'Figtree',
+      size: 6.4,
+      outlineWidth: 0,
+      box: '#0f1418cc',
+      lit: '#ffc95c',
+      letters: 40,
+    },
+  },
+  {
+    name: 'Programme',
+    style: {
+      ...captionDefaults,
+      font: 'Fraunces',
+      size: 7.2,
+      colour: '#fff4dc',
+      lit: '#f7b2c4',
+      emphasis: '#f7b2c4',
+      motion: 'fade',
+    },
+  },
+  {
+    name: 'Signal',
+    style: {
+      ...captionDefaults,
+      font: 'Spline Sans Mono',
+      size: 5.6,
+      outlineWidth: 0,
+      colour: '#10161a',
+      lit: '#8a2f12',
+      emphasis: '#0e5f57',
+      box: '#f2ede4f2',
+      letters: 32,
+    },
+  },
+  {
+    name: 'Fairground',
+    style: {
+      ...captionDefaults,
+      font: 'Bricolage Grotesque',
+      size: 8,
+      lit: '#7ce0c8',
+      emphasis: '#ffd166',
+      motion: 'pop',
+    },
+  },
 ];

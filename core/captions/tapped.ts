@@ -22,16 +22,28 @@ const shortest = 0.3;
  * @param pieces of the reel, in its seconds
  * @param sourceAt the second of the footage that is shown at a second of the reel
  */
-export function tappedTimes(lines: readonly CaptionLine[], taps: readonly number[], pieces: readonly Range[], sourceAt: (seconds: number) => number): Retiming[] {
+export function tappedTimes(
+  lines: readonly CaptionLine[],
+  taps: readonly number[],
+  pieces: readonly Range[],
+  sourceAt: (seconds: number) => number,
+): Retiming[] {
   const runs: Retiming[] = [];
   let last: { media: string; index: number; start: number } | null = null;
   const untapped = lines[taps.length]?.words[0]?.start ?? Infinity;
   for (const [index, line] of lines.slice(0, taps.length).entries()) {
     const [first, final] = [line.words[0]!, line.words.at(-1)!];
-    const room = { start: pieceAt(pieces, first.start).start, end: Math.min(untapped, pieceAt(pieces, final.start).end) };
+    const room = {
+      start: pieceAt(pieces, first.start).start,
+      end: Math.min(untapped, pieceAt(pieces, final.start).end),
+    };
     const tap = Math.max(room.start, Math.min(taps[index]!, room.end - shortest));
     const end = Math.max(tap + shortest, Math.min(room.end, taps[index + 1] ?? tap + final.end - first.start));
-    for (const [at, { start, end: until }] of spread(line.words.map((word) => word.text), tap, end).entries()) {
+    for (const [at, { start, end: until }] of spread(
+      line.words.map((word) => word.text),
+      tap,
+      end,
+    ).entries()) {
       const word = line.words[at]!;
       const begins = sourceAt(start);
       // A hair before its end, so that a word that ends with its piece ends there in the source too.
@@ -47,4 +59,5 @@ export function tappedTimes(lines: readonly CaptionLine[], taps: readonly number
   return runs;
 }
 
-const pieceAt = (pieces: readonly Range[], seconds: number): Range => pieces.find((piece) => seconds < piece.end - 1e-6) ?? { start: 0, end: Infinity };
+const pieceAt = (pieces: readonly Range[], seconds: number): Range =>
+  pieces.find((piece) => seconds < piece.end - 1e-6) ?? { start: 0, end: Infinity };

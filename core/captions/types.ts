@@ -27,6 +27,7 @@ export interface CaptionRules {
 /** 32 to 42 letters over two rows on a phone; common practice in subtitling, no source. */
 export const captionRules: CaptionRules = { letters: 36, longestSeconds: 7 };
 /** Letters a second that can be read well, and at the most; common practice in subtitling (17 for adults, 20 at the most), no source. */
-export const easyReading = 17, fastestReading = 20;
+export const easyReading = 17,
+  fastestReading = 20;
 
 export const lineText = (words: readonly { text: string }[]): string => words.map((word) => word.text).join(' ');

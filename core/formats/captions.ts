@@ -9,16 +9,30 @@ const rowLetters = 42;
 
 /** The words that are heard in a reel, at their times in it: those of each piece of the main track that lie mostly inside it. */
 export function wordsInReel(reel: Reel, wordsOf: (media: string) => readonly Word[]): HeardWord[] {
-  const heard = [...planSound(reel), ...clipsBeside(reel)].filter((segment) => segment.media !== null && segment.gain > 0);
-  return heard.flatMap(({ media, sourceSeconds, startSeconds, endSeconds, speed }) => {
-    const range = { start: sourceSeconds, end: sourceSeconds + (endSeconds - startSeconds) * speed };
-    const inReel = (seconds: number) => startSeconds + (Math.min(range.end, Math.max(range.start, seconds)) - sourceSeconds) / speed;
-    return wordsOf(media!).flatMap((word, index) => (overlap(word, range) > (word.end - word.start) / 2 ? [{ ...word, start: inReel(word.start), end: inReel(word.end), media: media!, index }] : []));
-  }).sort((a, b) => a.start - b.start);
+  const heard = [...planSound(reel), ...clipsBeside(reel)].filter(
+    (segment) => segment.media !== null && segment.gain > 0,
+  );
+  return heard
+    .flatMap(({ media, sourceSeconds, startSeconds, endSeconds, speed }) => {
+      const range = { start: sourceSeconds, end: sourceSeconds + (endSeconds - startSeconds) * speed };
+      const inReel = (seconds: number) =>
+        startSeconds + (Math.min(range.end, Math.max(range.start, seconds)) - sourceSeconds) / speed;
+      return wordsOf(media!).flatMap((word, index) =>
+        overlap(word, range) > (word.end - word.start) / 2
+          ? [{ ...word, start: inReel(word.start), end: inReel(word.end), media: media!, index }]
+          : [],
+      );
+    })
+    .sort((a, b) => a.start - b.start);
 }
 
 /** Words as subtitles for other players: two long rows, otherwise as the captions of the reel are made; see `captionLines`. */
-export const captionCues = (words: readonly HeardWord[], letters = 2 * rowLetters): Cue[] => captionLines(words, { ...captionRules, letters }).map(({ start, end, words: own }) => ({ start, end, text: lineText(own) }));
+export const captionCues = (words: readonly HeardWord[], letters = 2 * rowLetters): Cue[] =>
+  captionLines(words, { ...captionRules, letters }).map(({ start, end, words: own }) => ({
+    start,
+    end,
+    text: lineText(own),
+  }));
 
 /** In two rows of about the same length when one is too short. */
 function inRows(text: string): string {
@@ -37,11 +51,15 @@ function clock(seconds: number, separator: string): string {
 }
 
 /** SubRip. */
-export const writeSrt = (cues: readonly Cue[]): string => cues.map((cue, index) => `${index + 1}\n${clock(cue.start, ',')} --> ${clock(cue.end, ',')}\n${inRows(cue.text)}\n`).join('\n');
+export const writeSrt = (cues: readonly Cue[]): string =>
+  cues
+    .map((cue, index) => `${index + 1}\n${clock(cue.start, ',')} --> ${clock(cue.end, ',')}\n${inRows(cue.text)}\n`)
+    .join('\n');
 
 const escaped = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 /** WebVTT (W3C 2019). */
-export const writeVtt = (cues: readonly Cue[]): string => `WEBVTT\n\n${cues.map((cue) => `${clock(cue.start, '.')} --> ${clock(cue.end, '.')}\n${escaped(inRows(cue.text))}\n`).join('\n')}`;
+export const writeVtt = (cues: readonly Cue[]): string =>
+  `WEBVTT\n\n${cues.map((cue) => `${clock(cue.start, '.')} --> ${clock(cue.end, '.')}\n${escaped(inRows(cue.text))}\n`).join('\n')}`;
 
 /** Advanced SubStation Alpha (v4+) with one plain style. */
 export function writeAss(cues: readonly Cue[], size: { width: number; height: number }): string {

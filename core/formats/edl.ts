@@ -1,4 +1,12 @@
-import { beforeCut, planHeard, planPictures, transitionKinds, type Reel, type Segment, type TransitionKind } from '#core/reel';
+import {
+  beforeCut,
+  planHeard,
+  planPictures,
+  transitionKinds,
+  type Reel,
+  type Segment,
+  type TransitionKind,
+} from '#core/reel';
 import { formatTimecode, framesPerSecond, parseTimecode, secondsToFrames, type Rate } from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
 
@@ -20,7 +28,10 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
   // Programs begin at one hour. Common practice, no source.
   const start = parseTimecode(drop ? '01:00:00;00' : '01:00:00:00', rate);
   const names = reelNames(sources);
-  const lines = [`TITLE: ${reel.name.replace(/[\r\n]+/g, ' ').slice(0, 70)}`, `FCM: ${drop ? 'DROP FRAME' : 'NON-DROP FRAME'}`];
+  const lines = [
+    `TITLE: ${reel.name.replace(/[\r\n]+/g, ' ').slice(0, 70)}`,
+    `FCM: ${drop ? 'DROP FRAME' : 'NON-DROP FRAME'}`,
+  ];
   let number = 0;
   const next = () => String(++number).padStart(3, '0');
   const tape = (media: string | null) => (media === null ? 'BL' : (names.get(media) ?? 'AX')).padEnd(8);
@@ -28,8 +39,14 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
   const file = (media: string) => sources.find((source) => source.id === media)?.name ?? 'MISSING';
   const fps = framesPerSecond(rate);
   /** What the format has no event for stands in a comment, which is read again when it comes back. */
-  const remarks = ({ clip, into }: Segment) => (clip?.into && clip.into.kind !== 'dissolve' && into === 0 ? [`* EFFECT NAME: ${clip.into.kind.toUpperCase()} ${clip.into.frames} FRAMES`] : []);
-  const speed = (segment: Segment, from: number) => (segment.speed === 1 || segment.media === null ? [] : [`M2   ${tape(segment.media)} ${(fps * segment.speed).toFixed(3).padStart(9)}       ${code(from)}`]);
+  const remarks = ({ clip, into }: Segment) =>
+    clip?.into && clip.into.kind !== 'dissolve' && into === 0
+      ? [`* EFFECT NAME: ${clip.into.kind.toUpperCase()} ${clip.into.frames} FRAMES`]
+      : [];
+  const speed = (segment: Segment, from: number) =>
+    segment.speed === 1 || segment.media === null
+      ? []
+      : [`M2   ${tape(segment.media)} ${(fps * segment.speed).toFixed(3).padStart(9)}       ${code(from)}`];
   const events = (segments: readonly Segment[], channel: string) => {
     let crossing: Segment | null = null;
     for (const segment of segments) {
@@ -38,7 +55,11 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
         continue;
       }
       if (segment.media === null) {
-        if (channel !== 'B') lines.push('', `${next()}  ${tape(null)} ${channel.padEnd(5)} C        ${code(0)} ${code(segment.frames)} ${code(start + segment.startFrame)} ${code(start + segment.startFrame + segment.frames)}`);
+        if (channel !== 'B')
+          lines.push(
+            '',
+            `${next()}  ${tape(null)} ${channel.padEnd(5)} C        ${code(0)} ${code(segment.frames)} ${code(start + segment.startFrame)} ${code(start + segment.startFrame + segment.frames)}`,
+          );
         continue;
       }
       const { from: gone, to } = crossing?.cross ?? { from: null, to: segment };
@@ -49,43 +70,91 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
       const event = next();
       // A dissolve is two lines of one event: where the picture before is left, and what it goes over into.
       const left = gone && firstFrame(gone);
-      lines.push('', ...(gone ? [`${event}  ${tape(gone.media)} ${channel.padEnd(5)} C        ${code(left!)} ${code(left!)} ${code(start + begin)} ${code(start + begin)}`] : []));
-      lines.push(`${event}  ${tape(segment.media)} ${channel.padEnd(5)} ${gone ? `D    ${String(crossing!.frames).padStart(3, '0')}` : 'C       '} ${code(from)} ${code(until)} ${record}`, ...speed(segment, from));
-      if (gone) lines.push('* EFFECT NAME: CROSS DISSOLVE', `* FROM CLIP NAME: ${text(gone.name)}`, `* TO CLIP NAME: ${text(segment.name)}`);
+      lines.push(
+        '',
+        ...(gone
+          ? [
+              `${event}  ${tape(gone.media)} ${channel.padEnd(5)} C        ${code(left!)} ${code(left!)} ${code(start + begin)} ${code(start + begin)}`,
+            ]
+          : []),
+      );
+      lines.push(
+        `${event}  ${tape(segment.media)} ${channel.padEnd(5)} ${gone ? `D    ${String(crossing!.frames).padStart(3, '0')}` : 'C       '} ${code(from)} ${code(until)} ${record}`,
+        ...speed(segment, from),
+      );
+      if (gone)
+        lines.push(
+          '* EFFECT NAME: CROSS DISSOLVE',
+          `* FROM CLIP NAME: ${text(gone.name)}`,
+          `* TO CLIP NAME: ${text(segment.name)}`,
+        );
       else lines.push(`* FROM CLIP NAME: ${text(segment.name)}`);
       lines.push(`* SOURCE FILE: ${file(segment.media)}`, ...remarks(segment));
       crossing = null;
     }
   };
   // Only dissolves have events; every other transition is a cut with a comment.
-  const plain: Reel = { ...reel, tracks: reel.tracks.map((track) => ({ ...track, items: track.items.map((item) => (item.kind === 'clip' && item.into && item.into.kind !== 'dissolve' ? { ...item, into: { ...item.into, kind: 'black' as const } } : item)) })) };
-  const kinds = new Map(reel.tracks.flatMap((track) => track.items.flatMap((item) => (item.kind === 'clip' && item.into ? [[item.id, item] as const] : []))));
-  const told = (segments: readonly Segment[]) => segments.map((segment) => ({ ...segment, clip: segment.clip && (kinds.get(segment.id) ?? segment.clip) }));
+  const plain: Reel = {
+    ...reel,
+    tracks: reel.tracks.map((track) => ({
+      ...track,
+      items: track.items.map((item) =>
+        item.kind === 'clip' && item.into && item.into.kind !== 'dissolve'
+          ? { ...item, into: { ...item.into, kind: 'black' as const } }
+          : item,
+      ),
+    })),
+  };
+  const kinds = new Map(
+    reel.tracks.flatMap((track) =>
+      track.items.flatMap((item) => (item.kind === 'clip' && item.into ? [[item.id, item] as const] : [])),
+    ),
+  );
+  const told = (segments: readonly Segment[]) =>
+    segments.map((segment) => ({ ...segment, clip: segment.clip && (kinds.get(segment.id) ?? segment.clip) }));
   const seen = told(planPictures(plain));
   const [heard, ...beside] = planHeard(plain);
   if (seen.some((segment) => segment.track > 0)) {
     events(seen, 'V');
-    events(heard!.filter((segment) => segment.media !== null && segment.gain > 0), 'A');
+    events(
+      heard!.filter((segment) => segment.media !== null && segment.gain > 0),
+      'A',
+    );
   } else events(seen, beside.length ? 'V' : 'B');
-  if (beside.length && !seen.some((segment) => segment.track > 0)) events(heard!.filter((segment) => segment.media !== null && segment.gain > 0), 'A');
+  if (beside.length && !seen.some((segment) => segment.track > 0))
+    events(
+      heard!.filter((segment) => segment.media !== null && segment.gain > 0),
+      'A',
+    );
   // The format has four channels of sound.
-  for (const [index, track] of beside.slice(0, 3).entries()) events(track.filter((segment) => segment.media !== null && segment.gain > 0), `A${index + 2}`);
+  for (const [index, track] of beside.slice(0, 3).entries())
+    events(
+      track.filter((segment) => segment.media !== null && segment.gain > 0),
+      `A${index + 2}`,
+    );
   return `${lines.join('\r\n')}\r\n`;
 }
 
 /** Eight letters and digits for every source, each its own. */
 export function reelNames(sources: readonly SourceInfo[]): Map<string, string> {
   const taken = new Set<string>(['AX', 'BL']);
-  return new Map(sources.map((source) => {
-    const letters = source.name.replace(/\.\w+$/, '').toUpperCase().replace(/[^A-Z0-9]/g, '') || 'TAPE';
-    let name = letters.slice(0, 8);
-    for (let count = 2; taken.has(name); count++) name = `${letters.slice(0, 8 - String(count).length)}${count}`;
-    taken.add(name);
-    return [source.id, name];
-  }));
+  return new Map(
+    sources.map((source) => {
+      const letters =
+        source.name
+          .replace(/\.\w+$/, '')
+          .toUpperCase()
+          .replace(/[^A-Z0-9]/g, '') || 'TAPE';
+      let name = letters.slice(0, 8);
+      for (let count = 2; taken.has(name); count++) name = `${letters.slice(0, 8 - String(count).length)}${count}`;
+      taken.add(name);
+      return [source.id, name];
+    }),
+  );
 }
 
-const eventLine = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(C|D|W\d{3}|K[BO]?)\s+(?:(\d{1,3})\s+)?(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s*$/;
+const eventLine =
+  /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(C|D|W\d{3}|K[BO]?)\s+(?:(\d{1,3})\s+)?(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s*$/;
 
 interface Event {
   line: number;
@@ -112,7 +181,10 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
   const events: Event[] = [];
   let title = '';
   let drop = false;
-  for (const [index, raw] of text.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/).entries()) {
+  for (const [index, raw] of text
+    .replace(/^\uFEFF/, '')
+    .split(/\r\n|\r|\n/)
+    .entries()) {
     const line = index + 1;
     const row = raw.trim();
     const last = events.at(-1);
@@ -126,35 +198,70 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
       const percent = Math.round((Number(/^M2\s+\S+\s+(-?[\d.]+)/.exec(row)?.[1]) / framesPerSecond(rate)) * 100);
       if (percent === 0 || (percent >= 25 && percent <= 400)) last.speed = percent;
       else left.add(`Line ${line}: a speed of ${percent} % was left out.`);
-    }
-    else if (/^\d{3,6}\s/.test(row)) events.push(readEvent(row, line, rate, drop, left));
+    } else if (/^\d{3,6}\s/.test(row)) events.push(readEvent(row, line, rate, drop, left));
   }
-  if (events.length === 0) throw new FormatError('No event was found. An event is a line such as “001  TAPE  V  C  00:00:01:00 00:00:04:00 01:00:00:00 01:00:03:00”.');
-  const pictures = events.filter((event) => /^(B|V|AA\/V|A\d?\/V|V\d?)$/i.test(event.channel) && event.recordTo > event.recordFrom).sort((a, b) => a.recordFrom - b.recordFrom);
+  if (events.length === 0)
+    throw new FormatError(
+      'No event was found. An event is a line such as “001  TAPE  V  C  00:00:01:00 00:00:04:00 01:00:00:00 01:00:03:00”.',
+    );
+  const pictures = events
+    .filter((event) => /^(B|V|AA\/V|A\d?\/V|V\d?)$/i.test(event.channel) && event.recordTo > event.recordFrom)
+    .sort((a, b) => a.recordFrom - b.recordFrom);
   if (pictures.length === 0) throw new FormatError('The list has sound events only; a reel needs pictures.');
   const sounds = soundsApart(events, pictures);
   const items: ForeignItem[] = [];
   let at = pictures[0]!.recordFrom;
   for (const event of pictures) {
-    if (event.recordFrom < at) throw new FormatError(`Line ${event.line}: the event begins at ${formatTimecode(event.recordFrom, rate)}, before the one in front of it ends.`);
+    if (event.recordFrom < at)
+      throw new FormatError(
+        `Line ${event.line}: the event begins at ${formatTimecode(event.recordFrom, rate)}, before the one in front of it ends.`,
+      );
     if (event.recordFrom > at) items.push({ kind: 'gap', id: makeId(), frames: event.recordFrom - at });
     let frames = event.recordTo - event.recordFrom;
     if (event.tape.toUpperCase() === 'BL') items.push({ kind: 'gap', id: makeId(), frames });
     else {
       const speed = event.speed ?? 100;
-      if (speed !== 0 && Math.abs(event.to - event.from - (frames * speed) / 100) > (speed === 100 ? 0 : 1)) left.add(`Line ${event.line}: ${event.to - event.from} frames of the source fill ${frames} of the program; the program's length is used.`);
+      if (speed !== 0 && Math.abs(event.to - event.from - (frames * speed) / 100) > (speed === 100 ? 0 : 1))
+        left.add(
+          `Line ${event.line}: ${event.to - event.from} frames of the source fill ${frames} of the program; the program's length is used.`,
+        );
       // A dissolve is centred on the cut here: half of it belongs to the piece before.
       const before = items.at(-1);
       const early = event.dissolve && before?.kind === 'clip' ? Math.min(beforeCut(event.dissolve), frames - 1) : 0;
       if (early > 0) before!.frames += early;
       else if (event.dissolve) left.add(`Line ${event.line}: a dissolve became a cut.`);
       frames -= early;
-      const into = early > 0 ? { kind: 'dissolve' as const, frames: event.dissolve } : before?.kind === 'clip' ? event.into : null;
-      items.push({ kind: 'clip', id: makeId(), name: event.clip || event.file || event.tape, sourceIn: event.from + (early * speed) / 100, frames, ...(speed === 100 ? {} : { speed }), ...(into ? { into } : {}), ...(sounds.silent.has(event) ? { muted: true } : {}), source: { name: event.file || event.clip || event.tape, hash: null } });
+      const into =
+        early > 0 ? { kind: 'dissolve' as const, frames: event.dissolve } : before?.kind === 'clip' ? event.into : null;
+      items.push({
+        kind: 'clip',
+        id: makeId(),
+        name: event.clip || event.file || event.tape,
+        sourceIn: event.from + (early * speed) / 100,
+        frames,
+        ...(speed === 100 ? {} : { speed }),
+        ...(into ? { into } : {}),
+        ...(sounds.silent.has(event) ? { muted: true } : {}),
+        source: { name: event.file || event.clip || event.tape, hash: null },
+      });
     }
     at = event.recordTo;
   }
-  return { schema: 'BrightReel.Reel.1', name: title || 'EDL', rate, size: { width: 1920, height: 1080 }, tracks: [{ kind: 'picture', name: 'Main', items }, ...sounds.channels.map((own, index) => ({ kind: 'sound' as const, name: `Sound ${index + 1}`, items: soundItems(own, pictures[0]!.recordFrom, makeId, left) }))], left: [...left] };
+  return {
+    schema: 'BrightReel.Reel.1',
+    name: title || 'EDL',
+    rate,
+    size: { width: 1920, height: 1080 },
+    tracks: [
+      { kind: 'picture', name: 'Main', items },
+      ...sounds.channels.map((own, index) => ({
+        kind: 'sound' as const,
+        name: `Sound ${index + 1}`,
+        items: soundItems(own, pictures[0]!.recordFrom, makeId, left),
+      })),
+    ],
+    left: [...left],
+  };
 }
 
 const soundOnly = ({ channel }: Event): boolean => /^A/i.test(channel) && !/V/i.test(channel);
@@ -164,7 +271,10 @@ const soundOnly = ({ channel }: Event): boolean => /^A/i.test(channel) && !/V/i.
  * bring their own sound; otherwise it becomes a track, as every further channel does. Pictures of a V event are silent
  * then, unless their sound stands under them.
  */
-function soundsApart(events: readonly Event[], pictures: readonly Event[]): { channels: Event[][]; silent: ReadonlySet<Event> } {
+function soundsApart(
+  events: readonly Event[],
+  pictures: readonly Event[],
+): { channels: Event[][]; silent: ReadonlySet<Event> } {
   const channels = new Map<number, Event[]>();
   for (const event of events) {
     if (!soundOnly(event) || event.recordTo <= event.recordFrom) continue;
@@ -172,12 +282,23 @@ function soundsApart(events: readonly Event[], pictures: readonly Event[]): { ch
     channels.set(channel, [...(channels.get(channel) ?? []), event]);
   }
   const first = (channels.get(1) ?? []).filter((event) => event.tape.toUpperCase() !== 'BL');
-  const own = (sound: Event) => pictures.find((picture) => picture.tape === sound.tape && picture.recordFrom === sound.recordFrom && picture.recordTo === sound.recordTo && picture.from === sound.from);
+  const own = (sound: Event) =>
+    pictures.find(
+      (picture) =>
+        picture.tape === sound.tape &&
+        picture.recordFrom === sound.recordFrom &&
+        picture.recordTo === sound.recordTo &&
+        picture.from === sound.from,
+    );
   const matched = first.map(own);
   const apart = matched.some((picture) => !picture);
   if (!apart) channels.delete(1);
   const heard = new Set(apart ? [] : matched);
-  const silent = new Set(channels.size === 0 && first.length === 0 ? [] : pictures.filter((picture) => /^V\d?$/i.test(picture.channel) && !heard.has(picture)));
+  const silent = new Set(
+    channels.size === 0 && first.length === 0
+      ? []
+      : pictures.filter((picture) => /^V\d?$/i.test(picture.channel) && !heard.has(picture)),
+  );
   return { channels: [...channels].sort(([a], [b]) => a - b).map(([, list]) => list), silent };
 }
 
@@ -187,12 +308,21 @@ function soundItems(events: readonly Event[], begins: number, makeId: () => stri
   let at = begins;
   for (const event of [...events].sort((a, b) => a.recordFrom - b.recordFrom)) {
     const late = Math.max(0, at - event.recordFrom);
-    if (late > 0 && event.recordFrom >= begins) left.add(`Line ${event.line}: the sound begins before the one in front of it ends; its beginning was cut off.`);
+    if (late > 0 && event.recordFrom >= begins)
+      left.add(`Line ${event.line}: the sound begins before the one in front of it ends; its beginning was cut off.`);
     const frames = event.recordTo - event.recordFrom - late;
     if (frames < 1 || event.tape.toUpperCase() === 'BL') continue;
     if (event.recordFrom > at) items.push({ kind: 'gap', id: makeId(), frames: event.recordFrom - at });
     const speed = event.speed ?? 100;
-    items.push({ kind: 'clip', id: makeId(), name: event.clip || event.file || event.tape, sourceIn: event.from + (late * speed) / 100, frames, ...(speed === 100 ? {} : { speed }), source: { name: event.file || event.clip || event.tape, hash: null } });
+    items.push({
+      kind: 'clip',
+      id: makeId(),
+      name: event.clip || event.file || event.tape,
+      sourceIn: event.from + (late * speed) / 100,
+      frames,
+      ...(speed === 100 ? {} : { speed }),
+      source: { name: event.file || event.clip || event.tape, hash: null },
+    });
     at = event.recordTo;
   }
   return items;
@@ -200,9 +330,13 @@ function soundItems(events: readonly Event[], begins: number, makeId: () => stri
 
 function readEvent(row: string, line: number, rate: Rate, drop: boolean, left: Set<string>): Event {
   const match = eventLine.exec(row);
-  if (!match) throw new FormatError(`Line ${line} begins like an event, but is none: number, source, channel, C or D or W and four timecodes are expected.`);
+  if (!match)
+    throw new FormatError(
+      `Line ${line} begins like an event, but is none: number, source, channel, C or D or W and four timecodes are expected.`,
+    );
   const [, , tape, channel, kind, length, ...codes] = match;
-  if (kind !== 'C' && kind !== 'D') left.add(`Line ${line}: ${kind!.startsWith('W') ? `wipe ${kind!.slice(1)}` : 'a key'} became a cut.`);
+  if (kind !== 'C' && kind !== 'D')
+    left.add(`Line ${line}: ${kind!.startsWith('W') ? `wipe ${kind!.slice(1)}` : 'a key'} became a cut.`);
   const frames = codes.map((code) => {
     try {
       // Older lists write drop-frame labels with a colon and say so once, at the top.
@@ -212,7 +346,20 @@ function readEvent(row: string, line: number, rate: Rate, drop: boolean, left: S
     }
   });
   const [from, to, recordFrom, recordTo] = frames as [number, number, number, number];
-  return { line, tape: tape!, channel: channel!, from, to, recordFrom, recordTo, clip: '', file: '', dissolve: kind === 'D' ? Number(length ?? 0) : 0, speed: null, into: null };
+  return {
+    line,
+    tape: tape!,
+    channel: channel!,
+    from,
+    to,
+    recordFrom,
+    recordTo,
+    clip: '',
+    file: '',
+    dissolve: kind === 'D' ? Number(length ?? 0) : 0,
+    speed: null,
+    into: null,
+  };
 }
 
 /** A transition that we wrote as a comment. */

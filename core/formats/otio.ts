@@ -1,4 +1,16 @@
-import { beforeCut, mainTrack, pictureTracks, soundTracks, transitionKinds, type Clip, type Music, type Reel, type ReelItem, type Track, type TransitionKind } from '#core/reel';
+import {
+  beforeCut,
+  mainTrack,
+  pictureTracks,
+  soundTracks,
+  transitionKinds,
+  type Clip,
+  type Music,
+  type Reel,
+  type ReelItem,
+  type Track,
+  type TransitionKind,
+} from '#core/reel';
 import { framesPerSecond, nearestStandardRate, type Rate } from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
 
@@ -10,14 +22,25 @@ import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from
 type Json = Record<string, unknown>;
 
 const round = (value: number) => Math.round(value * 1e6) / 1e6;
-const time = (frames: number, rate: Rate): Json => ({ OTIO_SCHEMA: 'RationalTime.1', rate: round(framesPerSecond(rate)), value: frames });
-const range = (start: number, frames: number, rate: Rate): Json => ({ OTIO_SCHEMA: 'TimeRange.1', duration: time(frames, rate), start_time: time(start, rate) });
+const time = (frames: number, rate: Rate): Json => ({
+  OTIO_SCHEMA: 'RationalTime.1',
+  rate: round(framesPerSecond(rate)),
+  value: frames,
+});
+const range = (start: number, frames: number, rate: Rate): Json => ({
+  OTIO_SCHEMA: 'TimeRange.1',
+  duration: time(frames, rate),
+  start_time: time(start, rate),
+});
 
 /** What of a clip OpenTimelineIO has no word for; it goes along as metadata. */
 const ownKeys = ['link', 'levelDb', 'muted', 'fadeIn', 'fadeOut', 'look', 'fit', 'move', 'steady'] as const;
 const trackKeys = ['locked', 'levelDb', 'muted'] as const;
 const reelKeys = ['loudnessLufs', 'titles', 'theme', 'look', 'fit'] as const;
-const picked = <T extends object, K extends keyof T>(from: T, keys: readonly K[]): Partial<T> => Object.fromEntries(keys.filter((key) => from[key] !== undefined).map((key) => [key, from[key]])) as unknown as Partial<T>;
+const picked = <T extends object, K extends keyof T>(from: T, keys: readonly K[]): Partial<T> =>
+  Object.fromEntries(
+    keys.filter((key) => from[key] !== undefined).map((key) => [key, from[key]]),
+  ) as unknown as Partial<T>;
 
 /**
  * A reel as OpenTimelineIO. The sound of the main track stands in an audio track of its own, linked by name and place;
@@ -26,41 +49,144 @@ const picked = <T extends object, K extends keyof T>(from: T, keys: readonly K[]
  */
 export function writeOtio(reel: Reel, sources: readonly SourceInfo[]): string {
   const { rate } = reel;
-  const effects = ({ speed }: Clip): Json[] => (speed === undefined ? [] : [{ OTIO_SCHEMA: speed === 0 ? 'FreezeFrame.1' : 'LinearTimeWarp.1', name: '', effect_name: speed === 0 ? 'FreezeFrame' : 'LinearTimeWarp', time_scalar: speed / 100, metadata: {} }]);
+  const effects = ({ speed }: Clip): Json[] =>
+    speed === undefined
+      ? []
+      : [
+          {
+            OTIO_SCHEMA: speed === 0 ? 'FreezeFrame.1' : 'LinearTimeWarp.1',
+            name: '',
+            effect_name: speed === 0 ? 'FreezeFrame' : 'LinearTimeWarp',
+            time_scalar: speed / 100,
+            metadata: {},
+          },
+        ];
   const item = (each: ReelItem): Json => {
-    if (each.kind === 'gap') return { OTIO_SCHEMA: 'Gap.1', name: '', source_range: range(0, each.frames, rate), effects: [], markers: [], enabled: true, metadata: { bright_reel: { id: each.id } } };
+    if (each.kind === 'gap')
+      return {
+        OTIO_SCHEMA: 'Gap.1',
+        name: '',
+        source_range: range(0, each.frames, rate),
+        effects: [],
+        markers: [],
+        enabled: true,
+        metadata: { bright_reel: { id: each.id } },
+      };
     const source = sources.find((one) => one.id === each.media);
-    const available = source && !source.photo ? range(0, Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6), rate) : null;
+    const available =
+      source && !source.photo
+        ? range(0, Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6), rate)
+        : null;
     const reference: Json = source
-      ? { OTIO_SCHEMA: 'ExternalReference.1', name: source.name, target_url: encodeURI(source.name), available_range: available, available_image_bounds: null, metadata: { bright_reel: { sha256: source.hash } } }
-      : { OTIO_SCHEMA: 'MissingReference.1', name: '', available_range: null, available_image_bounds: null, metadata: {} };
-    return { OTIO_SCHEMA: 'Clip.2', name: each.name, source_range: range(each.sourceIn, each.frames, rate), media_references: { DEFAULT_MEDIA: reference }, active_media_reference_key: 'DEFAULT_MEDIA', effects: effects(each), markers: [], enabled: true, metadata: { bright_reel: { id: each.id, ...picked(each, ownKeys) } } };
+      ? {
+          OTIO_SCHEMA: 'ExternalReference.1',
+          name: source.name,
+          target_url: encodeURI(source.name),
+          available_range: available,
+          available_image_bounds: null,
+          metadata: { bright_reel: { sha256: source.hash } },
+        }
+      : {
+          OTIO_SCHEMA: 'MissingReference.1',
+          name: '',
+          available_range: null,
+          available_image_bounds: null,
+          metadata: {},
+        };
+    return {
+      OTIO_SCHEMA: 'Clip.2',
+      name: each.name,
+      source_range: range(each.sourceIn, each.frames, rate),
+      media_references: { DEFAULT_MEDIA: reference },
+      active_media_reference_key: 'DEFAULT_MEDIA',
+      effects: effects(each),
+      markers: [],
+      enabled: true,
+      metadata: { bright_reel: { id: each.id, ...picked(each, ownKeys) } },
+    };
   };
-  const children = (items: readonly ReelItem[]): Json[] => items.flatMap((each) => {
-    if (each.kind === 'gap' || !each.into) return [item(each)];
-    const { kind, frames } = each.into;
-    const early = beforeCut(frames);
-    return [{ OTIO_SCHEMA: 'Transition.1', name: kind, transition_type: kind === 'dissolve' ? 'SMPTE_Dissolve' : 'Custom_Transition', in_offset: time(early, rate), out_offset: time(frames - early, rate), metadata: { bright_reel: { kind } } }, item(each)];
+  const children = (items: readonly ReelItem[]): Json[] =>
+    items.flatMap((each) => {
+      if (each.kind === 'gap' || !each.into) return [item(each)];
+      const { kind, frames } = each.into;
+      const early = beforeCut(frames);
+      return [
+        {
+          OTIO_SCHEMA: 'Transition.1',
+          name: kind,
+          transition_type: kind === 'dissolve' ? 'SMPTE_Dissolve' : 'Custom_Transition',
+          in_offset: time(early, rate),
+          out_offset: time(frames - early, rate),
+          metadata: { bright_reel: { kind } },
+        },
+        item(each),
+      ];
+    });
+  const track = (name: string, kind: 'Video' | 'Audio', items: readonly ReelItem[], own: Json): Json => ({
+    OTIO_SCHEMA: 'Track.1',
+    name,
+    kind,
+    source_range: null,
+    children: children(items),
+    effects: [],
+    markers: [],
+    enabled: true,
+    metadata: Object.keys(own).length ? { bright_reel: own } : {},
   });
-  const track = (name: string, kind: 'Video' | 'Audio', items: readonly ReelItem[], own: Json): Json => ({ OTIO_SCHEMA: 'Track.1', name, kind, source_range: null, children: children(items), effects: [], markers: [], enabled: true, metadata: Object.keys(own).length ? { bright_reel: own } : {} });
-  const of = (each: Track) => track(each.name, each.kind === 'sound' ? 'Audio' : 'Video', each.items, picked(each, trackKeys));
+  const of = (each: Track) =>
+    track(each.name, each.kind === 'sound' ? 'Audio' : 'Video', each.items, picked(each, trackKeys));
   const { music } = reel;
   const song = music && sources.find((source) => source.id === music.media);
-  return `${JSON.stringify({
-    OTIO_SCHEMA: 'Timeline.1', name: reel.name, global_start_time: null,
-    metadata: { bright_reel: { schema: reel.schema, rate, size: reel.size, ...picked(reel, reelKeys), ...(music ? { music: { ...music, source: { name: song?.name ?? music.name, hash: song?.hash ?? null } } } : {}) } },
-    tracks: {
-      OTIO_SCHEMA: 'Stack.1', name: 'tracks', source_range: null, effects: [], enabled: true, metadata: {},
-      markers: (reel.markers ?? []).map((marker) => ({ OTIO_SCHEMA: 'Marker.2', name: marker.note, color: 'WHITE', marked_range: range(marker.frame, 0, rate), comment: '', metadata: { bright_reel: { id: marker.id } } })),
-      children: [...pictureTracks(reel).map(of), track(`${mainTrack(reel).name}, sound`, 'Audio', mainTrack(reel).items, { of: 'main' }), ...soundTracks(reel).map(of)],
+  return `${JSON.stringify(
+    {
+      OTIO_SCHEMA: 'Timeline.1',
+      name: reel.name,
+      global_start_time: null,
+      metadata: {
+        bright_reel: {
+          schema: reel.schema,
+          rate,
+          size: reel.size,
+          ...picked(reel, reelKeys),
+          ...(music
+            ? { music: { ...music, source: { name: song?.name ?? music.name, hash: song?.hash ?? null } } }
+            : {}),
+        },
+      },
+      tracks: {
+        OTIO_SCHEMA: 'Stack.1',
+        name: 'tracks',
+        source_range: null,
+        effects: [],
+        enabled: true,
+        metadata: {},
+        markers: (reel.markers ?? []).map((marker) => ({
+          OTIO_SCHEMA: 'Marker.2',
+          name: marker.note,
+          color: 'WHITE',
+          marked_range: range(marker.frame, 0, rate),
+          comment: '',
+          metadata: { bright_reel: { id: marker.id } },
+        })),
+        children: [
+          ...pictureTracks(reel).map(of),
+          track(`${mainTrack(reel).name}, sound`, 'Audio', mainTrack(reel).items, { of: 'main' }),
+          ...soundTracks(reel).map(of),
+        ],
+      },
     },
-  }, null, 2)}\n`;
+    null,
+    2,
+  )}\n`;
 }
 
-const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);
-const schemaOf = (value: unknown): string => (isObject(value) && typeof value.OTIO_SCHEMA === 'string' ? value.OTIO_SCHEMA : '');
+const isObject = (value: unknown): value is Json =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const schemaOf = (value: unknown): string =>
+  isObject(value) && typeof value.OTIO_SCHEMA === 'string' ? value.OTIO_SCHEMA : '';
 const named = (value: Json) => (typeof value.name === 'string' ? value.name : '');
-const own = (value: Json): Json => (isObject(value.metadata) && isObject(value.metadata.bright_reel) ? value.metadata.bright_reel : {});
+const own = (value: Json): Json =>
+  isObject(value.metadata) && isObject(value.metadata.bright_reel) ? value.metadata.bright_reel : {};
 
 /**
  * Reads a timeline. Picture tracks become the reel's tracks, lowest first; what a reel cannot hold is listed in `left`.
@@ -75,7 +201,10 @@ export function readOtio(text: string, makeId: () => string): ForeignReel {
     throw new FormatError(`This is not a whole OpenTimelineIO file: ${(error as Error).message}.`, { cause: error });
   }
   const timeline = findTimeline(parsed);
-  if (!timeline) throw new FormatError(`There is no timeline in this file; it begins with ${schemaOf(parsed) || 'something else than OTIO_SCHEMA'}.`);
+  if (!timeline)
+    throw new FormatError(
+      `There is no timeline in this file; it begins with ${schemaOf(parsed) || 'something else than OTIO_SCHEMA'}.`,
+    );
   const stack = isObject(timeline.tracks) ? timeline.tracks : null;
   const tracks = Array.isArray(stack?.children) ? (stack.children as unknown[]).filter(isObject) : [];
   const pictures = tracks.filter((track) => schemaOf(track).startsWith('Track.') && track.kind === 'Video');
@@ -83,16 +212,41 @@ export function readOtio(text: string, makeId: () => string): ForeignReel {
   const rate = rateOf(timeline, pictures);
   const left = new Set<string>();
   // Our own mirror of the main track says what the picture track says already, and so does one of others that is cut the same.
-  const cuts = (track: Json) => JSON.stringify((track.children as Json[] | undefined)?.map((child) => child.source_range));
-  const sounds = tracks.filter((track) => track.kind === 'Audio' && own(track).of !== 'main' && cuts(track) !== cuts(pictures[0]!) && Array.isArray(track.children) && track.children.length > 0);
-  const size = isObject(own(timeline).size) ? (own(timeline).size as { width: number; height: number }) : { width: 1920, height: 1080 };
+  const cuts = (track: Json) =>
+    JSON.stringify((track.children as Json[] | undefined)?.map((child) => child.source_range));
+  const sounds = tracks.filter(
+    (track) =>
+      track.kind === 'Audio' &&
+      own(track).of !== 'main' &&
+      cuts(track) !== cuts(pictures[0]!) &&
+      Array.isArray(track.children) &&
+      track.children.length > 0,
+  );
+  const size = isObject(own(timeline).size)
+    ? (own(timeline).size as { width: number; height: number })
+    : { width: 1920, height: 1080 };
   return {
-    schema: 'BrightReel.Reel.1', name: named(timeline) || 'Timeline', rate, size: { width: Number(size.width) || 1920, height: Number(size.height) || 1080 },
+    schema: 'BrightReel.Reel.1',
+    name: named(timeline) || 'Timeline',
+    rate,
+    size: { width: Number(size.width) || 1920, height: Number(size.height) || 1080 },
     tracks: [
-      ...pictures.map((track, index) => ({ kind: 'picture' as const, name: named(track) || (index ? `Above ${index}` : 'Main'), ...ownTrack(track), items: itemsOf(track, rate, makeId, left) })),
-      ...sounds.map((track, index) => ({ kind: 'sound' as const, name: named(track) || `Added sound ${index + 1}`, ...ownTrack(track), items: itemsOf(track, rate, makeId, left) })),
+      ...pictures.map((track, index) => ({
+        kind: 'picture' as const,
+        name: named(track) || (index ? `Above ${index}` : 'Main'),
+        ...ownTrack(track),
+        items: itemsOf(track, rate, makeId, left),
+      })),
+      ...sounds.map((track, index) => ({
+        kind: 'sound' as const,
+        name: named(track) || `Added sound ${index + 1}`,
+        ...ownTrack(track),
+        items: itemsOf(track, rate, makeId, left),
+      })),
     ],
-    ...markersOf(stack, rate, makeId), ...ownReel(timeline), left: [...left],
+    ...markersOf(stack, rate, makeId),
+    ...ownReel(timeline),
+    left: [...left],
   };
 }
 
@@ -100,12 +254,15 @@ export function readOtio(text: string, makeId: () => string): ForeignReel {
 function findTimeline(value: unknown): Json | null {
   if (!isObject(value)) return null;
   if (schemaOf(value).startsWith('Timeline.')) return value;
-  return schemaOf(value).startsWith('SerializableCollection.') && Array.isArray(value.children) ? ((value.children as unknown[]).map(findTimeline).find(Boolean) ?? null) : null;
+  return schemaOf(value).startsWith('SerializableCollection.') && Array.isArray(value.children)
+    ? ((value.children as unknown[]).map(findTimeline).find(Boolean) ?? null)
+    : null;
 }
 
 function rateOf(timeline: Json, tracks: readonly Json[]): Rate {
   const exact = own(timeline).rate;
-  if (isObject(exact) && Number(exact.num) > 0 && Number(exact.den) > 0) return { num: Number(exact.num), den: Number(exact.den) };
+  if (isObject(exact) && Number(exact.num) > 0 && Number(exact.den) > 0)
+    return { num: Number(exact.num), den: Number(exact.den) };
   for (const track of tracks)
     for (const child of Array.isArray(track.children) ? (track.children as unknown[]) : []) {
       const duration = isObject(child) && isObject(child.source_range) ? child.source_range.duration : null;
@@ -122,10 +279,13 @@ function itemsOf(track: Json, rate: Rate, makeId: () => string, left: Set<string
     const where = `item ${index + 1} of track “${isObject(track) ? named(track) : ''}”`;
     if (!isObject(child)) throw new FormatError(`The ${where} is not an object.`);
     if (schema.startsWith('Transition.')) {
-      if (!schemaOf(children[index + 1]).startsWith('Clip.') || !schemaOf(children[index - 1]).startsWith('Clip.')) left.add(`Transitions become cuts (${where}): they need a clip at both sides.`);
+      if (!schemaOf(children[index + 1]).startsWith('Clip.') || !schemaOf(children[index - 1]).startsWith('Clip.'))
+        left.add(`Transitions become cuts (${where}): they need a clip at both sides.`);
       return [];
     }
-    const span = isObject(child.source_range) ? framesIn(child.source_range, rate, where, typeof own(child).id === 'string') : null;
+    const span = isObject(child.source_range)
+      ? framesIn(child.source_range, rate, where, typeof own(child).id === 'string')
+      : null;
     const id = typeof own(child).id === 'string' ? (own(child).id as string) : makeId();
     if (schema.startsWith('Gap.')) return span && span.frames > 0 ? [{ kind: 'gap', id, frames: span.frames }] : [];
     if (!schema.startsWith('Clip.')) {
@@ -133,14 +293,31 @@ function itemsOf(track: Json, rate: Rate, makeId: () => string, left: Set<string
       return span && span.frames > 0 ? [{ kind: 'gap', id, frames: span.frames }] : [];
     }
     const reference = referenceOf(child);
-    const whole = reference && isObject(reference.available_range) ? framesIn(reference.available_range, rate, where) : null;
+    const whole =
+      reference && isObject(reference.available_range) ? framesIn(reference.available_range, rate, where) : null;
     const used = span ?? whole;
-    if (!used || used.frames < 1) throw new FormatError(`The ${where}, “${named(child)}”, does not say which frames it shows.`);
+    if (!used || used.frames < 1)
+      throw new FormatError(`The ${where}, “${named(child)}”, does not say which frames it shows.`);
     const speed = speedOf(child, where, left);
     const into = transitionBefore(children[index - 1], rate, `item ${index} of track “${named(track)}”`, left);
     // Frames are counted from where the file's own count begins.
     const start = Math.max(0, used.start - (whole && whole.start <= used.start ? whole.start : 0));
-    return [{ kind: 'clip', id, name: named(child) || 'Piece', sourceIn: start, frames: used.frames, ...(speed === null ? {} : { speed }), ...(into ? { into } : {}), ...ownClip(own(child)), source: { name: sourceName(reference, child), hash: reference && typeof own(reference).sha256 === 'string' ? (own(reference).sha256 as string) : null } }];
+    return [
+      {
+        kind: 'clip',
+        id,
+        name: named(child) || 'Piece',
+        sourceIn: start,
+        frames: used.frames,
+        ...(speed === null ? {} : { speed }),
+        ...(into ? { into } : {}),
+        ...ownClip(own(child)),
+        source: {
+          name: sourceName(reference, child),
+          hash: reference && typeof own(reference).sha256 === 'string' ? (own(reference).sha256 as string) : null,
+        },
+      },
+    ];
   });
 }
 
@@ -168,10 +345,14 @@ function framesIn(value: Json, rate: Rate, where: string, between = false): { st
   const count = (part: unknown, name: string, digits: number) => {
     const fps = isObject(part) ? Number(part.rate) : NaN;
     const number = isObject(part) ? Number(part.value) : NaN;
-    if (!(fps > 0) || !Number.isFinite(number)) throw new FormatError(`The ${name} of the ${where} is not a RationalTime.`);
+    if (!(fps > 0) || !Number.isFinite(number))
+      throw new FormatError(`The ${name} of the ${where} is not a RationalTime.`);
     return Math.round((number / fps) * framesPerSecond(rate) * digits) / digits;
   };
-  return { start: count(value.start_time, 'start_time', between ? 100 : 1), frames: count(value.duration, 'duration', 1) };
+  return {
+    start: count(value.start_time, 'start_time', between ? 100 : 1),
+    frames: count(value.duration, 'duration', 1),
+  };
 }
 
 /** Speed in per cent out of a clip's effects; null for as filmed. */
@@ -182,14 +363,25 @@ function speedOf(clip: Json, where: string, left: Set<string>): number | null {
     const percent = Math.round(Number(effect.time_scalar) * 100);
     if (schema.startsWith('FreezeFrame.')) speed = 0;
     else if (schema.startsWith('LinearTimeWarp.') && percent >= 25 && percent <= 400) speed = percent;
-    else left.add(`${schema.startsWith('LinearTimeWarp.') ? `A speed of ${percent} %` : `The effect ${typeof effect.effect_name === 'string' && effect.effect_name ? effect.effect_name : schema}`} was left out (${where}).`);
+    else
+      left.add(
+        `${schema.startsWith('LinearTimeWarp.') ? `A speed of ${percent} %` : `The effect ${typeof effect.effect_name === 'string' && effect.effect_name ? effect.effect_name : schema}`} was left out (${where}).`,
+      );
   }
   return speed === 100 ? null : speed;
 }
 
-function transitionBefore(item: unknown, rate: Rate, where: string, left: Set<string>): { kind: TransitionKind; frames: number } | null {
+function transitionBefore(
+  item: unknown,
+  rate: Rate,
+  where: string,
+  left: Set<string>,
+): { kind: TransitionKind; frames: number } | null {
   if (!isObject(item) || !schemaOf(item).startsWith('Transition.')) return null;
-  const count = (value: unknown) => (isObject(value) && Number(value.rate) > 0 && Number.isFinite(Number(value.value)) ? Math.round((Number(value.value) / Number(value.rate)) * framesPerSecond(rate)) : 0);
+  const count = (value: unknown) =>
+    isObject(value) && Number(value.rate) > 0 && Number.isFinite(Number(value.value))
+      ? Math.round((Number(value.value) / Number(value.rate)) * framesPerSecond(rate))
+      : 0;
   const frames = count(item.in_offset) + count(item.out_offset);
   if (frames < 2) return null;
   const ours = own(item).kind;
@@ -200,17 +392,43 @@ function transitionBefore(item: unknown, rate: Rate, where: string, left: Set<st
 
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
 const shareOf = (value: unknown, low = -1) => isNumber(value) && value >= low && value <= 1;
-const isLook = (value: unknown) => isObject(value) && ['exposure', 'contrast', 'saturation', 'temperature'].every((key) => shareOf(value[key])) && (value.named === undefined || typeof value.named === 'string') && (value.lut === undefined || typeof value.lut === 'string');
-const isFrame = (value: unknown) => isObject(value) && ['x', 'y', 'width', 'height'].every((key) => shareOf(value[key], 0));
-const isTitle = (value: unknown) => isObject(value) && typeof value.id === 'string' && ['opening', 'lower', 'end'].includes(String(value.kind)) && isNumber(value.frame) && isNumber(value.frames) && typeof value.text === 'string';
+const isLook = (value: unknown) =>
+  isObject(value) &&
+  ['exposure', 'contrast', 'saturation', 'temperature'].every((key) => shareOf(value[key])) &&
+  (value.named === undefined || typeof value.named === 'string') &&
+  (value.lut === undefined || typeof value.lut === 'string');
+const isFrame = (value: unknown) =>
+  isObject(value) && ['x', 'y', 'width', 'height'].every((key) => shareOf(value[key], 0));
+const isTitle = (value: unknown) =>
+  isObject(value) &&
+  typeof value.id === 'string' &&
+  ['opening', 'lower', 'end'].includes(String(value.kind)) &&
+  isNumber(value.frame) &&
+  isNumber(value.frames) &&
+  typeof value.text === 'string';
 /** Metadata of ours can have been changed by hand; what is not as it should be is left out. */
 const good: Record<string, (value: unknown) => boolean> = {
-  link: (value) => typeof value === 'string', levelDb: (value) => isNumber(value) && value >= -60 && value <= 12, muted: (value) => value === true, locked: (value) => value === true,
-  fadeIn: (value) => isNumber(value) && value > 0, fadeOut: (value) => isNumber(value) && value > 0, look: isLook, fit: (value) => ['fill', 'blur', 'bars'].includes(String(value)),
-  move: (value) => isObject(value) && isFrame(value.from) && isFrame(value.to), steady: (value) => isObject(value) && ['position', 'rotation', 'scale'].every((key) => shareOf(value[key], 0)) && ['crop', 'fill'].includes(String(value.edges)),
-  loudnessLufs: isNumber, theme: (value) => typeof value === 'string', titles: (value) => Array.isArray(value) && value.every(isTitle),
+  link: (value) => typeof value === 'string',
+  levelDb: (value) => isNumber(value) && value >= -60 && value <= 12,
+  muted: (value) => value === true,
+  locked: (value) => value === true,
+  fadeIn: (value) => isNumber(value) && value > 0,
+  fadeOut: (value) => isNumber(value) && value > 0,
+  look: isLook,
+  fit: (value) => ['fill', 'blur', 'bars'].includes(String(value)),
+  move: (value) => isObject(value) && isFrame(value.from) && isFrame(value.to),
+  steady: (value) =>
+    isObject(value) &&
+    ['position', 'rotation', 'scale'].every((key) => shareOf(value[key], 0)) &&
+    ['crop', 'fill'].includes(String(value.edges)),
+  loudnessLufs: isNumber,
+  theme: (value) => typeof value === 'string',
+  titles: (value) => Array.isArray(value) && value.every(isTitle),
 };
-const kept = (from: Json, keys: readonly string[]): Json => Object.fromEntries(keys.filter((key) => from[key] !== undefined && good[key]!(from[key])).map((key) => [key, from[key]]));
+const kept = (from: Json, keys: readonly string[]): Json =>
+  Object.fromEntries(
+    keys.filter((key) => from[key] !== undefined && good[key]!(from[key])).map((key) => [key, from[key]]),
+  );
 const ownClip = (metadata: Json) => kept(metadata, ownKeys) as Partial<Clip>;
 const ownTrack = (track: Json) => kept(own(track), trackKeys) as Partial<Track>;
 
@@ -219,16 +437,39 @@ function ownReel(timeline: Json): Partial<ForeignReel> {
   const { music } = metadata;
   const source = isObject(music) && isObject(music.source) ? music.source : null;
   const numbers = ['levelDb', 'startSeconds', 'duckDb', 'fadeInSeconds', 'fadeOutSeconds'] as const;
-  const song = isObject(music) && source && typeof source.name === 'string' && typeof music.name === 'string' && numbers.every((key) => isNumber(music[key]))
-    ? { music: { ...(Object.fromEntries(numbers.map((key) => [key, music[key]])) as unknown as Omit<Music, 'media' | 'name'>), name: music.name, source: { name: source.name, hash: typeof source.hash === 'string' ? source.hash : null } } } : {};
+  const song =
+    isObject(music) &&
+    source &&
+    typeof source.name === 'string' &&
+    typeof music.name === 'string' &&
+    numbers.every((key) => isNumber(music[key]))
+      ? {
+          music: {
+            ...(Object.fromEntries(numbers.map((key) => [key, music[key]])) as unknown as Omit<
+              Music,
+              'media' | 'name'
+            >),
+            name: music.name,
+            source: { name: source.name, hash: typeof source.hash === 'string' ? source.hash : null },
+          },
+        }
+      : {};
   return { ...(kept(metadata, reelKeys) as Pick<Partial<Reel>, (typeof reelKeys)[number]>), ...song };
 }
 
 function markersOf(stack: Json | null, rate: Rate, makeId: () => string): Pick<Reel, 'markers'> {
-  const markers = (Array.isArray(stack?.markers) ? (stack.markers as unknown[]).filter(isObject) : []).flatMap((marker) => {
-    if (!schemaOf(marker).startsWith('Marker.') || !isObject(marker.marked_range)) return [];
-    const id = own(marker).id;
-    return [{ id: typeof id === 'string' ? id : makeId(), frame: Math.max(0, framesIn(marker.marked_range, rate, `marker “${named(marker)}”`).start), note: named(marker) }];
-  });
+  const markers = (Array.isArray(stack?.markers) ? (stack.markers as unknown[]).filter(isObject) : []).flatMap(
+    (marker) => {
+      if (!schemaOf(marker).startsWith('Marker.') || !isObject(marker.marked_range)) return [];
+      const id = own(marker).id;
+      return [
+        {
+          id: typeof id === 'string' ? id : makeId(),
+          frame: Math.max(0, framesIn(marker.marked_range, rate, `marker “${named(marker)}”`).start),
+          note: named(marker),
+        },
+      ];
+    },
+  );
   return markers.length ? { markers } : {};
 }

@@ -38,7 +38,12 @@ const stem = (name: string) => plain(name).replace(/\.[a-z0-9]{2,4}$/, '');
 
 /** Finds the source that a document means: by content, then by file name, then by name without its ending. */
 export function findSource(wanted: ForeignClip['source'], sources: readonly SourceInfo[]): SourceInfo | null {
-  return sources.find((source) => source.hash !== null && source.hash === wanted.hash) ?? sources.find((source) => plain(source.name) === plain(wanted.name)) ?? sources.find((source) => stem(source.name) === stem(wanted.name)) ?? null;
+  return (
+    sources.find((source) => source.hash !== null && source.hash === wanted.hash) ??
+    sources.find((source) => plain(source.name) === plain(wanted.name)) ??
+    sources.find((source) => stem(source.name) === stem(wanted.name)) ??
+    null
+  );
 }
 
 /**
@@ -46,10 +51,15 @@ export function findSource(wanted: ForeignClip['source'], sources: readonly Sour
  * stays in place; their names are given back.
  * @param chosen media ids that a person chose, by the document's name
  */
-export function relink(foreign: ForeignReel, sources: readonly SourceInfo[], chosen: Readonly<Record<string, string>> = {}): { reel: Reel; missing: string[] } {
+export function relink(
+  foreign: ForeignReel,
+  sources: readonly SourceInfo[],
+  chosen: Readonly<Record<string, string>> = {},
+): { reel: Reel; missing: string[] } {
   const missing = new Set<string>();
   const tracks = foreign.tracks.map((track) => ({
-    ...track, items: track.items.map((item): Clip | Gap => {
+    ...track,
+    items: track.items.map((item): Clip | Gap => {
       if (item.kind === 'gap') return item;
       const { source: wanted, ...clip } = item;
       const found = sources.find((each) => each.id === chosen[wanted.name]) ?? findSource(wanted, sources);

@@ -11,7 +11,13 @@ const arrow = new RegExp(String.raw`^\s*${time}\s*-->\s*${time}`);
 /** Reads the lines of Advanced SubStation Alpha (.ass, .ssa): what stands in [Events], by the places its Format line gives. What begins and ends together is one subtitle. */
 function parseAss(text: string): Cue[] {
   const events = text.slice(text.search(/^\[Events\]/im)).split('\n');
-  const places = (events.find((line) => /^Format:/i.test(line)) ?? 'Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text').replace(/^Format:/i, '').split(',').map((name) => name.trim().toLowerCase());
+  const places = (
+    events.find((line) => /^Format:/i.test(line)) ??
+    'Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text'
+  )
+    .replace(/^Format:/i, '')
+    .split(',')
+    .map((name) => name.trim().toLowerCase());
   const [startAt, endAt] = [places.indexOf('start'), places.indexOf('end')];
   const clock = (value: string): number => {
     const match = /^\s*(\d+):(\d{1,2}):(\d{1,2})[.:](\d{1,3})\s*$/.exec(value);
@@ -26,7 +32,9 @@ function parseAss(text: string): Cue[] {
     const [start, end] = [clock(parts[startAt] ?? ''), clock(parts[endAt] ?? '')];
     // Drawings are no words.
     if (!(end > start) || /\{[^}]*\\p[1-9]/.test(raw)) continue;
-    const words = plain(raw.replace(/\\[Nnh]/g, ' ').replace(/\{[^}]*\}/g, '')).replace(/\s+/g, ' ').trim();
+    const words = plain(raw.replace(/\\[Nnh]/g, ' ').replace(/\{[^}]*\}/g, ''))
+      .replace(/\s+/g, ' ')
+      .trim();
     if (words) cues.push({ start, end, text: words });
   }
   return joinAss(cues.sort((a, b) => a.start - b.start || a.end - b.end));
@@ -42,7 +50,9 @@ function joinAss(cues: readonly Cue[]): Cue[] {
   }
   const found: Cue[] = [];
   for (const row of rows) {
-    const above = found.find((each) => Math.abs(each.start - row.start) < 0.011 && Math.abs(each.end - row.end) < 0.011);
+    const above = found.find(
+      (each) => Math.abs(each.start - row.start) < 0.011 && Math.abs(each.end - row.end) < 0.011,
+    );
     if (above) above.text = `${above.text} ${row.text}`;
     else found.push(row);
   }
@@ -63,16 +73,34 @@ export function parseSubtitles(text: string): Cue[] {
     const [, h1, m1, s1, f1, h2, m2, s2, f2] = arrow.exec(lines[at]!)!;
     const start = seconds(h1, m1!, s1!, f1!);
     const end = seconds(h2, m2!, s2!, f2!);
-    const words = lines.slice(at + 1).map(plain).filter(Boolean).join(' ');
+    const words = lines
+      .slice(at + 1)
+      .map(plain)
+      .filter(Boolean)
+      .join(' ');
     if (words && end > start) cues.push({ start, end, text: words });
   }
   return cues.sort((a, b) => a.start - b.start);
 }
 
-const seconds = (hours: string | undefined, minutes: string, secs: string, fraction: string): number => Number(hours ?? 0) * 3600 + Number(minutes) * 60 + Number(secs) + Number(fraction.padEnd(3, '0')) / 1000;
+const seconds = (hours: string | undefined, minutes: string, secs: string, fraction: string): number =>
+  Number(hours ?? 0) * 3600 + Number(minutes) * 60 + Number(secs) + Number(fraction.padEnd(3, '0')) / 1000;
 
-const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', nbsp: ' ', lrm: '', rlm: '', quot: '"', apos: "'" };
+const entities: Record<string, string> = {
+  amp: '&',
+  lt: '<',
+  gt: '>',
+  nbsp: ' ',
+  lrm: '',
+  rlm: '',
+  quot: '"',
+  apos: "'",
+};
 
 /** Without tags (<i>, <c.name>, <00:00:01.000>), override codes ({\an8}) and entities. */
 const plain = (line: string): string =>
-  line.replace(/\{\\[^}]*\}/g, '').replace(/<[^>]*>/g, '').replace(/&(\w+);/g, (whole, name: string) => entities[name] ?? whole).trim();
+  line
+    .replace(/\{\\[^}]*\}/g, '')
+    .replace(/<[^>]*>/g, '')
+    .replace(/&(\w+);/g, (whole, name: string) => entities[name] ?? whole)
+    .trim();

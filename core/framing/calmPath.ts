@@ -9,7 +9,11 @@ export interface PathWeights {
 export const pathWeights: PathWeights = { velocity: 10, acceleration: 1, jerk: 100 };
 
 /** Differences of the first, second and third order. */
-const stencils = [[-1, 1], [1, -2, 1], [-1, 3, -3, 1]] as const;
+const stencils = [
+  [-1, 1],
+  [1, -2, 1],
+  [-1, 3, -3, 1],
+] as const;
 const rounds = 4000;
 /** Over-relaxation, Boyd and others 2011, section 3.4.3. */
 const relaxation = 1.7;
@@ -26,9 +30,20 @@ const zonePull = 12;
  * @param high not below `low`; the same value for a point that the path must run through
  * @returns one value a sample, inside the zones
  */
-export function calmPath(low: ArrayLike<number>, high: ArrayLike<number>, weights: PathWeights = pathWeights): Float64Array {
+export function calmPath(
+  low: ArrayLike<number>,
+  high: ArrayLike<number>,
+  weights: PathWeights = pathWeights,
+): Float64Array {
   const n = low.length;
-  const middle = (index: number) => (Number.isFinite(low[index]!) && Number.isFinite(high[index]!) ? (low[index]! + high[index]!) / 2 : Number.isFinite(low[index]!) ? low[index]! : Number.isFinite(high[index]!) ? high[index]! : 0);
+  const middle = (index: number) =>
+    Number.isFinite(low[index]!) && Number.isFinite(high[index]!)
+      ? (low[index]! + high[index]!) / 2
+      : Number.isFinite(low[index]!)
+        ? low[index]!
+        : Number.isFinite(high[index]!)
+          ? high[index]!
+          : 0;
   const still = stillValue(low, high);
   if (n === 0 || still !== null) return new Float64Array(n).fill(still ?? 0);
   const own = [weights.velocity, weights.acceleration, weights.jerk];
@@ -91,7 +106,13 @@ function stillValue(low: ArrayLike<number>, high: ArrayLike<number>): number | n
     to = Math.min(to, high[index]!);
   }
   if (from > to) return null;
-  return Number.isFinite(from) && Number.isFinite(to) ? (from + to) / 2 : Number.isFinite(from) ? from : Number.isFinite(to) ? to : 0;
+  return Number.isFinite(from) && Number.isFinite(to)
+    ? (from + to) / 2
+    : Number.isFinite(from)
+      ? from
+      : Number.isFinite(to)
+        ? to
+        : 0;
 }
 
 function difference(x: Float64Array, stencil: readonly number[], out: Float64Array): void {
@@ -108,14 +129,19 @@ const band = 3;
 function bandedFactor(n: number, pull: readonly number[]): Float64Array {
   const matrix = new Float64Array(n * (band + 1));
   for (let row = 0; row < n; row++) matrix[row * (band + 1)] = zonePull;
-  for (const [order, stencil] of stencils.entries()) for (let index = 0; index + stencil.length <= n; index++)
-    for (let a = 0; a < stencil.length; a++) for (let b = 0; b <= a; b++) matrix[(index + a) * (band + 1) + (a - b)]! += pull[order]! * stencil[a]! * stencil[b]!;
-  for (let row = 0; row < n; row++) for (let k = Math.min(band, row); k >= 0; k--) {
-    const column = row - k;
-    let sum = matrix[row * (band + 1) + k]!;
-    for (let m = 1; m + k <= band && m <= column; m++) sum -= matrix[row * (band + 1) + k + m]! * matrix[column * (band + 1) + m]!;
-    matrix[row * (band + 1) + k] = k === 0 ? Math.sqrt(sum) : sum / matrix[column * (band + 1)]!;
-  }
+  for (const [order, stencil] of stencils.entries())
+    for (let index = 0; index + stencil.length <= n; index++)
+      for (let a = 0; a < stencil.length; a++)
+        for (let b = 0; b <= a; b++)
+          matrix[(index + a) * (band + 1) + (a - b)]! += pull[order]! * stencil[a]! * stencil[b]!;
+  for (let row = 0; row < n; row++)
+    for (let k = Math.min(band, row); k >= 0; k--) {
+      const column = row - k;
+      let sum = matrix[row * (band + 1) + k]!;
+      for (let m = 1; m + k <= band && m <= column; m++)
+        sum -= matrix[row * (band + 1) + k + m]! * matrix[column * (band + 1) + m]!;
+      matrix[row * (band + 1) + k] = k === 0 ? Math.sqrt(sum) : sum / matrix[column * (band + 1)]!;
+    }
   return matrix;
 }
 
@@ -138,7 +164,8 @@ export function pathCost(x: ArrayLike<number>, weights: PathWeights = pathWeight
   const own = [weights.velocity, weights.acceleration, weights.jerk];
   return stencils.reduce((sum, stencil, order) => {
     let part = 0;
-    for (let index = 0; index + stencil.length <= x.length; index++) part += Math.abs(stencil.reduce((total, tap, at) => total + tap * x[index + at]!, 0));
+    for (let index = 0; index + stencil.length <= x.length; index++)
+      part += Math.abs(stencil.reduce((total, tap, at) => total + tap * x[index + at]!, 0));
     return sum + own[order]! * part;
   }, 0);
 }

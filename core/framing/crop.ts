@@ -20,8 +20,10 @@ export function pathAt(path: readonly PathPoint[], seconds: number): { x: number
 }
 
 /** Width of a crop as a share of the source's. */
-export const cropWidth = (source: Size, frame: Size, zoom: number): number => fullWidth(source, frame) / Math.max(1, zoom);
-const cropHeight = (width: number, source: Size, frame: Size): number => (width * source.width * frame.height) / (frame.width * source.height);
+export const cropWidth = (source: Size, frame: Size, zoom: number): number =>
+  fullWidth(source, frame) / Math.max(1, zoom);
+const cropHeight = (width: number, source: Size, frame: Size): number =>
+  (width * source.width * frame.height) / (frame.width * source.height);
 
 const inside = (middle: number, extent: number): number => Math.min(1 - extent / 2, Math.max(extent / 2, middle));
 
@@ -41,16 +43,25 @@ export interface CropPart {
 
 /** What of a source fills a frame at a second: one view, or two over one another. */
 export function cropParts(framing: Framing, seconds: number, source: Size, frame: Size): CropPart[] {
-  if (!framing.below) return [{ view: cropView(pathAt(framing.path, seconds), framing.zoom, source, frame), top: 0, height: 1 }];
+  if (!framing.below)
+    return [{ view: cropView(pathAt(framing.path, seconds), framing.zoom, source, frame), top: 0, height: 1 }];
   const half = { width: frame.width, height: frame.height / 2 };
-  return [framing.path, framing.below].map((path, index) => ({ view: cropView(pathAt(path, seconds), framing.zoom, source, half), top: index / 2, height: 0.5 }));
+  return [framing.path, framing.below].map((path, index) => ({
+    view: cropView(pathAt(path, seconds), framing.zoom, source, half),
+    top: index / 2,
+    height: 0.5,
+  }));
 }
 
 /** Whether a crop stands still over a stretch of its source. */
 export const standsStill = (framing: Framing, from: number, to: number): boolean =>
   [framing.path, ...(framing.below ? [framing.below] : [])].every((path) => {
     const start = pathAt(path, from);
-    return path.every(([seconds, x, y]) => seconds <= from || seconds >= to || (x === start.x && y === start.y)) && pathAt(path, to - 1e-6).x === start.x && pathAt(path, to - 1e-6).y === start.y;
+    return (
+      path.every(([seconds, x, y]) => seconds <= from || seconds >= to || (x === start.x && y === start.y)) &&
+      pathAt(path, to - 1e-6).x === start.x &&
+      pathAt(path, to - 1e-6).y === start.y
+    );
   });
 
 /** A crop seen through another view, a steadied one for instance: the crop lies inside what that view shows. */
@@ -58,9 +69,18 @@ export function cropWithin(outer: View, crop: View, source: Size): View {
   // In pixels of the source, so that turning keeps its proportions.
   const [right, down] = [(crop.x - 0.5) * source.width * outer.width, (crop.y - 0.5) * source.height * outer.width];
   const [cos, sin] = [Math.cos(outer.turn), Math.sin(outer.turn)];
-  return { x: outer.x + (right * cos - down * sin) / source.width, y: outer.y + (right * sin + down * cos) / source.height, width: crop.width * outer.width, turn: outer.turn + crop.turn };
+  return {
+    x: outer.x + (right * cos - down * sin) / source.width,
+    y: outer.y + (right * sin + down * cos) / source.height,
+    width: crop.width * outer.width,
+    turn: outer.turn + crop.turn,
+  };
 }
 
 /** Which part of the picture a piece shows of a source, when it is framed at all: it fills a frame of another shape, or comes closer. */
 export const isFramed = (framing: Framing | undefined, fit: string, source: Size, frame: Size): framing is Framing =>
-  framing !== undefined && fit === 'fill' && (framing.zoom > 1 || framing.below !== undefined || Math.abs(source.width / source.height / (frame.width / frame.height) - 1) > 0.004);
+  framing !== undefined &&
+  fit === 'fill' &&
+  (framing.zoom > 1 ||
+    framing.below !== undefined ||
+    Math.abs(source.width / source.height / (frame.width / frame.height) - 1) > 0.004);

@@ -4,16 +4,42 @@ import { boxAt, changeIn, MouthWatch, speakerIn, type Grey, type MouthTrace } fr
 
 const size = { width: 100, height: 60 };
 const box = (x: number, y: number) => ({ x, y, width: 0.3, height: 0.5, score: 1 });
-const track = (id: string, ...boxes: [time: number, x: number, y: number][]): FaceTrack => ({ id, start: boxes[0]![0], end: boxes.at(-1)![0], descriptor: null, smile: 0, size: 'medium', boxes: boxes.map(([time, x, y]) => ({ time, box: box(x, y) })) });
+const track = (id: string, ...boxes: [time: number, x: number, y: number][]): FaceTrack => ({
+  id,
+  start: boxes[0]![0],
+  end: boxes.at(-1)![0],
+  descriptor: null,
+  smile: 0,
+  size: 'medium',
+  boxes: boxes.map(([time, x, y]) => ({ time, box: box(x, y) })),
+});
 /** A grey picture with rectangles (in shares of it) of other levels. */
 function picture(...spots: { x: number; y: number; width: number; height: number; level: number }[]): Grey {
   const values = new Uint8Array(size.width * size.height).fill(100);
-  for (const spot of spots) for (let y = Math.round(spot.y * size.height); y < Math.round((spot.y + spot.height) * size.height); y++) values.fill(spot.level, y * size.width + Math.round(spot.x * size.width), y * size.width + Math.round((spot.x + spot.width) * size.width));
+  for (const spot of spots)
+    for (let y = Math.round(spot.y * size.height); y < Math.round((spot.y + spot.height) * size.height); y++)
+      values.fill(
+        spot.level,
+        y * size.width + Math.round(spot.x * size.width),
+        y * size.width + Math.round((spot.x + spot.width) * size.width),
+      );
   return { ...size, values };
 }
 /** What fills the mouth, or the eyes, of a face whose box begins there. */
-const mouthOf = (x: number, y: number, level: number) => ({ x: x + 0.3 * 0.22, y: y + 0.5 * 0.62, width: 0.3 * 0.56, height: 0.5 * 0.36, level });
-const eyesOf = (x: number, y: number, level: number) => ({ x: x + 0.3 * 0.15, y: y + 0.5 * 0.15, width: 0.3 * 0.7, height: 0.5 * 0.35, level });
+const mouthOf = (x: number, y: number, level: number) => ({
+  x: x + 0.3 * 0.22,
+  y: y + 0.5 * 0.62,
+  width: 0.3 * 0.56,
+  height: 0.5 * 0.36,
+  level,
+});
+const eyesOf = (x: number, y: number, level: number) => ({
+  x: x + 0.3 * 0.15,
+  y: y + 0.5 * 0.15,
+  width: 0.3 * 0.7,
+  height: 0.5 * 0.35,
+  level,
+});
 
 describe('the box of a face', () => {
   const moving = track('a', [1, 0.1, 0.2], [3, 0.3, 0.2], [4, 0.3, 0.4]);
@@ -22,7 +48,12 @@ describe('the box of a face', () => {
     expect(boxAt(moving, 3.5)!.y).toBeCloseTo(0.3, 9);
     expect([boxAt(moving, 1)!.x, boxAt(moving, 4)!.y]).toEqual([0.1, 0.4]);
   });
-  it('is nowhere before and after it is seen', () => expect([boxAt(moving, 0.9), boxAt(moving, 4.1), boxAt({ start: 0, end: 9, boxes: [] }, 1)]).toEqual([null, null, null]));
+  it('is nowhere before and after it is seen', () =>
+    expect([boxAt(moving, 0.9), boxAt(moving, 4.1), boxAt({ start: 0, end: 9, boxes: [] }, 1)]).toEqual([
+      null,
+      null,
+      null,
+    ]));
 });
 
 describe('change in a part of a face', () => {
@@ -32,7 +63,15 @@ describe('change in a part of a face', () => {
     expect(changeIn(picture(), picture(half), { x: 0.1, y: 0.1, width: 0.3, height: 0.5 }, part)).toBeCloseTo(20, 6);
     expect(changeIn(picture(), picture(half), { x: 0.5, y: 0.1, width: 0.3, height: 0.5 }, part)).toBe(0);
   });
-  it('a box over the edge of the picture counts what is in it', () => expect(changeIn(picture(), picture({ x: 0, y: 0, width: 1, height: 1, level: 110 }), { x: 0.9, y: 0.8, width: 0.3, height: 0.5 }, { left: 0, right: 1, top: 0, bottom: 1 })).toBe(10));
+  it('a box over the edge of the picture counts what is in it', () =>
+    expect(
+      changeIn(
+        picture(),
+        picture({ x: 0, y: 0, width: 1, height: 1, level: 110 }),
+        { x: 0.9, y: 0.8, width: 0.3, height: 0.5 },
+        { left: 0, right: 1, top: 0, bottom: 1 },
+      ),
+    ).toBe(10));
 });
 
 describe('mouths that are watched', () => {
@@ -55,7 +94,12 @@ describe('mouths that are watched', () => {
 });
 
 describe('who speaks', () => {
-  const mouth = (id: string, level: number, start = 0): MouthTrace => ({ track: id, start, hz: 10, values: new Float32Array(100).fill(level) });
+  const mouth = (id: string, level: number, start = 0): MouthTrace => ({
+    track: id,
+    start,
+    hz: 10,
+    values: new Float32Array(100).fill(level),
+  });
   it('is whose mouth moves most, when it does so clearly', () => {
     expect(speakerIn({ start: 1, end: 4 }, [mouth('a', 1), mouth('b', 3)])).toBe('b');
     expect(speakerIn({ start: 1, end: 4 }, [mouth('a', 3), mouth('b', 3.2)])).toBeNull();

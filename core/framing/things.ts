@@ -10,7 +10,8 @@ export interface PointedAt {
   y: number;
 }
 
-export const thingSubject = ({ label, seconds, x, y }: PointedAt): FramingSubject => `thing:${seconds.toFixed(2)}:${x.toFixed(3)}:${y.toFixed(3)}:${label}`;
+export const thingSubject = ({ label, seconds, x, y }: PointedAt): FramingSubject =>
+  `thing:${seconds.toFixed(2)}:${x.toFixed(3)}:${y.toFixed(3)}:${label}`;
 
 /** What a subject points at; null for other subjects. */
 export function pointedAt(subject: FramingSubject): PointedAt | null {
@@ -27,8 +28,17 @@ const patience = 3;
 
 const middle = ({ x, y, width, height }: ObjectBox) => ({ x: x + width / 2, y: y + height / 2 });
 const apart = (a: { x: number; y: number }, b: { x: number; y: number }) => Math.hypot(a.x - b.x, a.y - b.y);
-const closest = (boxes: readonly ObjectBox[], to: { x: number; y: number }) => boxes.reduce<ObjectBox | null>((best, box) => (!best || apart(middle(box), to) < apart(middle(best), to) ? box : best), null);
-const sampleAt = (objects: readonly ObjectSample[], seconds: number): number => objects.reduce((best, sample, index) => (Math.abs(sample.time - seconds) < Math.abs((objects[best]?.time ?? Infinity) - seconds) ? index : best), -1);
+const closest = (boxes: readonly ObjectBox[], to: { x: number; y: number }) =>
+  boxes.reduce<ObjectBox | null>(
+    (best, box) => (!best || apart(middle(box), to) < apart(middle(best), to) ? box : best),
+    null,
+  );
+const sampleAt = (objects: readonly ObjectSample[], seconds: number): number =>
+  objects.reduce(
+    (best, sample, index) =>
+      Math.abs(sample.time - seconds) < Math.abs((objects[best]?.time ?? Infinity) - seconds) ? index : best,
+    -1,
+  );
 
 /** Things in the picture at a second. */
 export function thingsAt(objects: readonly ObjectSample[], seconds: number): readonly ObjectBox[] {
@@ -40,9 +50,15 @@ export function thingsAt(objects: readonly ObjectSample[], seconds: number): rea
  * One thing from sample to sample, both ways from where it was pointed at, as long as a box of its kind lies near enough.
  * @param shot in seconds; null when it was pointed at elsewhere, or nothing of its kind is there
  */
-export function thingTrack(objects: readonly ObjectSample[], thing: PointedAt, shot: Range): (Range & { boxes: { time: number; box: ObjectBox }[] }) | null {
+export function thingTrack(
+  objects: readonly ObjectSample[],
+  thing: PointedAt,
+  shot: Range,
+): (Range & { boxes: { time: number; box: ObjectBox }[] }) | null {
   if (thing.seconds < shot.start || thing.seconds > shot.end) return null;
-  const samples = objects.filter(({ time }) => time >= shot.start && time < shot.end).map(({ time, boxes }) => ({ time, boxes: boxes.filter((box) => box.label === thing.label) }));
+  const samples = objects
+    .filter(({ time }) => time >= shot.start && time < shot.end)
+    .map(({ time, boxes }) => ({ time, boxes: boxes.filter((box) => box.label === thing.label) }));
   const from = sampleAt(samples, thing.seconds);
   const first = from < 0 ? null : closest(samples[from]!.boxes, thing);
   if (!first) return null;

@@ -15,7 +15,11 @@ describe('views, worked by hand', () => {
   });
   it('a part at the edge is seen without anything beyond it', () => {
     const view = viewOf({ x: 0.8, y: 0, width: 0.2, height: 0.2 }, wide, wide);
-    expect([view.width, view.x + view.width / 2, view.y - view.width / 2]).toEqual([0.2, expect.closeTo(1), expect.closeTo(0)]);
+    expect([view.width, view.x + view.width / 2, view.y - view.width / 2]).toEqual([
+      0.2,
+      expect.closeTo(1),
+      expect.closeTo(0),
+    ]);
   });
   it('a move begins and ends where it should, slowly, and keeps the point that both views share', () => {
     const move = { from: whole, to: { x: 0.5, y: 0.5, width: 0.5, height: 0.5 } };
@@ -27,13 +31,20 @@ describe('views, worked by hand', () => {
       const view = stillMoveAt(move, share, wide, wide);
       expect(view.x + view.width / 2).toBeCloseTo(1);
     }
-    const [a, b, c] = [0, 0.05, 0.1].map((share) => stillMoveAt(move, share, wide, wide).width) as [number, number, number];
+    const [a, b, c] = [0, 0.05, 0.1].map((share) => stillMoveAt(move, share, wide, wide).width) as [
+      number,
+      number,
+      number,
+    ];
     expect(a - b).toBeLessThan(b - c);
     // Half-way the width is the geometric mean: the same factor in both halves.
     expect(stillMoveAt(move, 0.5, wide, wide).width).toBeCloseTo(Math.SQRT1_2);
   });
   it('a pixel of the frame lies where the view says', () => {
-    const at = ({ a, b, c, d, e, f }: ReturnType<typeof affineOf>, i: number, j: number) => [a * i + b * j + c, d * i + e * j + f];
+    const at = ({ a, b, c, d, e, f }: ReturnType<typeof affineOf>, i: number, j: number) => [
+      a * i + b * j + c,
+      d * i + e * j + f,
+    ];
     const half = affineOf({ x: 0.25, y: 0.5, width: 0.5, turn: 0 }, wide, { width: 800, height: 450 });
     expect(at(half, 0, 0)).toEqual([0, 225]);
     expect(at(half, 800, 450)).toEqual([800, 675]);
@@ -42,7 +53,13 @@ describe('views, worked by hand', () => {
     expect([x, y]).toEqual([expect.closeTo(800), expect.closeTo(1250)]);
   });
   it('moves towards faces, with room around them, and never beyond the photo', () => {
-    const { from, to } = moveTowards([{ x: 0.7, y: 0.1, width: 0.1, height: 0.15 }, { x: 0.85, y: 0.1, width: 0.1, height: 0.15 }], true);
+    const { from, to } = moveTowards(
+      [
+        { x: 0.7, y: 0.1, width: 0.1, height: 0.15 },
+        { x: 0.85, y: 0.1, width: 0.1, height: 0.15 },
+      ],
+      true,
+    );
     expect(from).toEqual(whole);
     expect(to.x + to.width).toBeLessThanOrEqual(1);
     expect([to.x < 0.7, to.y === 0, to.width >= 0.55]).toEqual([true, true, true]);

@@ -14,7 +14,8 @@ export interface Size {
 }
 
 /** Width, as a share of the source's, of the largest view of the frame's shape that lies inside the source. */
-export const fullWidth = (source: Size, frame: Size): number => Math.min(1, (source.height / source.width) * (frame.width / frame.height));
+export const fullWidth = (source: Size, frame: Size): number =>
+  Math.min(1, (source.height / source.width) * (frame.width / frame.height));
 
 /** Slow at both ends, even between: a sine, common practice. */
 const eased = (share: number): number => (1 - Math.cos(Math.PI * Math.min(1, Math.max(0, share)))) / 2;
@@ -52,7 +53,14 @@ export function affineOf(view: View, source: Size, frame: Size): Affine {
   const scale = (view.width * source.width) / frame.width;
   const [cos, sin] = [Math.cos(view.turn) * scale, Math.sin(view.turn) * scale];
   const [mx, my] = [view.x * source.width, view.y * source.height];
-  return { a: cos, b: -sin, c: mx - (cos * frame.width) / 2 + (sin * frame.height) / 2, d: sin, e: cos, f: my - (sin * frame.width) / 2 - (cos * frame.height) / 2 };
+  return {
+    a: cos,
+    b: -sin,
+    c: mx - (cos * frame.width) / 2 + (sin * frame.height) / 2,
+    d: sin,
+    e: cos,
+    f: my - (sin * frame.width) / 2 - (cos * frame.height) / 2,
+  };
 }
 
 /** A slow move over a photo towards its faces; towards the middle when there are none. @param faces boxes in shares of the photo */
@@ -63,7 +71,10 @@ export function moveTowards(faces: readonly Frame[], inward: boolean): StillMove
     return inward ? { from: whole, to: near } : { from: near, to: whole };
   }
   const [left, top] = [Math.min(...faces.map((face) => face.x)), Math.min(...faces.map((face) => face.y))];
-  const [right, bottom] = [Math.max(...faces.map((face) => face.x + face.width)), Math.max(...faces.map((face) => face.y + face.height))];
+  const [right, bottom] = [
+    Math.max(...faces.map((face) => face.x + face.width)),
+    Math.max(...faces.map((face) => face.y + face.height)),
+  ];
   // Room around faces, but never closer than half of the photo: closer is soft and restless. Common practice, no source.
   const size = Math.min(1, Math.max(0.55, 2.2 * Math.max(right - left, bottom - top)));
   const at = (from: number, to: number) => Math.min(1 - size, Math.max(0, (from + to) / 2 - size / 2));

@@ -1,13 +1,34 @@
 import { describe, expect, it } from 'vitest';
-import { applyTable, changesNothing, lookColour, lookTable, lookUp, namedLooks, readCube, tableOf, writeCube, type Colour } from '.';
+import {
+  applyTable,
+  changesNothing,
+  lookColour,
+  lookTable,
+  lookUp,
+  namedLooks,
+  readCube,
+  tableOf,
+  writeCube,
+  type Colour,
+} from '.';
 
 const plain = { exposure: 0, contrast: 0, saturation: 0, temperature: 0 };
-const close = (a: readonly number[], b: readonly number[], digits = 5) => a.forEach((value, index) => expect(value).toBeCloseTo(b[index]!, digits));
+const close = (a: readonly number[], b: readonly number[], digits = 5) =>
+  a.forEach((value, index) => expect(value).toBeCloseTo(b[index]!, digits));
 
 describe('looks, worked by hand', () => {
   it('as filmed leaves every colour', () => {
-    for (const rgb of [[0, 0, 0], [1, 1, 1], [0.2, 0.5, 0.9]] as Colour[]) close(lookColour(plain, rgb), rgb);
-    expect([changesNothing(undefined), changesNothing(plain), changesNothing({ ...plain, named: 'Tin' })]).toEqual([true, true, false]);
+    for (const rgb of [
+      [0, 0, 0],
+      [1, 1, 1],
+      [0.2, 0.5, 0.9],
+    ] as Colour[])
+      close(lookColour(plain, rgb), rgb);
+    expect([changesNothing(undefined), changesNothing(plain), changesNothing({ ...plain, named: 'Tin' })]).toEqual([
+      true,
+      true,
+      false,
+    ]);
   });
   it('half of full exposure is one stop: twice the light', () => {
     // sRGB 0.5 is 0.21404 in linear light; twice that, 0.42808, is sRGB 0.68584 (IEC 61966-2-1).
@@ -23,11 +44,18 @@ describe('looks, worked by hand', () => {
     const linear = (value: number) => ((value + 0.055) / 1.055) ** 2.4;
     expect(0.2126 * linear(r) + 0.7152 * linear(g) + 0.0722 * linear(b)).toBeCloseTo(0.21404, 4);
   });
-  it('contrast turns around the middle', () => close(lookColour({ ...plain, contrast: 0.5 }, [0.5, 0.75, 0.25]), [0.5, 0.85, 0.15]));
+  it('contrast turns around the middle', () =>
+    close(lookColour({ ...plain, contrast: 0.5 }, [0.5, 0.75, 0.25]), [0.5, 0.85, 0.15]));
   it('named looks stay inside the range and are all different', () => {
-    const seen = Object.keys(namedLooks).map((named) => lookUp(lookTable({ ...plain, named }), [0.7, 0.4, 0.2]).map((value) => value.toFixed(3)).join());
+    const seen = Object.keys(namedLooks).map((named) =>
+      lookUp(lookTable({ ...plain, named }), [0.7, 0.4, 0.2])
+        .map((value) => value.toFixed(3))
+        .join(),
+    );
     expect(new Set(seen).size).toBe(seen.length);
-    expect(lookTable({ ...plain, named: 'Tin', contrast: 1 }).values.every((value) => value >= 0 && value <= 1)).toBe(true);
+    expect(lookTable({ ...plain, named: 'Tin', contrast: 1 }).values.every((value) => value >= 0 && value <= 1)).toBe(
+      true,
+    );
   });
 });
 
@@ -35,9 +63,15 @@ describe('tables', () => {
   it('between entries by trilinear interpolation, bytes and numbers alike', () => {
     const table = tableOf(([r, g, b]) => [r * r, (g + b) / 2, 1 - b], 17);
     const pixels = new Uint8ClampedArray([10, 200, 90, 255, 0, 0, 0, 7, 255, 255, 255, 1]);
-    const wanted = [[10, 200, 90], [0, 0, 0], [255, 255, 255]].flatMap((rgb) => lookUp(table, rgb.map((value) => value / 255) as unknown as Colour).map((value) => value * 255));
+    const wanted = [
+      [10, 200, 90],
+      [0, 0, 0],
+      [255, 255, 255],
+    ].flatMap((rgb) => lookUp(table, rgb.map((value) => value / 255) as unknown as Colour).map((value) => value * 255));
     applyTable(table, pixels);
-    [0, 1, 2, 4, 5, 6, 8, 9, 10].forEach((at, index) => expect(Math.abs(pixels[at]! - wanted[index]!)).toBeLessThanOrEqual(1));
+    [0, 1, 2, 4, 5, 6, 8, 9, 10].forEach((at, index) =>
+      expect(Math.abs(pixels[at]! - wanted[index]!)).toBeLessThanOrEqual(1),
+    );
     expect([pixels[3], pixels[7], pixels[11]]).toEqual([255, 7, 1]);
   });
   it('a .cube file is read as it was written', () => {
@@ -48,7 +82,23 @@ describe('tables', () => {
   });
   // Cube LUT Specification 1.0: red varies fastest; from memory.
   it('red varies fastest, and a domain is followed', () => {
-    const table = readCube(['# swaps red and blue', 'TITLE "swap"', 'LUT_3D_SIZE 2', 'DOMAIN_MIN 0 0 0', 'DOMAIN_MAX 2 2 2', '0 0 0', '0 0 1', '0 1 0', '0 1 1', '1 0 0', '1 0 1', '1 1 0', '1 1 1'].join('\r\n'));
+    const table = readCube(
+      [
+        '# swaps red and blue',
+        'TITLE "swap"',
+        'LUT_3D_SIZE 2',
+        'DOMAIN_MIN 0 0 0',
+        'DOMAIN_MAX 2 2 2',
+        '0 0 0',
+        '0 0 1',
+        '0 1 0',
+        '0 1 1',
+        '1 0 0',
+        '1 0 1',
+        '1 1 0',
+        '1 1 1',
+      ].join('\r\n'),
+    );
     close(lookUp(table, [2, 0, 0]), [0, 0, 1]);
     close(lookUp(table, [1, 0, 0]), [0, 0, 0.5]);
   });

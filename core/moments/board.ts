@@ -28,14 +28,25 @@ export interface SceneCell extends Range {
 
 /** Boundaries this close are the same one, in seconds. */
 const same = 0.06;
-const near = (list: SceneBoard['cuts'], media: string, at: number) => list.some((each) => each.media === media && Math.abs(each.at - at) < same);
+const near = (list: SceneBoard['cuts'], media: string, at: number) =>
+  list.some((each) => each.media === media && Math.abs(each.at - at) < same);
 const keyOf = (media: string, start: number) => `${media}@${start.toFixed(2)}`;
 
 /** One cell per scene, in the board's order. */
 export function sceneCells(footage: readonly Footage[], board: SceneBoard): SceneCell[] {
   const natural = footage.flatMap((file): SceneCell[] => {
-    const read = runsOf(file.runs, 'scene').map((scene) => scene.start).filter((at) => at > same && at < file.durationSeconds - same && !near(board.joined, file.id, at));
-    const added = board.cuts.filter((cut) => cut.media === file.id && cut.at > same && cut.at < file.durationSeconds - same && !read.some((at) => Math.abs(at - cut.at) < same)).map((cut) => cut.at);
+    const read = runsOf(file.runs, 'scene')
+      .map((scene) => scene.start)
+      .filter((at) => at > same && at < file.durationSeconds - same && !near(board.joined, file.id, at));
+    const added = board.cuts
+      .filter(
+        (cut) =>
+          cut.media === file.id &&
+          cut.at > same &&
+          cut.at < file.durationSeconds - same &&
+          !read.some((at) => Math.abs(at - cut.at) < same),
+      )
+      .map((cut) => cut.at);
     const edges = [0, ...[...read, ...added].sort((a, b) => a - b), file.durationSeconds];
     return edges.slice(1).map((end, index) => {
       const start = edges[index]!;
@@ -45,11 +56,14 @@ export function sceneCells(footage: readonly Footage[], board: SceneBoard): Scen
   });
   const place = new Map(board.order.map((key, index) => [key, index]));
   let last = -1;
-  return natural.map((cell, index) => ({ cell, index, at: (last = place.get(cell.key) ?? last) }))
-    .sort((a, b) => a.at - b.at || a.index - b.index).map(({ cell }) => cell);
+  return natural
+    .map((cell, index) => ({ cell, index, at: (last = place.get(cell.key) ?? last) }))
+    .sort((a, b) => a.at - b.at || a.index - b.index)
+    .map(({ cell }) => cell);
 }
 
-const without = (list: SceneBoard['cuts'], media: string, at: number) => list.filter((each) => each.media !== media || Math.abs(each.at - at) >= same);
+const without = (list: SceneBoard['cuts'], media: string, at: number) =>
+  list.filter((each) => each.media !== media || Math.abs(each.at - at) >= same);
 
 /** Joins a scene with the one after it in its file. The same board when it is the file's last. */
 export function joinScene(board: SceneBoard, cell: SceneCell, durationSeconds: number): SceneBoard {
@@ -75,7 +89,12 @@ export function tagScene(board: SceneBoard, key: string, tag: SceneTag): SceneBo
 }
 
 /** Puts a scene before another, or at the end when `before` is null. */
-export function moveScene(board: SceneBoard, cells: readonly SceneCell[], key: string, before: string | null): SceneBoard {
+export function moveScene(
+  board: SceneBoard,
+  cells: readonly SceneCell[],
+  key: string,
+  before: string | null,
+): SceneBoard {
   if (key === before) return board;
   const rest = cells.map((cell) => cell.key).filter((each) => each !== key);
   const at = before === null ? rest.length : rest.indexOf(before);

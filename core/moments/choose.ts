@@ -36,7 +36,17 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
   const shut = shutOut([...flaws, ...own.map((decision) => ({ ...decision, kind: 'dark' as const }))]);
   const curve = scoreCurve(prepared, settings.mix);
   const points = cutPoints(footage, shut);
-  return { prepared, curve, sums: prefixSums(curve), flaws, shut, points, near: nearPoints(footage, points), decisions: own, piece: settings.piece };
+  return {
+    prepared,
+    curve,
+    sums: prefixSums(curve),
+    flaws,
+    shut,
+    points,
+    near: nearPoints(footage, points),
+    decisions: own,
+    piece: settings.piece,
+  };
 }
 
 /** For each point those shortly before it, with how alike the pictures at both are; it does not depend on mix or water. */
@@ -44,7 +54,12 @@ export function nearPoints(footage: Footage, points: readonly number[]): Ground[
   let from = 0;
   return points.map((start, at) => {
     while (from < at && points[from]! <= start - nearSeconds) from++;
-    return { from, alike: Float32Array.from({ length: at - from + 1 }, (_, index) => likeness(footage, points[from + index]!, start)) };
+    return {
+      from,
+      alike: Float32Array.from({ length: at - from + 1 }, (_, index) =>
+        likeness(footage, points[from + index]!, start),
+      ),
+    };
   });
 }
 
@@ -107,7 +122,8 @@ export function choosePieces(ground: Ground, water: number): Range[] {
       if (length < minimum - 1e-6) continue;
       if (length > piece.maxSeconds && !only) break;
       only = false;
-      const value = base + (at(points[q]!) - at(start)) / hz - water * length - pieceCost - (whole ? 0 : oddCost(length, piece));
+      const value =
+        base + (at(points[q]!) - at(start)) / hz - water * length - pieceCost - (whole ? 0 : oddCost(length, piece));
       if (value > best[q]!) {
         best[q] = value;
         from[q] = p;
@@ -149,10 +165,20 @@ export function momentsAt(ground: Ground, mix: Mix, water: number): Moment[] {
     const a = Math.round(range.start * hz);
     const b = Math.min(sums.length - 1, Math.max(a + 1, Math.round(range.end * hz)));
     const score = (sums[b]! - sums[a]!) / Math.max(1, b - a);
-    return { media: id, start: range.start, end: range.end, score, shares: explainScore(prepared, mix, range.start, range.end, score), kept, ...(decision ? { decision } : {}) };
+    return {
+      media: id,
+      start: range.start,
+      end: range.end,
+      score,
+      shares: explainScore(prepared, mix, range.start, range.end, score),
+      kept,
+      ...(decision ? { decision } : {}),
+    };
   };
   return [
-    ...ground.decisions.filter((decision) => decision.verdict === 'keep').map((decision) => moment(decision, 'hand', decision.id)),
+    ...ground.decisions
+      .filter((decision) => decision.verdict === 'keep')
+      .map((decision) => moment(decision, 'hand', decision.id)),
     ...choosePieces(ground, water).map((range) => moment(range, 'water')),
   ].sort((a, b) => a.start - b.start);
 }
@@ -178,9 +204,24 @@ const waterStep = 0.05;
  * kept by hand count, and stay even when they alone are longer.
  * @param near a level to begin the search at, from the choice before
  */
-export function chooseForTarget(grounds: readonly Ground[], mix: Mix, targetSeconds: number, near: number | null = null): Choice {
-  const byHand = grounds.flatMap((ground) => ground.decisions).filter((decision) => decision.verdict === 'keep').reduce((sum, decision) => sum + lengthOf(decision), 0);
-  const fits = (step: number) => byHand + grounds.reduce((sum, ground) => sum + choosePieces(ground, step * waterStep).reduce((part, range) => part + lengthOf(range), 0), 0) <= targetSeconds;
+export function chooseForTarget(
+  grounds: readonly Ground[],
+  mix: Mix,
+  targetSeconds: number,
+  near: number | null = null,
+): Choice {
+  const byHand = grounds
+    .flatMap((ground) => ground.decisions)
+    .filter((decision) => decision.verdict === 'keep')
+    .reduce((sum, decision) => sum + lengthOf(decision), 0);
+  const fits = (step: number) =>
+    byHand +
+      grounds.reduce(
+        (sum, ground) =>
+          sum + choosePieces(ground, step * waterStep).reduce((part, range) => part + lengthOf(range), 0),
+        0,
+      ) <=
+    targetSeconds;
   // Too long at every level up to `low`; fits from `high` on.
   let low = -1;
   let high = Math.round(100 / waterStep);

@@ -32,7 +32,10 @@ export function cutPoints(footage: Footage, shut: readonly Range[]): number[] {
     if (before > 0.02) add(run.start - Math.min(breath, before / 2), 1);
     if (after > 0.02) add(run.end + Math.min(breath, after / 2), 1);
   }
-  const quiet = gaussianSmooth(traces.motion.map((value, index) => value + traces.moves[index]! * 0.5), hz * 0.5);
+  const quiet = gaussianSmooth(
+    traces.motion.map((value, index) => value + traces.moves[index]! * 0.5),
+    hz * 0.5,
+  );
   for (let index = 1; index + 1 < quiet.length; index++) {
     const minimum = quiet[index]! <= quiet[index - 1]! && quiet[index]! < quiet[index + 1]!;
     if (minimum || (index % Math.round(hz * 2) === 0 && quiet[index]! < 0.05)) add(index / hz, 0);

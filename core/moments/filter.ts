@@ -3,7 +3,18 @@ import { mergeRanges, overlap, subtractRanges, type Range, type StringItem } fro
 import { separate } from './separate';
 import type { Decision, Footage, Moment } from './types';
 
-export const filterNames = ['all', 'kept', 'dropped', 'undecided', 'talk', 'steady', 'shaky', 'marker', 'person', 'found'] as const;
+export const filterNames = [
+  'all',
+  'kept',
+  'dropped',
+  'undecided',
+  'talk',
+  'steady',
+  'shaky',
+  'marker',
+  'person',
+  'found',
+] as const;
 /** Which stretches of the footage the page shows. */
 export type FilterName = (typeof filterNames)[number];
 
@@ -22,32 +33,53 @@ export interface FilterContext {
 /** Shown before and after a marker, in seconds. */
 const aroundMarker = { before: 2, after: 4 };
 /** Stretches closer than this are shown as one; shorter ones than `least` are not shown. */
-const bridge = 0.4, least = 0.3;
+const bridge = 0.4,
+  least = 0.3;
 
 /** The stretches of one file that a filter shows, in the order of time. */
 export function shownStretches(footage: Footage, filter: FilterName, context: FilterContext): Range[] {
   const { id, durationSeconds } = footage;
   const whole: Range = { start: 0, end: durationSeconds };
-  const own = (verdict?: Decision['verdict']) => context.decisions.filter((decision) => decision.media === id && (!verdict || decision.verdict === verdict));
+  const own = (verdict?: Decision['verdict']) =>
+    context.decisions.filter((decision) => decision.media === id && (!verdict || decision.verdict === verdict));
   const stretches = ((): readonly Range[] => {
     switch (filter) {
-      case 'all': return [whole];
-      case 'kept': return context.moments.filter((moment) => moment.media === id);
-      case 'dropped': return own('drop');
-      case 'undecided': return subtractRanges(whole, own());
-      case 'talk': return runsOf(footage.runs, 'speech');
-      case 'steady': return separate(footage).steady;
-      case 'shaky': return separate(footage).shaky;
-      case 'marker': return (context.markers.get(id) ?? []).map((at) => ({ start: at - aroundMarker.before, end: at + aroundMarker.after }));
-      case 'person': return context.person.get(id) ?? [];
-      case 'found': return context.found.get(id) ?? [];
+      case 'all':
+        return [whole];
+      case 'kept':
+        return context.moments.filter((moment) => moment.media === id);
+      case 'dropped':
+        return own('drop');
+      case 'undecided':
+        return subtractRanges(whole, own());
+      case 'talk':
+        return runsOf(footage.runs, 'speech');
+      case 'steady':
+        return separate(footage).steady;
+      case 'shaky':
+        return separate(footage).shaky;
+      case 'marker':
+        return (context.markers.get(id) ?? []).map((at) => ({
+          start: at - aroundMarker.before,
+          end: at + aroundMarker.after,
+        }));
+      case 'person':
+        return context.person.get(id) ?? [];
+      case 'found':
+        return context.found.get(id) ?? [];
     }
   })();
   if (filter === 'all') return [whole];
-  return mergeRanges(stretches.filter((range) => overlap(range, whole) > 0).map((range) => ({ start: Math.max(0, range.start), end: Math.min(durationSeconds, range.end) })), bridge)
-    .filter((range) => range.end - range.start >= Math.min(least, durationSeconds));
+  return mergeRanges(
+    stretches
+      .filter((range) => overlap(range, whole) > 0)
+      .map((range) => ({ start: Math.max(0, range.start), end: Math.min(durationSeconds, range.end) })),
+    bridge,
+  ).filter((range) => range.end - range.start >= Math.min(least, durationSeconds));
 }
 
 /** The footage as items of a string-out under a filter, in the order given. */
 export const layOut = (footage: readonly Footage[], filter: FilterName, context: FilterContext): StringItem[] =>
-  footage.flatMap((each) => shownStretches(each, filter, context).map(({ start, end }) => ({ id: each.id, start, seconds: end - start })));
+  footage.flatMap((each) =>
+    shownStretches(each, filter, context).map(({ start, end }) => ({ id: each.id, start, seconds: end - start })),
+  );

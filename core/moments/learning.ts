@@ -12,7 +12,11 @@ export interface LogisticModel {
  * squares (Hastie, Tibshirani, Friedman 2009, 4.4.1; le Cessie & van Houwelingen 1992).
  * @param rows one list of features an example; `labels` whether it belongs to the class
  */
-export function fitLogistic(rows: readonly (readonly number[])[], labels: readonly boolean[], ridge: number): LogisticModel {
+export function fitLogistic(
+  rows: readonly (readonly number[])[],
+  labels: readonly boolean[],
+  ridge: number,
+): LogisticModel {
   const size = (rows[0]?.length ?? 0) + 1;
   let beta = new Array<number>(size).fill(0);
   for (let step = 0; step < 60; step++) {
@@ -36,7 +40,8 @@ export function fitLogistic(rows: readonly (readonly number[])[], labels: readon
   return { intercept: beta[0]!, weights: beta.slice(1) };
 }
 
-const likelihood = (beta: readonly number[], x: readonly number[]) => 1 / (1 + Math.exp(-x.reduce((sum, value, index) => sum + value * beta[index]!, 0)));
+const likelihood = (beta: readonly number[], x: readonly number[]) =>
+  1 / (1 + Math.exp(-x.reduce((sum, value, index) => sum + value * beta[index]!, 0)));
 
 /** Gaussian elimination with partial pivoting. */
 function solve(matrix: number[][], right: number[]): number[] {
@@ -44,7 +49,8 @@ function solve(matrix: number[][], right: number[]): number[] {
   const size = rows.length;
   for (let column = 0; column < size; column++) {
     let pivot = column;
-    for (let row = column + 1; row < size; row++) if (Math.abs(rows[row]![column]!) > Math.abs(rows[pivot]![column]!)) pivot = row;
+    for (let row = column + 1; row < size; row++)
+      if (Math.abs(rows[row]![column]!) > Math.abs(rows[pivot]![column]!)) pivot = row;
     [rows[column], rows[pivot]] = [rows[pivot]!, rows[column]!];
     for (let row = 0; row < size; row++) {
       if (row === column) continue;
@@ -76,16 +82,26 @@ export function learnPreference(prepared: readonly Prepared[], decisions: readon
   const byId = new Map(prepared.map((each) => [each.footage.id, each]));
   const examples = decisions.flatMap((decision) => {
     const file = byId.get(decision.media);
-    return file && lengthOf(decision) > 0.05 ? [{ kept: decision.verdict === 'keep', means: meanSquares(file, decision.start, decision.end) }] : [];
+    return file && lengthOf(decision) > 0.05
+      ? [{ kept: decision.verdict === 'keep', means: meanSquares(file, decision.start, decision.end) }]
+      : [];
   });
   const kept = examples.filter((each) => each.kept).length;
   if (kept === 0 || kept === examples.length) return null;
   const rows = examples.map(({ means }) => ingredientNames.map((name) => means[name]));
-  const model = fitLogistic(rows, examples.map((each) => each.kept), ridge);
-  const agrees = examples.filter((each, index) => likelihood([model.intercept, ...model.weights], [1, ...rows[index]!]) > 0.5 === each.kept).length;
+  const model = fitLogistic(
+    rows,
+    examples.map((each) => each.kept),
+    ridge,
+  );
+  const agrees = examples.filter(
+    (each, index) => likelihood([model.intercept, ...model.weights], [1, ...rows[index]!]) > 0.5 === each.kept,
+  ).length;
   return {
     weights: Object.fromEntries(ingredientNames.map((name, index) => [name, model.weights[index]!])) as Ingredients,
-    kept, dropped: examples.length - kept, agreement: agrees / examples.length,
+    kept,
+    dropped: examples.length - kept,
+    agreement: agrees / examples.length,
   };
 }
 
@@ -99,5 +115,10 @@ const reach = 45;
 export function proposeMix({ weights, kept, dropped }: Preference, mix: Mix): Mix {
   const strongest = Math.max(0.5, ...ingredientNames.map((name) => Math.abs(weights[name])));
   const trust = (kept + dropped) / (kept + dropped + 4);
-  return Object.fromEntries(ingredientNames.map((name) => [name, Math.round(Math.min(100, Math.max(0, mix[name] + (reach * trust * weights[name]) / strongest)))])) as Mix;
+  return Object.fromEntries(
+    ingredientNames.map((name) => [
+      name,
+      Math.round(Math.min(100, Math.max(0, mix[name] + (reach * trust * weights[name]) / strongest))),
+    ]),
+  ) as Mix;
 }

@@ -10,8 +10,32 @@ export interface Recipe {
 
 /** Ready mixes, for the four things that reels are made of most. Common practice, no source. */
 export const readyMixes: (Recipe & { says: string })[] = [
-  { name: 'People talking', says: 'faces and whole sentences', mix: { people: 80, talk: 100, action: 5, camera: 0, sound: 10, picture: 15 }, limits: defaultLimits, piece: { minSeconds: 3, preferredSeconds: 10, maxSeconds: 30 } },
-  { name: 'Action', says: 'things that move, cheers', mix: { people: 10, talk: 0, action: 100, camera: 25, sound: 60, picture: 10 }, limits: { ...defaultLimits, shake: 0.6 }, piece: { minSeconds: 1.5, preferredSeconds: 4, maxSeconds: 10 } },
-  { name: 'Scenery', says: 'steady moves, fine pictures', mix: { people: 0, talk: 0, action: 15, camera: 100, sound: 0, picture: 80 }, limits: { ...defaultLimits, shake: 0.3, blur: 0.45 }, piece: { minSeconds: 3, preferredSeconds: 7, maxSeconds: 15 } },
-  { name: 'Whole event', says: 'a little of everything', mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength },
+  {
+    name: 'People talking',
+    says: 'faces and whole sentences',
+    mix: { people: 80, talk: 100, action: 5, camera: 0, sound: 10, picture: 15 },
+    limits: defaultLimits,
+    piece: { minSeconds: 3, preferredSeconds: 10, maxSeconds: 30 },
+  },
+  {
+    name: 'Action',
+    says: 'things that move, cheers',
+    mix: { people: 10, talk: 0, action: 100, camera: 25, sound: 60, picture: 10 },
+    limits: { ...defaultLimits, shake: 0.6 },
+    piece: { minSeconds: 1.5, preferredSeconds: 4, maxSeconds: 10 },
+  },
+  {
+    name: 'Scenery',
+    says: 'steady moves, fine pictures',
+    mix: { people: 0, talk: 0, action: 15, camera: 100, sound: 0, picture: 80 },
+    limits: { ...defaultLimits, shake: 0.3, blur: 0.45 },
+    piece: { minSeconds: 3, preferredSeconds: 7, maxSeconds: 15 },
+  },
+  {
+    name: 'Whole event',
+    says: 'a little of everything',
+    mix: defaultMix,
+    limits: defaultLimits,
+    piece: defaultPieceLength,
+  },
 ];

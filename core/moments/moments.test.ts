@@ -2,14 +2,35 @@ import { describe, expect, it } from 'vitest';
 import { lookHz } from '#core/readings';
 import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import {
-  chooseAtWater, chooseForTarget, choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, explainScore, flawedStretches, ingredientNames, ingredientPhrases, layGround, leavesAt, nearPoints, reweigh,
-  momentTitle, prepare, scoreCurve, suggestedTarget, type ChoiceSettings, type Decision, type Footage,
+  chooseAtWater,
+  chooseForTarget,
+  choosePieces,
+  cutPoints,
+  defaultLimits,
+  defaultMix,
+  defaultPieceLength,
+  explainScore,
+  flawedStretches,
+  ingredientNames,
+  ingredientPhrases,
+  layGround,
+  leavesAt,
+  nearPoints,
+  reweigh,
+  momentTitle,
+  prepare,
+  scoreCurve,
+  suggestedTarget,
+  type ChoiceSettings,
+  type Decision,
+  type Footage,
 } from '.';
 import { footage, hz, randomFootage } from './testFootage';
 
 const settings: ChoiceSettings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
 
-const ground = (of: Footage, decisions: Decision[] = [], with_: Partial<ChoiceSettings> = {}) => layGround(prepare(of), { ...settings, ...with_ }, decisions);
+const ground = (of: Footage, decisions: Decision[] = [], with_: Partial<ChoiceSettings> = {}) =>
+  layGround(prepare(of), { ...settings, ...with_ }, decisions);
 
 describe('score', () => {
   it('by hand: talk alone, a quarter of the weight, full: 100 * sqrt(1/4) = 50', () => {
@@ -24,17 +45,30 @@ describe('score', () => {
   });
   it('a heavier weight raises what it is about', () => {
     const prepared = prepare(footage(20, { motion: () => 0.8 }));
-    expect(scoreCurve(prepared, { ...defaultMix, action: 100 })[50]).toBeGreaterThan(scoreCurve(prepared, { ...defaultMix, action: 20 })[50]!);
+    expect(scoreCurve(prepared, { ...defaultMix, action: 100 })[50]).toBeGreaterThan(
+      scoreCurve(prepared, { ...defaultMix, action: 20 })[50]!,
+    );
   });
   it('says in words what it saw', () => {
-    const prepared = prepare(footage(20, { faces: () => 2, faceArea: () => 0.1, speech: () => 1 }, [{ kind: 'speech', start: 0, end: 20 }]));
-    expect(ingredientPhrases(prepared, { start: 2, end: 8 })).toMatchObject({ people: '2 faces, close', talk: 'somebody speaks throughout', action: 'hardly anything moves', camera: 'still' });
+    const prepared = prepare(
+      footage(20, { faces: () => 2, faceArea: () => 0.1, speech: () => 1 }, [{ kind: 'speech', start: 0, end: 20 }]),
+    );
+    expect(ingredientPhrases(prepared, { start: 2, end: 8 })).toMatchObject({
+      people: '2 faces, close',
+      talk: 'somebody speaks throughout',
+      action: 'hardly anything moves',
+      camera: 'still',
+    });
     expect(momentTitle(prepared, { start: 2, end: 8 })).toMatch(/talk/i);
   });
 });
 
 describe('limits', () => {
-  const shaky = footage(20, { shake: (t) => (t >= 8 && t < 11 ? 0.8 : 0.1), exposure: (t) => (t >= 15 && t < 17 ? 0.01 : 1), sharpness: (t) => (t < 3 ? 0.1 : 0.9) });
+  const shaky = footage(20, {
+    shake: (t) => (t >= 8 && t < 11 ? 0.8 : 0.1),
+    exposure: (t) => (t >= 15 && t < 17 ? 0.01 : 1),
+    sharpness: (t) => (t < 3 ? 0.1 : 0.9),
+  });
   it('shut out shake (padded), blur and dark', () => {
     const flaws = flawedStretches(shaky, defaultLimits);
     expect(flaws.map((flaw) => flaw.kind)).toEqual(['shaky', 'blurred', 'dark']);
@@ -43,7 +77,10 @@ describe('limits', () => {
   });
   it('can be switched off one by one', () => {
     expect(flawedStretches(shaky, { shake: 1, blur: 0, dark: 0, frozen: false })).toEqual([]);
-    expect(flawedStretches(shaky, { ...defaultLimits, shake: 0.85 }).map((flaw) => flaw.kind)).toEqual(['blurred', 'dark']);
+    expect(flawedStretches(shaky, { ...defaultLimits, shake: 0.85 }).map((flaw) => flaw.kind)).toEqual([
+      'blurred',
+      'dark',
+    ]);
   });
   it('let a whip pan through', () => {
     const whip = { ...shaky, runs: [{ kind: 'whip' as const, start: 8, end: 11 }] };
@@ -59,19 +96,32 @@ describe('choice', () => {
       const points = own.points.filter((_, index) => index % 2 === 0).slice(0, 11);
       const small = { ...own, points, near: nearPoints(own.prepared.footage, points) };
       const water = 25;
-      const value = (pieces: Range[]) => pieces.reduce((sum, piece, index) => {
-        const integral = (own.sums[Math.round(piece.end * hz)]! - own.sums[Math.round(piece.start * hz)]!) / hz;
-        const octaves = Math.log2(lengthOf(piece) / 6);
-        const gap = index ? piece.start - pieces[index - 1]!.end : 99;
-        return sum + integral - water * lengthOf(piece) - 25 - (octaves > 0 ? 45 : 10) * octaves * octaves - 45 * Math.min(1, Math.max(0, 1 - gap / 8));
-      }, 0);
+      const value = (pieces: Range[]) =>
+        pieces.reduce((sum, piece, index) => {
+          const integral = (own.sums[Math.round(piece.end * hz)]! - own.sums[Math.round(piece.start * hz)]!) / hz;
+          const octaves = Math.log2(lengthOf(piece) / 6);
+          const gap = index ? piece.start - pieces[index - 1]!.end : 99;
+          return (
+            sum +
+            integral -
+            water * lengthOf(piece) -
+            25 -
+            (octaves > 0 ? 45 : 10) * octaves * octaves -
+            45 * Math.min(1, Math.max(0, 1 - gap / 8))
+          );
+        }, 0);
       let best = 0;
       const search = (from: number, chosen: Range[]) => {
         best = Math.max(best, value(chosen));
         for (let p = from; p < points.length; p++)
           for (let q = p + 1; q < points.length; q++) {
             const piece = { start: points[p]!, end: points[q]! };
-            if (lengthOf(piece) >= 2 && lengthOf(piece) <= 20 && own.shut.every((range) => overlap(range, piece) < 1e-6)) search(q, [...chosen, piece]);
+            if (
+              lengthOf(piece) >= 2 &&
+              lengthOf(piece) <= 20 &&
+              own.shut.every((range) => overlap(range, piece) < 1e-6)
+            )
+              search(q, [...chosen, piece]);
           }
       };
       search(0, []);
@@ -86,7 +136,10 @@ describe('choice', () => {
       for (const water of [5, 20, 40]) {
         const pieces = choosePieces(own, water);
         for (const [index, piece] of pieces.entries()) {
-          for (const run of of.runs) if (run.kind === 'speech') for (const edge of [piece.start, piece.end]) expect(edge > run.start + 1e-9 && edge < run.end - 1e-9).toBe(false);
+          for (const run of of.runs)
+            if (run.kind === 'speech')
+              for (const edge of [piece.start, piece.end])
+                expect(edge > run.start + 1e-9 && edge < run.end - 1e-9).toBe(false);
           expect(coveredSeconds(piece, own.shut)).toBeLessThan(1e-6);
           expect(lengthOf(piece)).toBeGreaterThanOrEqual(2 - 1e-6);
           if (index) expect(piece.start).toBeGreaterThanOrEqual(pieces[index - 1]!.end);
@@ -103,16 +156,26 @@ describe('choice', () => {
       expect(seconds).toBeLessThanOrEqual(last + 1e-6);
       last = seconds;
     }
-    for (const target of [10, 30, 60, 120, 1000]) expect(chooseForTarget(grounds, defaultMix, target).seconds).toBeLessThanOrEqual(target + 1e-6);
+    for (const target of [10, 30, 60, 120, 1000])
+      expect(chooseForTarget(grounds, defaultMix, target).seconds).toBeLessThanOrEqual(target + 1e-6);
     expect(chooseForTarget(grounds, defaultMix, 60).seconds).toBeGreaterThan(45);
   });
 
   it('near-identical neighbours do not both win: a look-alike close by loses to another picture', () => {
-    const same = footage(26, { speech: (t) => ((t > 2 && t < 8) || (t > 9 && t < 15) ? 1 : 0) }, [{ kind: 'speech', start: 2, end: 8 }, { kind: 'speech', start: 9, end: 15 }]);
+    const same = footage(26, { speech: (t) => ((t > 2 && t < 8) || (t > 9 && t < 15) ? 1 : 0) }, [
+      { kind: 'speech', start: 2, end: 8 },
+      { kind: 'speech', start: 9, end: 15 },
+    ]);
     const cells = 4;
-    const look = (other: number) => ({ hz: lookHz, cells, values: Float32Array.from({ length: 26 * lookHz * cells }, (_, i) => (i / cells / lookHz > 8.5 ? other : 0.2)) });
+    const look = (other: number) => ({
+      hz: lookHz,
+      cells,
+      values: Float32Array.from({ length: 26 * lookHz * cells }, (_, i) => (i / cells / lookHz > 8.5 ? other : 0.2)),
+    });
     const weights = { people: 0, talk: 100, action: 0, camera: 0, sound: 0, picture: 0 };
-    const count = (of: Footage) => choosePieces(ground(of, [], { mix: weights, piece: { minSeconds: 2, preferredSeconds: 6, maxSeconds: 7 } }), 86).length;
+    const count = (of: Footage) =>
+      choosePieces(ground(of, [], { mix: weights, piece: { minSeconds: 2, preferredSeconds: 6, maxSeconds: 7 } }), 86)
+        .length;
     expect(count({ ...same, look: look(0.9) })).toBe(2);
     expect(count({ ...same, look: look(0.2) })).toBe(1);
   });
@@ -120,17 +183,21 @@ describe('choice', () => {
   it('what was decided by hand survives every mix', () => {
     const of = randomFootage(5);
     const decisions: Decision[] = [
-      { id: 'k', media: of.id, start: 3.3, end: 5.1, verdict: 'keep' }, { id: 'd', media: of.id, start: 40, end: 60, verdict: 'drop' }, { id: 'x', media: 'other', start: 0, end: 9, verdict: 'keep' },
+      { id: 'k', media: of.id, start: 3.3, end: 5.1, verdict: 'keep' },
+      { id: 'd', media: of.id, start: 40, end: 60, verdict: 'drop' },
+      { id: 'x', media: 'other', start: 0, end: 9, verdict: 'keep' },
     ];
-    for (const talk of [0, 50, 100]) for (const water of [0, 30, 100]) {
-      const mix = { ...defaultMix, talk };
-      const { moments } = chooseAtWater([ground(of, decisions, { mix })], mix, water);
-      const kept = moments.filter((moment) => moment.kept === 'hand');
-      expect(kept).toHaveLength(1);
-      expect(kept[0]).toMatchObject({ start: 3.3, end: 5.1, decision: 'k' });
-      for (const moment of moments) expect(overlap(moment, decisions[1]!)).toBeLessThan(1e-6);
-      for (const moment of moments) if (moment.kept === 'water') expect(overlap(moment, decisions[0]!)).toBeLessThan(1e-6);
-    }
+    for (const talk of [0, 50, 100])
+      for (const water of [0, 30, 100]) {
+        const mix = { ...defaultMix, talk };
+        const { moments } = chooseAtWater([ground(of, decisions, { mix })], mix, water);
+        const kept = moments.filter((moment) => moment.kept === 'hand');
+        expect(kept).toHaveLength(1);
+        expect(kept[0]).toMatchObject({ start: 3.3, end: 5.1, decision: 'k' });
+        for (const moment of moments) expect(overlap(moment, decisions[1]!)).toBeLessThan(1e-6);
+        for (const moment of moments)
+          if (moment.kept === 'water') expect(overlap(moment, decisions[0]!)).toBeLessThan(1e-6);
+      }
   });
 
   it('tells at which water a moment goes', () => {
@@ -176,13 +243,25 @@ it('another mix on the same ground chooses as if the ground were laid anew', () 
 });
 
 it('whip pans are let through unless they are shut out, unread stretches never are', () => {
-  const of = footage(20, {}, [{ kind: 'whip', start: 5, end: 5.5 }, { kind: 'unread', start: 12, end: 20 }]);
-  const kinds = (whips: boolean) => flawedStretches(of, { shake: 1, blur: 0, dark: 0, frozen: false, whips }).map((flaw) => flaw.kind);
+  const of = footage(20, {}, [
+    { kind: 'whip', start: 5, end: 5.5 },
+    { kind: 'unread', start: 12, end: 20 },
+  ]);
+  const kinds = (whips: boolean) =>
+    flawedStretches(of, { shake: 1, blur: 0, dark: 0, frozen: false, whips }).map((flaw) => flaw.kind);
   expect([kinds(false), kinds(true)]).toEqual([['unread'], ['whip', 'unread']]);
 });
 
 it('cut points lie at scene boundaries and in pauses, at least 0.3 s apart', () => {
-  const points = cutPoints(footage(12, {}, [{ kind: 'scene', start: 0, end: 6 }, { kind: 'scene', start: 6, end: 12 }, { kind: 'speech', start: 2, end: 4 }, { kind: 'speech', start: 4.2, end: 5 }]), []);
+  const points = cutPoints(
+    footage(12, {}, [
+      { kind: 'scene', start: 0, end: 6 },
+      { kind: 'scene', start: 6, end: 12 },
+      { kind: 'speech', start: 2, end: 4 },
+      { kind: 'speech', start: 4.2, end: 5 },
+    ]),
+    [],
+  );
   expect(points[0]).toBe(0);
   expect(points.at(-1)).toBe(12);
   expect(points).toContain(6);

@@ -12,10 +12,22 @@ export const photoSeconds = 4;
 export function photoFootage(photo: Footage, seconds = photoSeconds): Footage {
   const count = Math.max(1, Math.round(seconds * photo.hz));
   const held = (values: Float32Array) => new Float32Array(count).fill(values[0] ?? 0);
-  const traces = Object.fromEntries(Object.entries(photo.traces).map(([name, values]) => [name, held(values)])) as Footage['traces'];
+  const traces = Object.fromEntries(
+    Object.entries(photo.traces).map(([name, values]) => [name, held(values)]),
+  ) as Footage['traces'];
   const runs = photo.runs.filter((run) => run.kind === 'object').map((run) => ({ ...run, start: 0, end: seconds }));
-  const look = photo.look && { ...photo.look, values: repeated(photo.look.values.subarray(0, photo.look.cells), Math.max(1, Math.ceil(seconds * lookHz))) };
-  return { ...photo, durationSeconds: seconds, traces, runs: [{ kind: 'scene', start: 0, end: seconds }, ...runs], whole: true, ...(look ? { look } : {}) };
+  const look = photo.look && {
+    ...photo.look,
+    values: repeated(photo.look.values.subarray(0, photo.look.cells), Math.max(1, Math.ceil(seconds * lookHz))),
+  };
+  return {
+    ...photo,
+    durationSeconds: seconds,
+    traces,
+    runs: [{ kind: 'scene', start: 0, end: seconds }, ...runs],
+    whole: true,
+    ...(look ? { look } : {}),
+  };
 }
 
 function repeated(values: Float32Array, times: number): Float32Array {

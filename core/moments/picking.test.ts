@@ -2,8 +2,38 @@ import { describe, expect, it } from 'vitest';
 import { lookHz } from '#core/readings';
 import { coveredSeconds, lengthOf, totalLength } from '#core/time';
 import {
-  choosePieces, cutPoints, defaultLimits, defaultMix, defaultPieceLength, emptyBoard, findRemedies, fitLogistic, flawedStretches, joinScene, layGround, layOut, learnPreference, markSilences, moveScene, partScene, photoFootage,
-  prepare, proposeMix, readyMixes, reweigh, sceneCells, separate, shownStretches, tagScene, weightShares, withoutSilence, type Decision, type FilterContext, type Footage, type Mix, type Remedy,
+  choosePieces,
+  cutPoints,
+  defaultLimits,
+  defaultMix,
+  defaultPieceLength,
+  emptyBoard,
+  findRemedies,
+  fitLogistic,
+  flawedStretches,
+  joinScene,
+  layGround,
+  layOut,
+  learnPreference,
+  markSilences,
+  moveScene,
+  partScene,
+  photoFootage,
+  prepare,
+  proposeMix,
+  readyMixes,
+  reweigh,
+  sceneCells,
+  separate,
+  shownStretches,
+  tagScene,
+  weightShares,
+  withoutSilence,
+  type Decision,
+  type FilterContext,
+  type Footage,
+  type Mix,
+  type Remedy,
 } from '.';
 import { footage, randomFootage } from './testFootage';
 
@@ -18,12 +48,15 @@ function run<T>(generator: Generator<void, T>): T {
 }
 
 describe('what would bring it in', () => {
-  const of = footage(60, { motion: (t) => (t > 10 && t < 16 ? 0.9 : 0), speech: (t) => (t > 30 && t < 40 ? 1 : 0) }, [{ kind: 'speech', start: 30, end: 40 }]);
+  const of = footage(60, { motion: (t) => (t > 10 && t < 16 ? 0.9 : 0), speech: (t) => (t > 30 && t < 40 ? 1 : 0) }, [
+    { kind: 'speech', start: 30, end: 40 },
+  ]);
   const mix: Mix = { people: 20, talk: 60, action: 10, camera: 20, sound: 20, picture: 10 };
   const ground = layGround(prepare(of), { ...settings, mix }, []);
   const water = 35;
   const moment = { start: 10, end: 16 };
-  const isIn = (changed: Mix) => coveredSeconds(moment, choosePieces(reweigh(ground, changed), water)) > lengthOf(moment) / 2;
+  const isIn = (changed: Mix) =>
+    coveredSeconds(moment, choosePieces(reweigh(ground, changed), water)) > lengthOf(moment) / 2;
 
   it('is true: with each remedy it is in, with a point less it is not', () => {
     expect(isIn(mix)).toBe(false);
@@ -50,7 +83,11 @@ describe('learning', () => {
   it('fits the textbook example of hours of study and passing (20 students; intercept -4.08, weight 1.50; published example, values from memory)', () => {
     const hours = [0.5, 0.75, 1, 1.25, 1.5, 1.75, 1.75, 2, 2.25, 2.5, 2.75, 3, 3.25, 3.5, 4, 4.25, 4.5, 4.75, 5, 5.5];
     const passed = [0, 0, 0, 0, 0, 0, 1, 0, 1, 0, 1, 0, 1, 0, 1, 1, 1, 1, 1, 1];
-    const model = fitLogistic(hours.map((each) => [each]), passed.map(Boolean), 0);
+    const model = fitLogistic(
+      hours.map((each) => [each]),
+      passed.map(Boolean),
+      0,
+    );
     expect(model.intercept).toBeCloseTo(-4.0777, 3);
     expect(model.weights[0]).toBeCloseTo(1.5046, 3);
   });
@@ -61,9 +98,18 @@ describe('learning', () => {
     expect(model.intercept).toBeCloseTo(-Math.log(9), 6);
     expect(model.weights[0]).toBeCloseTo(2 * Math.log(9), 6);
   });
-  const of = footage(100, { motion: (t) => (t < 50 ? 0.9 : 0.02), speech: (t) => (t < 50 ? 0 : 1) }, [{ kind: 'speech', start: 50, end: 100 }]);
+  const of = footage(100, { motion: (t) => (t < 50 ? 0.9 : 0.02), speech: (t) => (t < 50 ? 0 : 1) }, [
+    { kind: 'speech', start: 50, end: 100 },
+  ]);
   const prepared = [prepare(of)];
-  const decided = (count: number): Decision[] => Array.from({ length: count }, (_, index) => ({ id: `d${index}`, media: 'a', start: (index % 2 ? 52 : 2) + index * 2, end: (index % 2 ? 52 : 2) + index * 2 + 2, verdict: index % 2 ? 'drop' : 'keep' }));
+  const decided = (count: number): Decision[] =>
+    Array.from({ length: count }, (_, index) => ({
+      id: `d${index}`,
+      media: 'a',
+      start: (index % 2 ? 52 : 2) + index * 2,
+      end: (index % 2 ? 52 : 2) + index * 2 + 2,
+      verdict: index % 2 ? 'drop' : 'keep',
+    }));
 
   it('who keeps motion and drops talk is offered more motion and less talk; ingredients that say nothing stay', () => {
     const preference = learnPreference(prepared, decided(12))!;
@@ -77,15 +123,31 @@ describe('learning', () => {
     const few = proposeMix(learnPreference(prepared, decided(2))!, defaultMix);
     const many = proposeMix(learnPreference(prepared, decided(20))!, defaultMix);
     expect(many.action - defaultMix.action).toBeGreaterThan(few.action - defaultMix.action);
-    expect(learnPreference(prepared, decided(12).filter((each) => each.verdict === 'keep'))).toBeNull();
+    expect(
+      learnPreference(
+        prepared,
+        decided(12).filter((each) => each.verdict === 'keep'),
+      ),
+    ).toBeNull();
     expect(learnPreference(prepared, [])).toBeNull();
   });
 });
 
 describe('steady and shaky', () => {
-  const of = footage(30, {}, [{ kind: 'shaky', start: 5, end: 8 }, { kind: 'shaky', start: 9.5, end: 12 }, { kind: 'whip', start: 20, end: 20.5 }, { kind: 'unread', start: 28, end: 30 }]);
+  const of = footage(30, {}, [
+    { kind: 'shaky', start: 5, end: 8 },
+    { kind: 'shaky', start: 9.5, end: 12 },
+    { kind: 'whip', start: 20, end: 20.5 },
+    { kind: 'unread', start: 28, end: 30 },
+  ]);
   it('by hand: what is steady for less than two seconds goes with the shaky; unread is neither', () => {
-    expect(separate(of)).toEqual({ steady: [{ start: 0, end: 5 }, { start: 12, end: 28 }], shaky: [{ start: 5, end: 12 }] });
+    expect(separate(of)).toEqual({
+      steady: [
+        { start: 0, end: 5 },
+        { start: 12, end: 28 },
+      ],
+      shaky: [{ start: 5, end: 12 }],
+    });
   });
   it('whip pans go where the switch says', () => {
     const { steady, shaky } = separate(of, { whips: 'shaky', minSteadySeconds: 2 });
@@ -94,22 +156,33 @@ describe('steady and shaky', () => {
   });
   it.each([1, 2, 3, 4])('loses nothing and shares nothing (random footage %i)', (seed) => {
     const file = randomFootage(seed);
-    file.runs.push({ kind: 'shaky', start: 10 + seed, end: 13 + seed }, { kind: 'shaky', start: 14.2 + seed, end: 30 }, { kind: 'whip', start: 40, end: 40.6 });
+    file.runs.push(
+      { kind: 'shaky', start: 10 + seed, end: 13 + seed },
+      { kind: 'shaky', start: 14.2 + seed, end: 30 },
+      { kind: 'whip', start: 40, end: 40.6 },
+    );
     for (const whips of ['steady', 'shaky'] as const) {
       const { steady, shaky } = separate(file, { whips, minSteadySeconds: 2 });
       expect(totalLength(steady) + totalLength(shaky)).toBeCloseTo(file.durationSeconds, 9);
       for (const range of steady) expect(coveredSeconds(range, shaky)).toBe(0);
     }
   });
-  it('a short file that does not shake is steady', () => expect(separate(footage(1.5, {})).steady).toEqual([{ start: 0, end: 1.5 }]));
+  it('a short file that does not shake is steady', () =>
+    expect(separate(footage(1.5, {})).steady).toEqual([{ start: 0, end: 1.5 }]));
 });
 
 describe('silence', () => {
-  const found = [{ start: 2, end: 4 }, { start: 8, end: 10 }];
+  const found = [
+    { start: 2, end: 4 },
+    { start: 8, end: 10 },
+  ];
   it('by hand: what is kept stays, the rest goes', () => {
     const silences = markSilences(found, [{ start: 8.1, end: 9.9 }]);
     expect(silences.map((each) => each.kept)).toEqual([false, true]);
-    expect(withoutSilence(12, silences)).toEqual([{ start: 0, end: 2 }, { start: 4, end: 12 }]);
+    expect(withoutSilence(12, silences)).toEqual([
+      { start: 0, end: 2 },
+      { start: 4, end: 12 },
+    ]);
   });
   it('a silence that was kept stays kept when the threshold makes it longer or shorter', () => {
     expect(markSilences([{ start: 7.5, end: 10.6 }], [{ start: 8, end: 10 }])[0]!.kept).toBe(true);
@@ -117,27 +190,60 @@ describe('silence', () => {
     expect(markSilences([{ start: 9.8, end: 14 }], [{ start: 8, end: 10 }])[0]!.kept).toBe(false);
   });
   it('as a limit, silence longer than allowed is shut out', () => {
-    const of = footage(20, {}, [{ kind: 'silence', start: 2, end: 3 }, { kind: 'silence', start: 6, end: 10 }]);
-    const silent = (silence?: number) => flawedStretches(of, { ...defaultLimits, ...(silence === undefined ? {} : { silence }) }).filter((flaw) => flaw.kind === 'silent').map(({ start, end }) => ({ start, end }));
-    expect([silent(), silent(0), silent(2), silent(0.5)]).toEqual([[], [], [{ start: 6, end: 10 }], [{ start: 2, end: 3 }, { start: 6, end: 10 }]]);
+    const of = footage(20, {}, [
+      { kind: 'silence', start: 2, end: 3 },
+      { kind: 'silence', start: 6, end: 10 },
+    ]);
+    const silent = (silence?: number) =>
+      flawedStretches(of, { ...defaultLimits, ...(silence === undefined ? {} : { silence }) })
+        .filter((flaw) => flaw.kind === 'silent')
+        .map(({ start, end }) => ({ start, end }));
+    expect([silent(), silent(0), silent(2), silent(0.5)]).toEqual([
+      [],
+      [],
+      [{ start: 6, end: 10 }],
+      [
+        { start: 2, end: 3 },
+        { start: 6, end: 10 },
+      ],
+    ]);
   });
 });
 
 it('what lies outside the default in and out points of a file is shut out', () => {
   const of: Footage = { ...randomFootage(5), wanted: { start: 20, end: 60 } };
-  expect(flawedStretches(of, defaultLimits).filter((flaw) => flaw.kind === 'outside').map(({ start, end }) => [start, end])).toEqual([[0, 20], [60, 90]]);
-  for (const piece of choosePieces(layGround(prepare(of), settings, []), 0)) expect(piece.start >= 20 && piece.end <= 60).toBe(true);
+  expect(
+    flawedStretches(of, defaultLimits)
+      .filter((flaw) => flaw.kind === 'outside')
+      .map(({ start, end }) => [start, end]),
+  ).toEqual([
+    [0, 20],
+    [60, 90],
+  ]);
+  for (const piece of choosePieces(layGround(prepare(of), settings, []), 0))
+    expect(piece.start >= 20 && piece.end <= 60).toBe(true);
 });
 
 describe('scenes', () => {
   const files = [
-    footage(30, {}, [{ kind: 'scene', start: 0, end: 10 }, { kind: 'scene', start: 10, end: 20 }, { kind: 'scene', start: 20, end: 30 }], 'a'),
+    footage(
+      30,
+      {},
+      [
+        { kind: 'scene', start: 0, end: 10 },
+        { kind: 'scene', start: 10, end: 20 },
+        { kind: 'scene', start: 20, end: 30 },
+      ],
+      'a',
+    ),
     footage(12, {}, [{ kind: 'scene', start: 0, end: 12 }], 'b'),
   ];
-  const shown = (board = emptyBoard) => sceneCells(files, board).map(({ media, start, end }) => `${media} ${start}-${end}`);
+  const shown = (board = emptyBoard) =>
+    sceneCells(files, board).map(({ media, start, end }) => `${media} ${start}-${end}`);
   const cell = (key: string, board = emptyBoard) => sceneCells(files, board).find((each) => each.key === key)!;
 
-  it('one cell a scene, in the order of the footage', () => expect(shown()).toEqual(['a 0-10', 'a 10-20', 'a 20-30', 'b 0-12']));
+  it('one cell a scene, in the order of the footage', () =>
+    expect(shown()).toEqual(['a 0-10', 'a 10-20', 'a 20-30', 'b 0-12']));
   it('joins and parts, each the other way round', () => {
     const joined = joinScene(emptyBoard, cell('a@0.00'), 30);
     expect(shown(joined)).toEqual(['a 0-20', 'a 20-30', 'b 0-12']);
@@ -164,38 +270,70 @@ describe('scenes', () => {
 });
 
 describe('filters of the page', () => {
-  const of = footage(30, {}, [{ kind: 'speech', start: 3, end: 5 }, { kind: 'speech', start: 5.2, end: 8 }, { kind: 'shaky', start: 20, end: 25 }]);
-  const decisions: Decision[] = [{ id: '1', media: 'a', start: 2, end: 6, verdict: 'drop' }, { id: '2', media: 'b', start: 2, end: 6, verdict: 'keep' }];
-  const show = (name: Parameters<typeof shownStretches>[1], context: Partial<FilterContext> = {}) => shownStretches(of, name, { ...nothing, ...context });
+  const of = footage(30, {}, [
+    { kind: 'speech', start: 3, end: 5 },
+    { kind: 'speech', start: 5.2, end: 8 },
+    { kind: 'shaky', start: 20, end: 25 },
+  ]);
+  const decisions: Decision[] = [
+    { id: '1', media: 'a', start: 2, end: 6, verdict: 'drop' },
+    { id: '2', media: 'b', start: 2, end: 6, verdict: 'keep' },
+  ];
+  const show = (name: Parameters<typeof shownStretches>[1], context: Partial<FilterContext> = {}) =>
+    shownStretches(of, name, { ...nothing, ...context });
   it('shows what it names', () => {
     expect(show('all')).toEqual([{ start: 0, end: 30 }]);
     expect(show('talk')).toEqual([{ start: 3, end: 8 }]);
     expect(show('shaky')).toEqual([{ start: 20, end: 25 }]);
-    expect(show('steady')).toEqual([{ start: 0, end: 20 }, { start: 25, end: 30 }]);
+    expect(show('steady')).toEqual([
+      { start: 0, end: 20 },
+      { start: 25, end: 30 },
+    ]);
     expect(show('dropped', { decisions })).toEqual([{ start: 2, end: 6 }]);
-    expect(show('undecided', { decisions })).toEqual([{ start: 0, end: 2 }, { start: 6, end: 30 }]);
-    expect(show('marker', { markers: new Map([['a', [1, 29]]]) })).toEqual([{ start: 0, end: 5 }, { start: 27, end: 30 }]);
+    expect(show('undecided', { decisions })).toEqual([
+      { start: 0, end: 2 },
+      { start: 6, end: 30 },
+    ]);
+    expect(show('marker', { markers: new Map([['a', [1, 29]]]) })).toEqual([
+      { start: 0, end: 5 },
+      { start: 27, end: 30 },
+    ]);
     expect(show('person', { person: new Map([['a', [{ start: 4, end: 9 }]]]) })).toEqual([{ start: 4, end: 9 }]);
     expect(show('person')).toEqual([]);
   });
   it('lays them end to end', () => {
-    expect(layOut([of], 'steady', nothing)).toEqual([{ id: 'a', start: 0, seconds: 20 }, { id: 'a', start: 25, seconds: 5 }]);
+    expect(layOut([of], 'steady', nothing)).toEqual([
+      { id: 'a', start: 0, seconds: 20 },
+      { id: 'a', start: 25, seconds: 5 },
+    ]);
   });
 });
 
 describe('photos', () => {
-  const photo: Footage = { ...footage(1, { faces: () => 2, faceArea: () => 0.1, sharpness: () => 0.8 }), durationSeconds: 0, look: { hz: lookHz, cells: 2, values: Float32Array.of(0.1, 0.2) } };
-  photo.traces = Object.fromEntries(Object.entries(photo.traces).map(([name, values]) => [name, values.slice(0, 1)])) as Footage['traces'];
+  const photo: Footage = {
+    ...footage(1, { faces: () => 2, faceArea: () => 0.1, sharpness: () => 0.8 }),
+    durationSeconds: 0,
+    look: { hz: lookHz, cells: 2, values: Float32Array.of(0.1, 0.2) },
+  };
+  photo.traces = Object.fromEntries(
+    Object.entries(photo.traces).map(([name, values]) => [name, values.slice(0, 1)]),
+  ) as Footage['traces'];
   it('are picked whole or not at all, however long a piece may be', () => {
     const held = photoFootage(photo, 4);
     expect(cutPoints(held, [])).toEqual([0, 4]);
-    const pieces = choosePieces(layGround(prepare(held), { ...settings, piece: { minSeconds: 1, preferredSeconds: 1, maxSeconds: 2 } }, []), 10);
+    const pieces = choosePieces(
+      layGround(prepare(held), { ...settings, piece: { minSeconds: 1, preferredSeconds: 1, maxSeconds: 2 } }, []),
+      10,
+    );
     expect(pieces).toEqual([{ start: 0, end: 4 }]);
     expect(held.look!.values).toHaveLength(16);
   });
   it('a sharp one with faces stands above a blurred one without', () => {
     const score = (of: Footage) => layGround(prepare(photoFootage(of)), settings, []).curve[20]!;
-    const dull = { ...photo, traces: { ...photo.traces, faces: new Float32Array(1), sharpness: new Float32Array(1).fill(0.2) } };
+    const dull = {
+      ...photo,
+      traces: { ...photo.traces, faces: new Float32Array(1), sharpness: new Float32Array(1).fill(0.2) },
+    };
     expect(score(photo)).toBeGreaterThan(score(dull) + 20);
   });
 });

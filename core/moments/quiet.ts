@@ -10,10 +10,17 @@ export interface Silence extends Range {
  * lies mostly in the same silence.
  */
 export function markSilences(found: readonly Range[], kept: readonly Range[]): Silence[] {
-  return found.map(({ start, end }) => ({ start, end, kept: kept.some((range) => overlap(range, { start, end }) > 0.5 * Math.min(range.end - range.start, end - start)) }));
+  return found.map(({ start, end }) => ({
+    start,
+    end,
+    kept: kept.some((range) => overlap(range, { start, end }) > 0.5 * Math.min(range.end - range.start, end - start)),
+  }));
 }
 
 /** What is left of a file when its silences are taken out, but those kept; nothing shorter than `leastSeconds` is left standing. */
 export function withoutSilence(durationSeconds: number, silences: readonly Silence[], leastSeconds = 0.15): Range[] {
-  return subtractRanges({ start: 0, end: durationSeconds }, silences.filter((silence) => !silence.kept)).filter((range) => range.end - range.start >= leastSeconds);
+  return subtractRanges(
+    { start: 0, end: durationSeconds },
+    silences.filter((silence) => !silence.kept),
+  ).filter((range) => range.end - range.start >= leastSeconds);
 }

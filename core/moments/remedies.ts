@@ -14,7 +14,9 @@ export interface Remedy {
  * generator, because it chooses some dozens of times; whoever runs it may stop in between.
  */
 export function* findRemedies(ground: Ground, range: Range, mix: Mix, water: number): Generator<void, Remedy[]> {
-  const isIn = (ingredient: Ingredient, weight: number) => coveredSeconds(range, choosePieces(reweigh(ground, { ...mix, [ingredient]: weight }), water)) > lengthOf(range) * 0.5;
+  const isIn = (ingredient: Ingredient, weight: number) =>
+    coveredSeconds(range, choosePieces(reweigh(ground, { ...mix, [ingredient]: weight }), water)) >
+    lengthOf(range) * 0.5;
   const now = isIn('people', mix.people);
   const found: Remedy[] = [];
   for (const ingredient of ingredientNames)

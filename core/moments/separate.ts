@@ -24,11 +24,21 @@ export interface Separation {
 export function separate(footage: Footage, rule: SeparationRule = separationDefaults): Separation {
   const { runs, durationSeconds } = footage;
   const whips = runsOf(runs, 'whip');
-  const shaking = [...runsOf(runs, 'shaky').flatMap((run) => (rule.whips === 'steady' ? subtractRanges(run, whips) : [run])), ...(rule.whips === 'shaky' ? whips : [])];
+  const shaking = [
+    ...runsOf(runs, 'shaky').flatMap((run) => (rule.whips === 'steady' ? subtractRanges(run, whips) : [run])),
+    ...(rule.whips === 'shaky' ? whips : []),
+  ];
   const read = subtractRanges({ start: 0, end: durationSeconds }, runsOf(runs, 'unread'));
   const shaky = mergeRanges(shaking);
   const between = read.flatMap((range) => subtractRanges(range, shaky));
   // A file that is short as a whole is steady all the same: there is nothing it could be cut from.
-  const good = between.filter((range) => lengthOf(range) >= rule.minSteadySeconds - 1e-6 || coveredSeconds({ start: 0, end: durationSeconds }, shaky) < 1e-6);
-  return { steady: good, shaky: read.flatMap((range) => subtractRanges(range, good)).filter((range) => lengthOf(range) > 1e-6) };
+  const good = between.filter(
+    (range) =>
+      lengthOf(range) >= rule.minSteadySeconds - 1e-6 ||
+      coveredSeconds({ start: 0, end: durationSeconds }, shaky) < 1e-6,
+  );
+  return {
+    steady: good,
+    shaky: read.flatMap((range) => subtractRanges(range, good)).filter((range) => lengthOf(range) > 1e-6),
+  };
 }

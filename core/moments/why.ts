@@ -24,10 +24,23 @@ export function ingredientPhrases(prepared: Prepared, range: Range): Record<Ingr
   const sharp = traces.sharpness.subarray(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
   const light = traces.exposure.subarray(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
   return {
-    people: usual ? `${usual} ${usual === 1 ? 'face' : 'faces'}, ${area > 0.07 ? 'close' : area > 0.015 ? 'medium' : 'wide'}` : 'nobody in frame',
-    talk: speech > 0.7 ? 'somebody speaks throughout' : speech > 0.25 ? `speech for ${Math.round(speech * 100)} % of it` : speech > 0.02 ? 'a few words' : 'no speech',
+    people: usual
+      ? `${usual} ${usual === 1 ? 'face' : 'faces'}, ${area > 0.07 ? 'close' : area > 0.015 ? 'medium' : 'wide'}`
+      : 'nobody in frame',
+    talk:
+      speech > 0.7
+        ? 'somebody speaks throughout'
+        : speech > 0.25
+          ? `speech for ${Math.round(speech * 100)} % of it`
+          : speech > 0.02
+            ? 'a few words'
+            : 'no speech',
     action: means.action > 0.08 ? `most motion at ${formatClock(busiest / hz)}` : 'hardly anything moves',
-    camera: cameraPhrase(runsOf(runs, 'still', 'smooth', 'shaky', 'whip').filter((run) => overlap(run, range) > 0.25 || (run.kind === 'whip' && overlap(run, range) > 0.1))),
+    camera: cameraPhrase(
+      runsOf(runs, 'still', 'smooth', 'shaky', 'whip').filter(
+        (run) => overlap(run, range) > 0.25 || (run.kind === 'whip' && overlap(run, range) > 0.1),
+      ),
+    ),
     sound: traces.bursts[loudest]! > 0.3 ? `a loud moment at ${formatClock(loudest / hz)}` : 'nothing loud but speech',
     picture: `${sharp > 0.5 ? 'sharp' : sharp > 0.35 ? 'a little soft' : 'soft'}, ${light > 0.75 ? 'well lit' : light > 0.4 ? 'uneven light' : 'dark'}`,
   };
@@ -39,7 +52,11 @@ function cameraPhrase(runs: { kind: string; label?: string }[]): string {
     if (run.kind === 'still') return 'still';
     if (run.kind === 'shaky') return 'shaky';
     if (run.kind === 'whip') return `a whip pan${way}`;
-    return run.label === 'in' || run.label === 'out' ? `a zoom ${run.label}` : run.label === 'up' || run.label === 'down' ? `a tilt${way}` : `a smooth pan${way}`;
+    return run.label === 'in' || run.label === 'out'
+      ? `a zoom ${run.label}`
+      : run.label === 'up' || run.label === 'down'
+        ? `a tilt${way}`
+        : `a smooth pan${way}`;
   });
   const plain = names.filter((name, index) => name !== names[index - 1]).slice(0, 3);
   return plain.length ? plain.join(', then ') : 'still';
@@ -65,9 +82,23 @@ export function momentTitle(prepared: Prepared, range: Range): string {
   const phrases = ingredientPhrases(prepared, range);
   const strongest = [...ingredientNames].filter((name) => name !== 'picture').sort((a, b) => means[b] - means[a])[0]!;
   const names: Record<Ingredient, string> = {
-    people: phrases.people.split(',')[0]!, talk: 'Talk', action: 'Motion', camera: phrases.camera.split(', ').find((part) => !/still/.test(part))?.replace(/^then a? ?|^a /, '') ?? 'Still', sound: 'Loud', picture: 'Quiet picture',
+    people: phrases.people.split(',')[0]!,
+    talk: 'Talk',
+    action: 'Motion',
+    camera:
+      phrases.camera
+        .split(', ')
+        .find((part) => !/still/.test(part))
+        ?.replace(/^then a? ?|^a /, '') ?? 'Still',
+    sound: 'Loud',
+    picture: 'Quiet picture',
   };
-  const second = [...ingredientNames].filter((name) => name !== 'picture' && name !== strongest && means[name] > 0.25).sort((a, b) => means[b] - means[a])[0];
-  const title = means[strongest] < 0.1 ? 'A quiet stretch' : [names[strongest], second && names[second].toLowerCase()].filter(Boolean).join(', ');
+  const second = [...ingredientNames]
+    .filter((name) => name !== 'picture' && name !== strongest && means[name] > 0.25)
+    .sort((a, b) => means[b] - means[a])[0];
+  const title =
+    means[strongest] < 0.1
+      ? 'A quiet stretch'
+      : [names[strongest], second && names[second].toLowerCase()].filter(Boolean).join(', ');
   return title.charAt(0).toUpperCase() + title.slice(1);
 }

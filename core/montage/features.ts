@@ -24,13 +24,22 @@ export interface PieceFeatures {
 }
 
 /** A photo, or footage that was not read. */
-export const plainFeatures = (piece: MontagePiece): PieceFeatures =>
-  ({ action: piece.photo ? 0.1 : 0.3, peak: { seconds: piece.action ?? piece.start, strength: 0 }, size: 'wide', direction: null, look: null, shaky: 0, whip: false, quality: 0.6 });
+export const plainFeatures = (piece: MontagePiece): PieceFeatures => ({
+  action: piece.photo ? 0.1 : 0.3,
+  peak: { seconds: piece.action ?? piece.start, strength: 0 },
+  size: 'wide',
+  direction: null,
+  look: null,
+  shaky: 0,
+  whip: false,
+  quality: 0.6,
+});
 
 /** Half a second around each instant is one action. */
 const actionSeconds = 0.5;
 /** A face that covers so much of the picture makes it close, or medium. Common practice, no source. */
-const closeArea = 0.08, mediumArea = 0.015;
+const closeArea = 0.08,
+  mediumArea = 0.015;
 
 /** What a piece shows, from the readings of its footage. */
 export function pieceFeatures(piece: MontagePiece, footage: Footage | null): PieceFeatures {
@@ -47,7 +56,8 @@ export function pieceFeatures(piece: MontagePiece, footage: Footage | null): Pie
   const half = Math.round((actionSeconds * hz) / 2);
   let peak = { seconds: (piece.start + piece.end) / 2, strength: 0 };
   for (let index = from; index < to; index++) {
-    let sum = 0, count = 0;
+    let sum = 0,
+      count = 0;
     for (let near = Math.max(from, index - half); near <= Math.min(to - 1, index + half); near++) {
       sum += (traces.motion[near] ?? 0) + 0.6 * (traces.bursts[near] ?? 0);
       count++;
@@ -56,22 +66,33 @@ export function pieceFeatures(piece: MontagePiece, footage: Footage | null): Pie
   }
   if (piece.action !== undefined) peak = { ...peak, seconds: piece.action };
   const length = piece.end - piece.start;
-  const share = (kind: 'shaky' | 'whip' | 'smooth') => runsOf(runs, kind).reduce((sum, run) => sum + overlap(run, piece), 0) / Math.max(0.01, length);
+  const share = (kind: 'shaky' | 'whip' | 'smooth') =>
+    runsOf(runs, kind).reduce((sum, run) => sum + overlap(run, piece), 0) / Math.max(0.01, length);
   const move = runsOf(runs, 'smooth').filter((run) => overlap(run, piece) > length * 0.4)[0];
   const area = mean(traces.faceArea);
   const { look } = footage;
-  const grid = look ? Math.min(Math.floor(look.values.length / look.cells) - 1, Math.round(((piece.start + piece.end) / 2) * look.hz)) : -1;
+  const grid = look
+    ? Math.min(Math.floor(look.values.length / look.cells) - 1, Math.round(((piece.start + piece.end) / 2) * look.hz))
+    : -1;
   return {
-    action: Math.min(1, mean(traces.motion) + 0.4 * mean(traces.bursts)), peak: { ...peak, strength: Math.min(1, peak.strength) },
-    size: area > closeArea ? 'close' : area > mediumArea ? 'medium' : 'wide', direction: move?.label ?? null,
+    action: Math.min(1, mean(traces.motion) + 0.4 * mean(traces.bursts)),
+    peak: { ...peak, strength: Math.min(1, peak.strength) },
+    size: area > closeArea ? 'close' : area > mediumArea ? 'medium' : 'wide',
+    direction: move?.label ?? null,
     look: look && grid >= 0 ? look.values.slice(grid * look.cells, (grid + 1) * look.cells) : null,
-    shaky: share('shaky'), whip: share('whip') > 0.1 || runsOf(runs, 'whip').some((run) => overlap(run, piece) > 0.15), quality: Math.min(1, 0.6 * mean(traces.sharpness) + 0.4 * mean(traces.exposure)),
+    shaky: share('shaky'),
+    whip: share('whip') > 0.1 || runsOf(runs, 'whip').some((run) => overlap(run, piece) > 0.15),
+    quality: Math.min(1, 0.6 * mean(traces.sharpness) + 0.4 * mean(traces.exposure)),
   };
 }
 
 /** How alike two pieces are to look at, 0 to 1: the place, how close, and where the camera goes. */
 export function likeness(a: PieceFeatures, b: PieceFeatures): number {
-  return 0.5 * lookLikeness(a.look, b.look) + (a.size === b.size ? 0.3 : 0) + (a.direction !== null && a.direction === b.direction ? 0.2 : 0);
+  return (
+    0.5 * lookLikeness(a.look, b.look) +
+    (a.size === b.size ? 0.3 : 0) +
+    (a.direction !== null && a.direction === b.direction ? 0.2 : 0)
+  );
 }
 
 /** Of two rough looks, 0 to 1; unknown looks are half alike. */

@@ -19,7 +19,13 @@ export interface Gathering {
  * with what was kept and dropped there. Photos come whole.
  * @param nameOf of a file
  */
-export function gatherPieces(footage: readonly Footage[], { mix, limits, decisions }: Gathering, slots: number, nameOf: (media: string) => string, makeId: () => string): MontagePiece[] {
+export function gatherPieces(
+  footage: readonly Footage[],
+  { mix, limits, decisions }: Gathering,
+  slots: number,
+  nameOf: (media: string) => string,
+  makeId: () => string,
+): MontagePiece[] {
   if (footage.length === 0) return [];
   // Camera sound is not heard in a montage, so talk counts for nothing.
   const settings = { mix: { ...mix, talk: 0 }, limits: { ...limits, shake: 1 }, piece: pieceLength };
@@ -30,9 +36,22 @@ export function gatherPieces(footage: readonly Footage[], { mix, limits, decisio
     // One long recording among short ones is not to be everything.
     const share = Math.max(target / footage.length, target * Math.min(largestShare, durationSeconds / whole));
     const most = each.whole ? durationSeconds : Math.min(durationSeconds * 0.8, share);
-    return chooseForTarget([layGround(prepare(each), settings, decisions)], settings.mix, Math.max(most, pieceLength.minSeconds), null).moments;
+    return chooseForTarget(
+      [layGround(prepare(each), settings, decisions)],
+      settings.mix,
+      Math.max(most, pieceLength.minSeconds),
+      null,
+    ).moments;
   });
   const at = new Map(footage.map((each, index) => [each.id, index]));
-  return [...moments].sort((a, b) => at.get(a.media)! - at.get(b.media)! || a.start - b.start)
-    .map(({ media, start, end }) => ({ id: makeId(), media, name: nameOf(media), start, end, ...(footage[at.get(media)!]!.whole ? { photo: true } : {}) }));
+  return [...moments]
+    .sort((a, b) => at.get(a.media)! - at.get(b.media)! || a.start - b.start)
+    .map(({ media, start, end }) => ({
+      id: makeId(),
+      media,
+      name: nameOf(media),
+      start,
+      end,
+      ...(footage[at.get(media)!]!.whole ? { photo: true } : {}),
+    }));
 }

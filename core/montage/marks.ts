@@ -5,16 +5,26 @@ const apart = 0.08;
 
 /** Marks in order, none twice, none before the music. */
 export const tidyMarks = (marks: readonly number[]): number[] =>
-  marks.filter((mark) => mark >= 0).sort((a, b) => a - b).filter((mark, index, all) => index === 0 || mark - all[index - 1]! >= apart);
+  marks
+    .filter((mark) => mark >= 0)
+    .sort((a, b) => a - b)
+    .filter((mark, index, all) => index === 0 || mark - all[index - 1]! >= apart);
 
-export const addMark = (marks: readonly number[], seconds: number): number[] => tidyMarks([...marks, Math.max(0, seconds)]);
-export const removeMark = (marks: readonly number[], seconds: number): number[] => marks.filter((mark) => Math.abs(mark - seconds) > 1e-6);
+export const addMark = (marks: readonly number[], seconds: number): number[] =>
+  tidyMarks([...marks, Math.max(0, seconds)]);
+export const removeMark = (marks: readonly number[], seconds: number): number[] =>
+  marks.filter((mark) => Math.abs(mark - seconds) > 1e-6);
 /** A mark elsewhere; it may pass others. */
-export const moveMark = (marks: readonly number[], from: number, to: number): number[] => tidyMarks([...removeMark(marks, from), Math.max(0, to)]);
+export const moveMark = (marks: readonly number[], from: number, to: number): number[] =>
+  tidyMarks([...removeMark(marks, from), Math.max(0, to)]);
 
 /** Beats, half beats between them, to the nearest of which marks are drawn. */
 function places(grid: BeatGrid, half: boolean): number[] {
-  return half ? grid.beats.flatMap((beat, index) => (index + 1 < grid.beats.length ? [beat, (beat + grid.beats[index + 1]!) / 2] : [beat])) : grid.beats;
+  return half
+    ? grid.beats.flatMap((beat, index) =>
+        index + 1 < grid.beats.length ? [beat, (beat + grid.beats[index + 1]!) / 2] : [beat],
+      )
+    : grid.beats;
 }
 
 /** Marks drawn to the nearest beat, or half beat; two that come to lie on the same one are one. */

@@ -27,17 +27,26 @@ export function edgesEvery(grid: BeatGrid, every: Every, from: number, to: numbe
   // Counted from the beat with which the stretch begins; where it begins between two, from the next bar.
   const on = first >= 0 && from - grid.beats[first]! <= same * 2;
   const start = on ? first : (grid.starts.find((index) => index > first) ?? first + 1);
-  for (let index = start; index < grid.beats.length; index += every) if (inside(grid.beats[index]!)) edges.push(grid.beats[index]!);
+  for (let index = start; index < grid.beats.length; index += every)
+    if (inside(grid.beats[index]!)) edges.push(grid.beats[index]!);
   return edges;
 }
 
 /** What of the music is painted with which pattern, inside the chosen stretch. */
 export function patternOf(pattern: Pattern, sections: readonly Section[], index: number, tempo: number): Every {
-  return pattern.painted[index] ?? (pattern.followEnergy ? everyFor(sections[index]?.energy ?? 0.5, tempo) : pattern.every);
+  return (
+    pattern.painted[index] ?? (pattern.followEnergy ? everyFor(sections[index]?.energy ?? 0.5, tempo) : pattern.every)
+  );
 }
 
 /** Edges without those that make a slot too short, and with others where one is too long. */
-export function spacedEdges(edges: readonly number[], end: number, grid: BeatGrid, { shortest, longest }: Pick<Pattern, 'shortest' | 'longest'>, fixed: ReadonlySet<number>): number[] {
+export function spacedEdges(
+  edges: readonly number[],
+  end: number,
+  grid: BeatGrid,
+  { shortest, longest }: Pick<Pattern, 'shortest' | 'longest'>,
+  fixed: ReadonlySet<number>,
+): number[] {
   const kept = [edges[0]!];
   for (const edge of edges.slice(1)) {
     if (edge - kept.at(-1)! >= shortest - 1e-6) kept.push(edge);
@@ -53,7 +62,8 @@ export function spacedEdges(edges: readonly number[], end: number, grid: BeatGri
     for (let part = 1; part < parts; part++) {
       const wanted = edge + ((next - edge) * part) / parts;
       const beat = grid.beats[nearestBeat(grid, wanted)];
-      const at = beat !== undefined && Math.abs(beat - wanted) < Math.min(shortest, (next - edge) / parts / 2) ? beat : wanted;
+      const at =
+        beat !== undefined && Math.abs(beat - wanted) < Math.min(shortest, (next - edge) / parts / 2) ? beat : wanted;
       if (at - out.at(-1)! >= shortest && next - at >= shortest) out.push(at);
     }
   }
@@ -61,9 +71,14 @@ export function spacedEdges(edges: readonly number[], end: number, grid: BeatGri
 }
 
 /** Where the last slot ends. */
-export function endOf({ span, pattern }: Pick<Montage, 'span' | 'pattern'>, hearing: Pick<MusicHearing, 'hits' | 'lastHit'>): number {
+export function endOf(
+  { span, pattern }: Pick<Montage, 'span' | 'pattern'>,
+  hearing: Pick<MusicHearing, 'hits' | 'lastHit'>,
+): number {
   if (pattern.end === 'music') return span.end;
-  const hit = hearing.hits.findLast(({ seconds, strength }) => seconds <= span.end + same && seconds > span.start + 1 && strength > 0.35)?.seconds;
+  const hit = hearing.hits.findLast(
+    ({ seconds, strength }) => seconds <= span.end + same && seconds > span.start + 1 && strength > 0.35,
+  )?.seconds;
   return hit ?? span.end;
 }
 
@@ -71,19 +86,29 @@ export function endOf({ span, pattern }: Pick<Montage, 'span' | 'pattern'>, hear
  * Slots by the pattern, over the chosen stretch of the music. Slots whose edges stay keep their piece and lock.
  * @returns a sentence when there is nothing to count by
  */
-export function slotsByPattern(montage: Montage, hearing: Pick<MusicHearing, 'sections' | 'tempo' | 'hits' | 'lastHit'>, makeId: () => string): SlotResult {
+export function slotsByPattern(
+  montage: Montage,
+  hearing: Pick<MusicHearing, 'sections' | 'tempo' | 'hits' | 'lastHit'>,
+  makeId: () => string,
+): SlotResult {
   const { grid, marks, span, pattern, slots } = montage;
   const end = endOf(montage, hearing);
-  if (end - span.start < pattern.shortest) return no('The chosen stretch of the music is shorter than the shortest slot.');
-  const sections = hearing.sections.length ? hearing.sections : [{ start: 0, end, name: 'verse' as const, letter: 'A', energy: 0.5 }];
+  if (end - span.start < pattern.shortest)
+    return no('The chosen stretch of the music is shorter than the shortest slot.');
+  const sections = hearing.sections.length
+    ? hearing.sections
+    : [{ start: 0, end, name: 'verse' as const, letter: 'A', energy: 0.5 }];
   const edges: number[] = [span.start];
   const fixed = new Set<number>();
   for (const [index, section] of sections.entries()) {
-    const from = Math.max(span.start, section.start), to = Math.min(end, section.end);
+    const from = Math.max(span.start, section.start),
+      to = Math.min(end, section.end);
     if (to - from <= same) continue;
     const every = patternOf(pattern, sections, index, hearing.tempo);
-    if (every !== 'marks' && grid.beats.length < 2) return no('No beats are known in this music. Tap along to set marks, and cut on those.');
-    if (every === 'marks' && marks.length === 0) return no('There are no marks yet. Play the music and press T at each place where the picture should change.');
+    if (every !== 'marks' && grid.beats.length < 2)
+      return no('No beats are known in this music. Tap along to set marks, and cut on those.');
+    if (every === 'marks' && marks.length === 0)
+      return no('There are no marks yet. Play the music and press T at each place where the picture should change.');
     // A part that does not begin on a beat begins with the nearest.
     if (every !== 'marks' && from > span.start + same) {
       const beat = grid.beats[nearestBeat(grid, from)]!;
@@ -95,7 +120,9 @@ export function slotsByPattern(montage: Montage, hearing: Pick<MusicHearing, 'se
     }
     edges.push(...edgesEvery(grid, every, from, to, marks));
   }
-  const sorted = [...new Set(edges)].sort((a, b) => a - b).filter((edge, index, all) => index === 0 || edge - all[index - 1]! > same);
+  const sorted = [...new Set(edges)]
+    .sort((a, b) => a - b)
+    .filter((edge, index, all) => index === 0 || edge - all[index - 1]! > same);
   // Marks set by hand stand as they are; only beats are thinned out.
   const onlyMarks = sections.every((_, index) => patternOf(pattern, sections, index, hearing.tempo) === 'marks');
   const spaced = onlyMarks ? sorted : spacedEdges(sorted, end, grid, pattern, fixed);
@@ -120,8 +147,17 @@ export function splitSlot(slots: readonly Slot[], id: string, at: number, newId:
   const index = indexOf(slots, id);
   const slot = slots[index];
   if (!slot) return no('This slot is not there any more.');
-  if (at - slot.start < 0.1 || slot.end - at < 0.1) return no('A slot has to last at least a tenth of a second; move the playhead further into it.');
-  return { ok: true, slots: [...slots.slice(0, index), { ...slot, end: at }, { id: newId, start: at, end: slot.end }, ...slots.slice(index + 1)] };
+  if (at - slot.start < 0.1 || slot.end - at < 0.1)
+    return no('A slot has to last at least a tenth of a second; move the playhead further into it.');
+  return {
+    ok: true,
+    slots: [
+      ...slots.slice(0, index),
+      { ...slot, end: at },
+      { id: newId, start: at, end: slot.end },
+      ...slots.slice(index + 1),
+    ],
+  };
 }
 
 /** A slot and the one after it become one, with the first one's piece. */
@@ -129,7 +165,14 @@ export function joinSlot(slots: readonly Slot[], id: string): SlotResult {
   const index = indexOf(slots, id);
   const [slot, next] = [slots[index], slots[index + 1]];
   if (!slot || !next) return no('There is no slot after this one to join it with.');
-  return { ok: true, slots: [...slots.slice(0, index), { ...slot, end: next.end, ...(slot.piece ? {} : next.piece ? { piece: next.piece } : {}) }, ...slots.slice(index + 2)] };
+  return {
+    ok: true,
+    slots: [
+      ...slots.slice(0, index),
+      { ...slot, end: next.end, ...(slot.piece ? {} : next.piece ? { piece: next.piece } : {}) },
+      ...slots.slice(index + 2),
+    ],
+  };
 }
 
 /** Moves the edge with which a slot begins, between its neighbours; the edge before the first and after the last stay. */
@@ -138,7 +181,12 @@ export function moveEdge(slots: readonly Slot[], id: string, to: number): SlotRe
   const [before, slot] = [slots[index - 1], slots[index]];
   if (!slot || !before) return no('The first slot begins with the music; choose another stretch of it instead.');
   const at = Math.min(slot.end - 0.1, Math.max(before.start + 0.1, to));
-  return { ok: true, slots: slots.map((each, position) => (position === index - 1 ? { ...each, end: at } : position === index ? { ...each, start: at } : each)) };
+  return {
+    ok: true,
+    slots: slots.map((each, position) =>
+      position === index - 1 ? { ...each, end: at } : position === index ? { ...each, start: at } : each,
+    ),
+  };
 }
 
 /**
@@ -152,6 +200,11 @@ export function followGrid(slots: readonly Slot[], before: BeatGrid, after: Beat
     return index >= 0 && Math.abs(before.beats[index]! - seconds) < same ? after.beats[index]! : seconds;
   };
   const [first, last] = [slots[0]?.start ?? 0, slots.at(-1)?.end ?? 0];
-  return slots.map((slot) => ({ ...slot, start: slot.start === first ? first : moved(slot.start), end: slot.end === last ? last : moved(slot.end) }))
+  return slots
+    .map((slot) => ({
+      ...slot,
+      start: slot.start === first ? first : moved(slot.start),
+      end: slot.end === last ? last : moved(slot.end),
+    }))
     .filter((slot) => slot.end - slot.start > same);
 }

@@ -54,7 +54,15 @@ export interface Filling {
   steadyOnly: boolean;
   cameraSound: 'none' | 'low';
 }
-export const defaultFilling: Filling = { order: 'matched', seed: 1, alternate: false, start: 'action', tooShort: 'other', steadyOnly: true, cameraSound: 'none' };
+export const defaultFilling: Filling = {
+  order: 'matched',
+  seed: 1,
+  alternate: false,
+  start: 'action',
+  tooShort: 'other',
+  steadyOnly: true,
+  cameraSound: 'none',
+};
 
 export interface Pattern {
   /** For every part of the music that is not painted. */
@@ -70,7 +78,14 @@ export interface Pattern {
   end: 'music' | 'hit';
 }
 /** Under a third of a second a picture is felt, not seen; common practice, no source. */
-export const defaultPattern: Pattern = { every: 2, painted: {}, followEnergy: true, shortest: 0.3, longest: 8, end: 'music' };
+export const defaultPattern: Pattern = {
+  every: 2,
+  painted: {},
+  followEnergy: true,
+  shortest: 0.3,
+  longest: 8,
+  end: 'music',
+};
 
 /** How a project cuts to a piece of music. */
 export interface Montage {

@@ -37,7 +37,13 @@ export interface CameraRule {
   whipMaxSeconds: number;
 }
 
-export const cameraDefaults: CameraRule = { shakyFrom: 0.35, padSeconds: 0.15, movesFrom: 0.018, whipFrom: 0.9, whipMaxSeconds: 0.9 };
+export const cameraDefaults: CameraRule = {
+  shakyFrom: 0.35,
+  padSeconds: 0.15,
+  movesFrom: 0.018,
+  whipFrom: 0.9,
+  whipMaxSeconds: 0.9,
+};
 
 export interface CameraTraces {
   /** The same as `shake` over a fifth of a second: says where a shaky run begins and ends. */
@@ -56,16 +62,25 @@ const intendedSigma = 0.25;
  * Splits the measured path into the intended path (Gaussian low-pass) and the wander around it. Whip pans are taken
  * out first: their acceleration would count as shake.
  */
-export function cameraTraces(path: CameraPath, rule: CameraRule = cameraDefaults): CameraTraces & { whips: CameraRun[] } {
+export function cameraTraces(
+  path: CameraPath,
+  rule: CameraRule = cameraDefaults,
+): CameraTraces & { whips: CameraRun[] } {
   const whips = findWhips(path, rule);
   const count = path.dx.length;
   const skip = new Uint8Array(count);
   for (const cut of path.cuts) skip[Math.round(cut * path.hz)] = 1;
   for (const whip of whips)
-    for (let index = Math.floor(whip.start * path.hz); index <= whip.end * path.hz && index < count; index++) skip[Math.max(0, index)] = 1;
+    for (let index = Math.floor(whip.start * path.hz); index <= whip.end * path.hz && index < count; index++)
+      skip[Math.max(0, index)] = 1;
   const wander = new Float32Array(count);
   const speed = new Float32Array(count);
-  for (const [values, lever] of [[path.dx, 1], [path.dy, 1], [path.rotation, 0.4], [path.zoom, 0.4]] as const) {
+  for (const [values, lever] of [
+    [path.dx, 1],
+    [path.dy, 1],
+    [path.rotation, 0.4],
+    [path.zoom, 0.4],
+  ] as const) {
     const steps = values.map((value, index) => (skip[index] ? 0 : value * clamp(path.confidence[index]! * 2.5)));
     const position = new Float32Array(count);
     for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[index]!;
@@ -78,25 +93,44 @@ export function cameraTraces(path: CameraPath, rule: CameraRule = cameraDefaults
     }
   }
   const off = wander.map(Math.sqrt);
-  const over = (seconds: number) => slidingRms(off, Math.round((path.hz * seconds) / 2)).map((value) => clamp(value / shakeScale));
+  const over = (seconds: number) =>
+    slidingRms(off, Math.round((path.hz * seconds) / 2)).map((value) => clamp(value / shakeScale));
   const shake = over(0.8);
   return { shake, edge: over(0.2), speed: speed.map(Math.sqrt), whips };
 }
 
 /** Fast (over `whipFrom` widths a second), in one direction, short. */
 function findWhips(path: CameraPath, rule: CameraRule): CameraRun[] {
-  const vx = gaussianSmooth(path.dx.map((value) => value * path.hz), path.hz * 0.035);
-  const vy = gaussianSmooth(path.dy.map((value) => value * path.hz), path.hz * 0.035);
+  const vx = gaussianSmooth(
+    path.dx.map((value) => value * path.hz),
+    path.hz * 0.035,
+  );
+  const vy = gaussianSmooth(
+    path.dy.map((value) => value * path.hz),
+    path.hz * 0.035,
+  );
   const fast = vx.map((value, index) => Math.hypot(value, vy[index]!));
-  return runsAbove(fast, path.hz, { enter: rule.whipFrom, stay: rule.whipFrom * 0.22, minSeconds: 0.1, bridgeSeconds: 0.07 }).flatMap((run) => {
+  return runsAbove(fast, path.hz, {
+    enter: rule.whipFrom,
+    stay: rule.whipFrom * 0.22,
+    minSeconds: 0.1,
+    bridgeSeconds: 0.07,
+  }).flatMap((run) => {
     if (run.end - run.start > rule.whipMaxSeconds) return [];
-    let x = 0, y = 0, way = 0;
+    let x = 0,
+      y = 0,
+      way = 0;
     for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz; index++) {
       x += path.dx[index]!;
       y += path.dy[index]!;
       way += Math.hypot(path.dx[index]!, path.dy[index]!);
     }
-    if (Math.hypot(x, y) < 0.85 * way || Math.hypot(x, y) < 0.2 || path.cuts.some((cut) => cut > run.start - 0.05 && cut < run.end + 0.05)) return [];
+    if (
+      Math.hypot(x, y) < 0.85 * way ||
+      Math.hypot(x, y) < 0.2 ||
+      path.cuts.some((cut) => cut > run.start - 0.05 && cut < run.end + 0.05)
+    )
+      return [];
     return [{ ...run, kind: 'whip' as const, direction: directionOf(x, y, 0) }];
   });
 }
@@ -118,17 +152,38 @@ function trimmed(run: Range, edge: Float32Array, hz: number, from: number): Rang
 }
 
 /** The whole piece as runs of still, smooth, shaky and whip camera, without gaps, from its path. */
-export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule = cameraDefaults, decided = cameraTraces(path, rule)): CameraRun[] {
+export function cameraRuns(
+  path: CameraPath,
+  duration: number,
+  rule: CameraRule = cameraDefaults,
+  decided = cameraTraces(path, rule),
+): CameraRun[] {
   const { shake, edge, speed, whips } = decided;
   const shaky = mergeRanges(
-    runsAbove(shake, path.hz, { enter: rule.shakyFrom, stay: rule.shakyFrom * 0.7, minSeconds: 0.3, bridgeSeconds: 0.5 })
+    runsAbove(shake, path.hz, {
+      enter: rule.shakyFrom,
+      stay: rule.shakyFrom * 0.7,
+      minSeconds: 0.3,
+      bridgeSeconds: 0.5,
+    })
       .map((run) => trimmed(run, edge, path.hz, rule.shakyFrom * 0.6))
-      .map((run) => ({ start: Math.max(0, run.start - rule.padSeconds), end: Math.min(duration, run.end + rule.padSeconds) })),
-  ).filter((run) => whips.every((whip) => overlap(run, { start: whip.start - 0.4, end: whip.end + 0.4 }) < 0.6 * (run.end - run.start)));
-  const smooth = runsAbove(gaussianSmooth(speed, path.hz * 0.15), path.hz, { enter: rule.movesFrom, stay: rule.movesFrom * 0.6, minSeconds: 0.5, bridgeSeconds: 0.3 });
+      .map((run) => ({
+        start: Math.max(0, run.start - rule.padSeconds),
+        end: Math.min(duration, run.end + rule.padSeconds),
+      })),
+  ).filter((run) =>
+    whips.every((whip) => overlap(run, { start: whip.start - 0.4, end: whip.end + 0.4 }) < 0.6 * (run.end - run.start)),
+  );
+  const smooth = runsAbove(gaussianSmooth(speed, path.hz * 0.15), path.hz, {
+    enter: rule.movesFrom,
+    stay: rule.movesFrom * 0.6,
+    minSeconds: 0.5,
+    bridgeSeconds: 0.3,
+  });
   const kinds: CameraRun[] = [];
   const edges = new Set([0, duration]);
-  for (const run of [...shaky, ...smooth, ...whips]) edges.add(Math.min(run.start, duration)).add(Math.min(run.end, duration));
+  for (const run of [...shaky, ...smooth, ...whips])
+    edges.add(Math.min(run.start, duration)).add(Math.min(run.end, duration));
   const sorted = [...edges].sort((a, b) => a - b);
   for (let index = 0; index + 1 < sorted.length; index++) {
     const middle = (sorted[index]! + sorted[index + 1]!) / 2;
@@ -137,10 +192,19 @@ export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule 
     const kind: CameraKind = whip ? 'whip' : shaky.some(inside) ? 'shaky' : smooth.some(inside) ? 'smooth' : 'still';
     const last = kinds.at(-1);
     if (last?.kind === kind) last.end = sorted[index + 1]!;
-    else kinds.push({ start: sorted[index]!, end: sorted[index + 1]!, kind, ...(whip ? { direction: whip.direction } : {}) });
+    else
+      kinds.push({
+        start: sorted[index]!,
+        end: sorted[index + 1]!,
+        kind,
+        ...(whip ? { direction: whip.direction } : {}),
+      });
   }
   const mean = (values: Float32Array, run: Range) => {
-    const part = values.subarray(Math.floor(run.start * path.hz), Math.max(Math.floor(run.start * path.hz) + 1, Math.round(run.end * path.hz)));
+    const part = values.subarray(
+      Math.floor(run.start * path.hz),
+      Math.max(Math.floor(run.start * path.hz) + 1, Math.round(run.end * path.hz)),
+    );
     return part.reduce((sum, value) => sum + value, 0) / Math.max(1, part.length);
   };
   return kinds.map((run) => {
@@ -152,7 +216,8 @@ export function cameraRuns(path: CameraPath, duration: number, rule: CameraRule 
 
 function whipSpeed(path: CameraPath, run: Range): number {
   let way = 0;
-  for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++) way += Math.hypot(path.dx[index]!, path.dy[index]!);
+  for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++)
+    way += Math.hypot(path.dx[index]!, path.dy[index]!);
   return way / Math.max(0.01, run.end - run.start);
 }
 
@@ -167,7 +232,9 @@ export function steadyStretches(runs: readonly CameraRun[], minSeconds = 2, whip
 }
 
 function runDirection(path: CameraPath, run: Range): CameraRun['direction'] {
-  let x = 0, y = 0, zoom = 0;
+  let x = 0,
+    y = 0,
+    zoom = 0;
   for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++) {
     if (path.confidence[index]! < 0.3) continue;
     x += path.dx[index]!;

@@ -18,7 +18,14 @@ export interface Part {
  * the old ones under it, or a bilinear mix where it is enlarged. Outside the picture is black.
  * @param scale what becomes of a byte: value × scale + offset
  */
-export function planes(picture: Colour, part: Part, width: number, height: number, scale = 1, offset = 0): Float32Array {
+export function planes(
+  picture: Colour,
+  part: Part,
+  width: number,
+  height: number,
+  scale = 1,
+  offset = 0,
+): Float32Array {
   const { data } = picture;
   const out = new Float32Array(3 * width * height);
   const size = width * height;
@@ -35,7 +42,9 @@ export function planes(picture: Colour, part: Part, width: number, height: numbe
   const { from, weights, count } = across;
   for (let line = first, to = 0; line <= last; line++)
     for (let x = 0; x < width; x++, to += 3) {
-      let red = 0, green = 0, blue = 0;
+      let red = 0,
+        green = 0,
+        blue = 0;
       for (let tap = x * count, end = tap + count; tap < end; tap++) {
         const weight = weights[tap]!;
         const at = (line * picture.width + from[tap]!) * 3;
@@ -63,7 +72,12 @@ export function planes(picture: Colour, part: Part, width: number, height: numbe
 }
 
 /** Which old pixels a new one is made of, and their weights (a triangle as wide as the step, at least two pixels). */
-function taps(count: number, start: number, step: number, limit: number): { count: number; from: Int32Array; weights: Float32Array } {
+function taps(
+  count: number,
+  start: number,
+  step: number,
+  limit: number,
+): { count: number; from: Int32Array; weights: Float32Array } {
   const reach = Math.max(1, step);
   const each = Math.ceil(reach * 2) + 1;
   const from = new Int32Array(count * each);

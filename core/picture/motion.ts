@@ -30,7 +30,20 @@ export interface FrameMotion {
 
 const columns = 16;
 const rows = 9;
-const none: FrameMotion = { dx: 0, dy: 0, rotation: 0, zoom: 0, confidence: 0, things: 0, thingsShare: 0, thingsX: 0.5, thingsY: 0.5, unmatched: 0, change: 0, mean: 0 };
+const none: FrameMotion = {
+  dx: 0,
+  dy: 0,
+  rotation: 0,
+  zoom: 0,
+  confidence: 0,
+  things: 0,
+  thingsShare: 0,
+  thingsX: 0.5,
+  thingsY: 0.5,
+  unmatched: 0,
+  change: 0,
+  mean: 0,
+};
 
 /**
  * Global motion by hierarchical block matching (Bierling 1988) and a robust similarity fit over the block vectors
@@ -50,7 +63,8 @@ export class MotionEstimator {
     this.spare = previous;
     this.previous = pyramid;
     const mean = meanLuma(pyramid[3]!);
-    if (!previous || previous[0]!.width !== picture.width || previous[0]!.height !== picture.height) return { ...none, mean };
+    if (!previous || previous[0]!.width !== picture.width || previous[0]!.height !== picture.height)
+      return { ...none, mean };
     const change = meanChange(previous[1]!, pyramid[1]!);
     if (change < 0.02) return { ...none, confidence: 1, change, mean };
     return { ...this.estimate(previous, pyramid, change), change, mean };
@@ -109,10 +123,18 @@ export class MotionEstimator {
     }
     const all = columns * rows;
     return {
-      dx: fit.model.tx / width, dy: fit.model.ty / width,
-      rotation: Math.atan2(fit.model.b, 1 + fit.model.a), zoom: Math.log(Math.hypot(1 + fit.model.a, fit.model.b)),
+      dx: fit.model.tx / width,
+      dy: fit.model.ty / width,
+      rotation: Math.atan2(fit.model.b, 1 + fit.model.a),
+      zoom: Math.log(Math.hypot(1 + fit.model.a, fit.model.b)),
       confidence: fit.inliers * (1 - lostShare) * Math.min(1, textured / (all * 0.25)),
-      things: things / all / width, thingsShare: moving / all, thingsX: moving ? across / moving : 0.5, thingsY: moving ? down / moving : 0.5, unmatched: lostShare, change: 0, mean: 0,
+      things: things / all / width,
+      thingsShare: moving / all,
+      thingsX: moving ? across / moving : 0.5,
+      thingsY: moving ? down / moving : 0.5,
+      unmatched: lostShare,
+      change: 0,
+      mean: 0,
     };
   }
 }
@@ -128,11 +150,17 @@ interface BlockMatch {
 function residual(point: BlockMatch, model: Similarity, cx: number, cy: number): number {
   const x = point.x - cx;
   const y = point.y - cy;
-  return Math.hypot(point.vx - (model.tx + model.a * x - model.b * y), point.vy - (model.ty + model.b * x + model.a * y));
+  return Math.hypot(
+    point.vx - (model.tx + model.a * x - model.b * y),
+    point.vy - (model.ty + model.b * x + model.a * y),
+  );
 }
 
 function buildPyramid(picture: Gray, spare: Gray[] | null): Gray[] {
-  const base = spare?.[0]?.data.length === picture.data.length ? spare[0] : { width: picture.width, height: picture.height, data: new Uint8Array(picture.data.length) };
+  const base =
+    spare?.[0]?.data.length === picture.data.length
+      ? spare[0]
+      : { width: picture.width, height: picture.height, data: new Uint8Array(picture.data.length) };
   base.data.set(picture.data);
   const half = halve(base, spare?.[1]);
   const quarter = halve(half, spare?.[2]);
@@ -194,7 +222,13 @@ const sizes = [16, 12, 8];
 const reaches = [1, 1, 2];
 
 /** The block around (fx, fy) of the new picture, found in the old one; null without texture. */
-function matchBlock(before: Gray[], now: Gray[], fx: number, fy: number, coarse: { x: number; y: number }): BlockMatch | null {
+function matchBlock(
+  before: Gray[],
+  now: Gray[],
+  fx: number,
+  fy: number,
+  coarse: { x: number; y: number },
+): BlockMatch | null {
   const base = now[0]!;
   const bx = clampInt(Math.round(fx * base.width) - 8, 1, base.width - 17);
   const by = clampInt(Math.round(fy * base.height) - 8, 1, base.height - 17);
@@ -215,7 +249,8 @@ function matchBlock(before: Gray[], now: Gray[], fx: number, fy: number, coarse:
     }
     const lost = found.cost > 4 + texture * 1.35;
     const oldData = before[0]!.data;
-    const side = (dx: number, dy: number) => blockCost(oldData, data, width, height, x, y, size, found.vx + dx, found.vy + dy, 1e9);
+    const side = (dx: number, dy: number) =>
+      blockCost(oldData, data, width, height, x, y, size, found.vx + dx, found.vy + dy, 1e9);
     const subX = lost || found.cost === 0 ? 0 : vertex(side(-1, 0), found.cost, side(1, 0));
     const subY = lost || found.cost === 0 ? 0 : vertex(side(0, -1), found.cost, side(0, 1));
     return { x: x + size / 2, y: y + size / 2, vx: found.vx + subX, vy: found.vy + subY, lost };
@@ -237,7 +272,18 @@ function blockTexture(data: Uint8Array, width: number, x0: number, y0: number): 
 }
 
 /** Mean absolute difference of a block shifted by v, over every second row; 1e9 outside the old picture or over `limit`. */
-function blockCost(before: Uint8Array, now: Uint8Array, width: number, height: number, x: number, y: number, size: number, vx: number, vy: number, limit: number): number {
+function blockCost(
+  before: Uint8Array,
+  now: Uint8Array,
+  width: number,
+  height: number,
+  x: number,
+  y: number,
+  size: number,
+  vx: number,
+  vy: number,
+  limit: number,
+): number {
   const fromX = x - vx;
   const fromY = y - vy;
   if (fromX < 0 || fromY < 0 || fromX + size > width || fromY + size > height) return 1e9;
@@ -260,7 +306,18 @@ function blockCost(before: Uint8Array, now: Uint8Array, width: number, height: n
 }
 
 /** Leaves the best shift within `reach` of (vx, vy) in `found`; the start wins ties. */
-function searchBlock(before: Uint8Array, now: Uint8Array, width: number, height: number, x: number, y: number, size: number, vx: number, vy: number, reach: number): void {
+function searchBlock(
+  before: Uint8Array,
+  now: Uint8Array,
+  width: number,
+  height: number,
+  x: number,
+  y: number,
+  size: number,
+  vx: number,
+  vy: number,
+  reach: number,
+): void {
   let best = blockCost(before, now, width, height, x, y, size, vx, vy, 1e9);
   let bestX = vx;
   let bestY = vy;

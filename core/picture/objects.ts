@@ -3,12 +3,86 @@ import { suppress, type FaceBox } from './faces';
 
 /** The 80 things of the COCO data set (Lin and others 2014), in its order. */
 export const objectLabels = [
-  'person', 'bicycle', 'car', 'motorcycle', 'airplane', 'bus', 'train', 'truck', 'boat', 'traffic light', 'fire hydrant', 'stop sign', 'parking meter', 'bench',
-  'bird', 'cat', 'dog', 'horse', 'sheep', 'cow', 'elephant', 'bear', 'zebra', 'giraffe', 'backpack', 'umbrella', 'handbag', 'tie', 'suitcase', 'frisbee', 'skis',
-  'snowboard', 'sports ball', 'kite', 'baseball bat', 'baseball glove', 'skateboard', 'surfboard', 'tennis racket', 'bottle', 'wine glass', 'cup', 'fork', 'knife',
-  'spoon', 'bowl', 'banana', 'apple', 'sandwich', 'orange', 'broccoli', 'carrot', 'hot dog', 'pizza', 'donut', 'cake', 'chair', 'couch', 'potted plant', 'bed',
-  'dining table', 'toilet', 'tv', 'laptop', 'mouse', 'remote', 'keyboard', 'cell phone', 'microwave', 'oven', 'toaster', 'sink', 'refrigerator', 'book', 'clock',
-  'vase', 'scissors', 'teddy bear', 'hair drier', 'toothbrush',
+  'person',
+  'bicycle',
+  'car',
+  'motorcycle',
+  'airplane',
+  'bus',
+  'train',
+  'truck',
+  'boat',
+  'traffic light',
+  'fire hydrant',
+  'stop sign',
+  'parking meter',
+  'bench',
+  'bird',
+  'cat',
+  'dog',
+  'horse',
+  'sheep',
+  'cow',
+  'elephant',
+  'bear',
+  'zebra',
+  'giraffe',
+  'backpack',
+  'umbrella',
+  'handbag',
+  'tie',
+  'suitcase',
+  'frisbee',
+  'skis',
+  'snowboard',
+  'sports ball',
+  'kite',
+  'baseball bat',
+  'baseball glove',
+  'skateboard',
+  'surfboard',
+  'tennis racket',
+  'bottle',
+  'wine glass',
+  'cup',
+  'fork',
+  'knife',
+  'spoon',
+  'bowl',
+  'banana',
+  'apple',
+  'sandwich',
+  'orange',
+  'broccoli',
+  'carrot',
+  'hot dog',
+  'pizza',
+  'donut',
+  'cake',
+  'chair',
+  'couch',
+  'potted plant',
+  'bed',
+  'dining table',
+  'toilet',
+  'tv',
+  'laptop',
+  'mouse',
+  'remote',
+  'keyboard',
+  'cell phone',
+  'microwave',
+  'oven',
+  'toaster',
+  'sink',
+  'refrigerator',
+  'book',
+  'clock',
+  'vase',
+  'scissors',
+  'teddy bear',
+  'hair drier',
+  'toothbrush',
 ] as const;
 export type ObjectLabel = (typeof objectLabels)[number];
 
@@ -42,7 +116,12 @@ export function decodeObjects(heat: Float32Array, size: Float32Array, threshold 
       if (score < threshold || !isPeak(heat, kind * plane, cell, score)) continue;
       const cx = (cell % objectGrid) * stride;
       const cy = Math.floor(cell / objectGrid) * stride;
-      const [left, top, right, bottom] = [0, 1, 2, 3].map((edge) => size[edge * plane + cell]!) as [number, number, number, number];
+      const [left, top, right, bottom] = [0, 1, 2, 3].map((edge) => size[edge * plane + cell]!) as [
+        number,
+        number,
+        number,
+        number,
+      ];
       const x = Math.max(0, cx - left) / objectSide;
       const y = Math.max(0, cy - top) / objectSide;
       const width = Math.min(objectSide, cx + right) / objectSide - x;
@@ -57,7 +136,8 @@ function isPeak(heat: Float32Array, base: number, cell: number, score: number): 
   const y = Math.floor(cell / objectGrid);
   for (let dy = -1; dy <= 1; dy++)
     for (let dx = -1; dx <= 1; dx++) {
-      const u = x + dx, v = y + dy;
+      const u = x + dx,
+        v = y + dy;
       if (u < 0 || v < 0 || u >= objectGrid || v >= objectGrid) continue;
       if (heat[base + v * objectGrid + u]! > score) return false;
     }
@@ -99,10 +179,31 @@ export function objectRuns(samples: readonly ObjectSample[], cuts: readonly numb
       const own = boxes.filter((box) => box.label === label);
       const confidence = Math.max(...own.map((box) => box.score));
       const size = Math.max(...own.map((box) => box.width * box.height));
-      const end = Math.min(duration, cutBetween(time, after) ?? (index + 1 < samples.length ? (time + after) / 2 : duration));
+      const end = Math.min(
+        duration,
+        cutBetween(time, after) ?? (index + 1 < samples.length ? (time + after) / 2 : duration),
+      );
       const run = open.get(label);
-      if (run) Object.assign(run, { end, at: index, seen: run.seen + 1, most: Math.max(run.most, own.length), size: Math.max(run.size, size), confidence: Math.max(run.confidence, confidence) });
-      else open.set(label, { label, start: cut ?? (index ? (before + time) / 2 : 0), end, most: own.length, size, confidence, at: index, seen: 1 });
+      if (run)
+        Object.assign(run, {
+          end,
+          at: index,
+          seen: run.seen + 1,
+          most: Math.max(run.most, own.length),
+          size: Math.max(run.size, size),
+          confidence: Math.max(run.confidence, confidence),
+        });
+      else
+        open.set(label, {
+          label,
+          start: cut ?? (index ? (before + time) / 2 : 0),
+          end,
+          most: own.length,
+          size,
+          confidence,
+          at: index,
+          seen: 1,
+        });
     }
   }
   for (const label of [...open.keys()]) close(label);

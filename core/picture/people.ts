@@ -32,14 +32,23 @@ const strictness = 0.8;
  * their tracks and are never joined with one another; other tracks may join them. About O(tracks²).
  * @returns longest time on screen first
  */
-export function groupPeople(tracks: readonly LookedTrack[], named: readonly NamedPerson[] = [], under = samePersonUnder): PersonGroup[] {
+export function groupPeople(
+  tracks: readonly LookedTrack[],
+  named: readonly NamedPerson[] = [],
+  under = samePersonUnder,
+): PersonGroup[] {
   const taken = new Map(named.flatMap((person) => person.tracks.map((key) => [key, person.id])));
   const clusters: Cluster[] = [
-    ...named.map((person) => ({ id: person.id, members: tracks.filter((track) => taken.get(track.key) === person.id) })),
+    ...named.map((person) => ({
+      id: person.id,
+      members: tracks.filter((track) => taken.get(track.key) === person.id),
+    })),
     ...tracks.filter((track) => !taken.has(track.key)).map((track) => ({ id: null, members: [track] })),
   ];
   const count = clusters.length;
-  const distances = Array.from({ length: count }, (_, i) => Float32Array.from({ length: count }, (_, j) => (i === j ? Infinity : between(clusters[i]!, clusters[j]!))));
+  const distances = Array.from({ length: count }, (_, i) =>
+    Float32Array.from({ length: count }, (_, j) => (i === j ? Infinity : between(clusters[i]!, clusters[j]!))),
+  );
   const alive = new Set(clusters.keys());
   // Each cluster remembers its nearest other, so that a joining looks at one row and not at the whole table.
   const nearest = (i: number) => {
@@ -64,8 +73,11 @@ export function groupPeople(tracks: readonly LookedTrack[], named: readonly Name
     const idBoth = clusters[keep]!.id;
     for (const other of alive) {
       if (other === keep || other === gone) continue;
-      const joined = Math.max(distances[keep]![other]!, distances[gone]![other]!) === Infinity || (idBoth && clusters[other]!.id) ? Infinity
-        : (distances[keep]![other]! * sizeKeep + (distances[gone]![other]! / (idBoth ? strictness : 1)) * sizeGone) / (sizeKeep + sizeGone);
+      const joined =
+        Math.max(distances[keep]![other]!, distances[gone]![other]!) === Infinity || (idBoth && clusters[other]!.id)
+          ? Infinity
+          : (distances[keep]![other]! * sizeKeep + (distances[gone]![other]! / (idBoth ? strictness : 1)) * sizeGone) /
+            (sizeKeep + sizeGone);
       distances[keep]![other] = joined;
       distances[other]![keep] = joined;
     }
@@ -77,8 +89,16 @@ export function groupPeople(tracks: readonly LookedTrack[], named: readonly Name
     }
   }
   const seconds = (cluster: Cluster) => cluster.members.reduce((sum, track) => sum + track.end - track.start, 0);
-  return [...alive].map((index) => clusters[index]!).filter((cluster) => cluster.members.length || cluster.id).sort((a, b) => seconds(b) - seconds(a))
-    .map(({ id, members }) => ({ id, tracks: members.sort((a, b) => (a.media === b.media ? a.start - b.start : a.media < b.media ? -1 : 1)).map((track) => track.key) }));
+  return [...alive]
+    .map((index) => clusters[index]!)
+    .filter((cluster) => cluster.members.length || cluster.id)
+    .sort((a, b) => seconds(b) - seconds(a))
+    .map(({ id, members }) => ({
+      id,
+      tracks: members
+        .sort((a, b) => (a.media === b.media ? a.start - b.start : a.media < b.media ? -1 : 1))
+        .map((track) => track.key),
+    }));
 }
 
 interface Cluster {

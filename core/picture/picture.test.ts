@@ -1,24 +1,50 @@
 import { describe, expect, it } from 'vitest';
-import { MotionEstimator, blazeAnchors, cameraRuns, cameraTraces, decodeFaces, exposure, fitSimilarity, halve, hardCuts, intersectionOverUnion, lightScore, lookGrid, luma709, persistentFaces, scenesBetween, sharpness, type CameraPath, type Gray } from '.';
+import {
+  MotionEstimator,
+  blazeAnchors,
+  cameraRuns,
+  cameraTraces,
+  decodeFaces,
+  exposure,
+  fitSimilarity,
+  halve,
+  hardCuts,
+  intersectionOverUnion,
+  lightScore,
+  lookGrid,
+  luma709,
+  persistentFaces,
+  scenesBetween,
+  sharpness,
+  type CameraPath,
+  type Gray,
+} from '.';
 
 /** A textured world larger than the picture: value noise in three octaves from a hash, like grass before trees before sky. */
 function world(x: number, y: number): number {
   const cell = (cx: number, cy: number) => ((Math.imul(cx * 374761393 + cy * 668265263, 1274126177) >>> 8) & 255) / 255;
   const mix = (a: number, b: number, t: number) => a + (b - a) * t;
   const octave = (size: number) => {
-    const gx = Math.floor(x / size), gy = Math.floor(y / size), fx = x / size - gx, fy = y / size - gy;
+    const gx = Math.floor(x / size),
+      gy = Math.floor(y / size),
+      fx = x / size - gx,
+      fy = y / size - gy;
     return mix(mix(cell(gx, gy), cell(gx + 1, gy), fx), mix(cell(gx, gy + 1), cell(gx + 1, gy + 1), fx), fy);
   };
   return 20 + 90 * octave(70) + 60 * octave(22) + 50 * octave(8);
 }
 
 function view(cx: number, cy: number, roll = 0, zoom = 1, paint?: (x: number, y: number) => number | null): Gray {
-  const width = 320, height = 180;
+  const width = 320,
+    height = 180;
   const data = new Uint8Array(width * height);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const u = (x - 160) / zoom, v = (y - 90) / zoom;
-      data[y * width + x] = paint?.(x, y) ?? world(cx + u * Math.cos(roll) - v * Math.sin(roll), cy + u * Math.sin(roll) + v * Math.cos(roll));
+      const u = (x - 160) / zoom,
+        v = (y - 90) / zoom;
+      data[y * width + x] =
+        paint?.(x, y) ??
+        world(cx + u * Math.cos(roll) - v * Math.sin(roll), cy + u * Math.sin(roll) + v * Math.cos(roll));
     }
   return { width, height, data };
 }
@@ -30,7 +56,13 @@ function between(a: Gray, b: Gray) {
 }
 
 describe('global motion', () => {
-  it.each([[0.5, 0.25], [3.3, -1.7], [11, 6], [-24, 9], [70, -3]])('measures a camera shift of (%f, %f) within 0.3 pixels of 320', (sx, sy) => {
+  it.each([
+    [0.5, 0.25],
+    [3.3, -1.7],
+    [11, 6],
+    [-24, 9],
+    [70, -3],
+  ])('measures a camera shift of (%f, %f) within 0.3 pixels of 320', (sx, sy) => {
     const motion = between(view(1000, 700), view(1000 + sx, 700 + sy));
     expect(Math.abs(motion.dx * 320 + sx)).toBeLessThan(0.3);
     expect(Math.abs(motion.dy * 320 + sy)).toBeLessThan(0.3);
@@ -41,7 +73,8 @@ describe('global motion', () => {
     expect(between(view(1000, 700), view(1000, 700, 0, 1.03)).zoom).toBeCloseTo(Math.log(1.03), 2);
   });
   it('takes a thing that fills a fifth of the picture for a thing, not for the camera', () => {
-    const thing = (shift: number) => (x: number, y: number) => (x > 60 && x < 180 && y > 40 && y < 140 ? world(x - shift + 5000, y + 300) : null);
+    const thing = (shift: number) => (x: number, y: number) =>
+      x > 60 && x < 180 && y > 40 && y < 140 ? world(x - shift + 5000, y + 300) : null;
     const motion = between(view(1000, 700, 0, 1, thing(0)), view(1000, 700, 0, 1, thing(6)));
     expect(Math.abs(motion.dx * 320)).toBeLessThan(0.2);
     expect(motion.thingsShare).toBeGreaterThan(0.1);
@@ -49,14 +82,17 @@ describe('global motion', () => {
     expect(motion.thingsX).toBeCloseTo(120 / 320, 1);
   });
   it('calls another place unmatched, a repeated picture still', () => {
-    expect(between(view(1000, 700), view(9000, 4000)).unmatched + 1 - between(view(1000, 700), view(9000, 4000)).confidence).toBeGreaterThan(1);
+    expect(
+      between(view(1000, 700), view(9000, 4000)).unmatched + 1 - between(view(1000, 700), view(9000, 4000)).confidence,
+    ).toBeGreaterThan(1);
     expect(between(view(10, 20), view(10, 20))).toMatchObject({ dx: 0, change: 0, confidence: 1 });
   });
 });
 
 describe('similarity fit', () => {
   const vectors = Array.from({ length: 60 }, (_, i) => {
-    const x = (i % 10) * 32, y = Math.floor(i / 10) * 30;
+    const x = (i % 10) * 32,
+      y = Math.floor(i / 10) * 30;
     return { x, y, vx: 2 + 0.01 * (x - 160) - 0.02 * (y - 90), vy: -1 + 0.02 * (x - 160) + 0.01 * (y - 90) };
   });
   it('finds the exact model with a third of outliers', () => {
@@ -84,21 +120,30 @@ describe('camera classes', () => {
   it('still, slight handheld wander, and a smooth pan with its direction', () => {
     expect(kinds(path(() => 0))).toEqual(['still']);
     expect(kinds(path((t) => 0.001 * wobble(t)))).toEqual(['still']);
-    const pan = cameraRuns(path((t) => 0.1 * Math.min(Math.max(t - 2, 0), 4)), 8);
+    const pan = cameraRuns(
+      path((t) => 0.1 * Math.min(Math.max(t - 2, 0), 4)),
+      8,
+    );
     expect(pan.map((run) => run.kind)).toEqual(['still', 'smooth', 'still']);
     expect(pan[1]).toMatchObject({ direction: 'right' });
     expect(pan[1]!.start).toBeCloseTo(2, 0);
   });
   it('severe shake is shaky, also inside a pan, and padded', () => {
     const burst = (t: number) => (t > 3 && t < 5 ? 0.015 * wobble(t) : 0);
-    const shaky = cameraRuns(path((t) => burst(t)), 8).find((run) => run.kind === 'shaky')!;
+    const shaky = cameraRuns(
+      path((t) => burst(t)),
+      8,
+    ).find((run) => run.kind === 'shaky')!;
     expect(shaky.start).toBeGreaterThan(2.2);
     expect(shaky.start).toBeLessThan(3);
     expect(shaky.end).toBeGreaterThan(5);
     expect(kinds(path((t) => 0.08 * t + burst(t)))).toContain('shaky');
   });
   it('a whip pan is a whip, not shake', () => {
-    const runs = cameraRuns(path((t) => 0.8 * Math.min(1, Math.max(0, (t - 4) / 0.4))), 8);
+    const runs = cameraRuns(
+      path((t) => 0.8 * Math.min(1, Math.max(0, (t - 4) / 0.4))),
+      8,
+    );
     expect(runs.map((run) => run.kind)).toEqual(['still', 'whip', 'still']);
     expect(runs[1]!.start).toBeCloseTo(4, 0);
   });
@@ -125,25 +170,36 @@ describe('hard cuts', () => {
     expect(hardCuts(unmatched, confidence, 30, 0.9)).toEqual([1.5]);
   });
   it('makes scenes without gaps', () => {
-    expect(scenesBetween([2, 2.1, 5], 8)).toEqual([{ start: 0, end: 2 }, { start: 2, end: 5 }, { start: 5, end: 8 }]);
+    expect(scenesBetween([2, 2.1, 5], 8)).toEqual([
+      { start: 0, end: 2 },
+      { start: 2, end: 5 },
+      { start: 5, end: 8 },
+    ]);
   });
 });
 
 describe('picture quality', () => {
   const blur = (picture: Gray, radius: number): Gray => {
     const data = new Uint8Array(picture.data.length);
-    for (let y = 0; y < 180; y++) for (let x = 0; x < 320; x++) {
-      let sum = 0, count = 0;
-      for (let dy = -radius; dy <= radius; dy++) for (let dx = -radius; dx <= radius; dx++) {
-        const px = x + dx, py = y + dy;
-        if (px >= 0 && py >= 0 && px < 320 && py < 180) { sum += picture.data[py * 320 + px]!; count++; }
+    for (let y = 0; y < 180; y++)
+      for (let x = 0; x < 320; x++) {
+        let sum = 0,
+          count = 0;
+        for (let dy = -radius; dy <= radius; dy++)
+          for (let dx = -radius; dx <= radius; dx++) {
+            const px = x + dx,
+              py = y + dy;
+            if (px >= 0 && py >= 0 && px < 320 && py < 180) {
+              sum += picture.data[py * 320 + px]!;
+              count++;
+            }
+          }
+        data[y * 320 + x] = sum / count;
       }
-      data[y * 320 + x] = sum / count;
-    }
     return { width: 320, height: 180, data };
   };
   it('sharpness falls with blur, and a plain background does not hurt', () => {
-    const noise = (x: number, y: number) => ((x >> 4) + (y >> 4)) % 2 * 180 + 30;
+    const noise = (x: number, y: number) => (((x >> 4) + (y >> 4)) % 2) * 180 + 30;
     const full = view(0, 0, 0, 1, noise);
     const half = view(0, 0, 0, 1, (x, y) => (x < 200 ? 120 : noise(x, y)));
     const twice = (radius: number) => sharpness(blur(blur(full, radius), radius));
@@ -165,7 +221,9 @@ describe('picture quality', () => {
   });
   it('halves by means of four and grids by means of cells', () => {
     expect([...halve({ width: 4, height: 2, data: Uint8Array.from([0, 4, 8, 8, 4, 8, 8, 8]) }).data]).toEqual([4, 8]);
-    expect([...lookGrid({ width: 4, height: 2, data: Uint8Array.from([0, 0, 255, 255, 0, 0, 255, 255]) }, 2, 1)]).toEqual([0, 1]);
+    expect([
+      ...lookGrid({ width: 4, height: 2, data: Uint8Array.from([0, 0, 255, 255, 0, 0, 255, 255]) }, 2, 1),
+    ]).toEqual([0, 1]);
   });
 });
 
@@ -180,7 +238,10 @@ describe('faces', () => {
     const scores = new Float32Array(896).fill(-9);
     const boxes = new Float32Array(896 * 16);
     const anchors = blazeAnchors();
-    for (const [index, logit] of [[100, 3], [102, 2]] as const) {
+    for (const [index, logit] of [
+      [100, 3],
+      [102, 2],
+    ] as const) {
       scores[index] = logit;
       boxes.set([(0.5 - anchors[index * 2]!) * 256, (0.5 - anchors[index * 2 + 1]!) * 256, 64, 64], index * 16);
     }
@@ -195,9 +256,19 @@ describe('faces', () => {
   it('drops a weak face seen once, keeps one that stays', () => {
     const face = { x: 0.4, y: 0.4, width: 0.1, height: 0.1, score: 0.6 };
     const stray = { ...face, x: 0.8 };
-    const samples = [{ time: 0, boxes: [face] }, { time: 0.5, boxes: [face, stray] }, { time: 1, boxes: [{ ...face, x: 0.42 }] }];
+    const samples = [
+      { time: 0, boxes: [face] },
+      { time: 0.5, boxes: [face, stray] },
+      { time: 1, boxes: [{ ...face, x: 0.42 }] },
+    ];
     expect(persistentFaces(samples).map((sample) => sample.boxes.length)).toEqual([1, 1, 1]);
-    const crew = [0.95, 0.88, 0.75, 0.4].map((score, index) => ({ x: index / 5, y: 0.2, width: 0.1, height: 0.2, score }));
+    const crew = [0.95, 0.88, 0.75, 0.4].map((score, index) => ({
+      x: index / 5,
+      y: 0.2,
+      width: 0.1,
+      height: 0.2,
+      score,
+    }));
     expect(persistentFaces([{ time: 0, boxes: crew }])[0]!.boxes).toHaveLength(3);
     expect(intersectionOverUnion(face, face)).toBeCloseTo(1);
     expect(intersectionOverUnion(face, stray)).toBe(0);

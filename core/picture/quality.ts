@@ -56,7 +56,9 @@ export function exposure({ data }: Gray): Exposure {
   }
   const mean = sum / data.length;
   return {
-    mean: mean / 255, dark: dark / data.length, bright: bright / data.length,
+    mean: mean / 255,
+    dark: dark / data.length,
+    bright: bright / data.length,
     contrast: Math.sqrt(Math.max(0, squares / data.length - mean * mean)) / 255,
   };
 }
@@ -64,7 +66,12 @@ export function exposure({ data }: Gray): Exposure {
 /** How well lit a picture is, 0 to 1: 1 between 25 % and 70 % mean luma, less when much is black or clipped. Common practice, no source. */
 export function lightScore(light: Exposure): number {
   const level = Math.min(clamp((light.mean - 0.03) / 0.2), clamp((0.95 - light.mean) / 0.25));
-  return level * (1 - 0.7 * clamp(light.dark * 1.3 - 0.2)) * (1 - 0.8 * clamp(light.bright * 2 - 0.1)) * clamp(0.4 + light.contrast * 6);
+  return (
+    level *
+    (1 - 0.7 * clamp(light.dark * 1.3 - 0.2)) *
+    (1 - 0.8 * clamp(light.bright * 2 - 0.1)) *
+    clamp(0.4 + light.contrast * 6)
+  );
 }
 
 /** Mean luma in a grid of cells, 0 to 1, row by row: a picture's rough look, for telling like from unlike. */
@@ -72,8 +79,10 @@ export function lookGrid({ data, width, height }: Gray, columns: number, rows: n
   const grid = new Float32Array(columns * rows);
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {
-      const x0 = Math.floor((column * width) / columns), x1 = Math.floor(((column + 1) * width) / columns);
-      const y0 = Math.floor((row * height) / rows), y1 = Math.floor(((row + 1) * height) / rows);
+      const x0 = Math.floor((column * width) / columns),
+        x1 = Math.floor(((column + 1) * width) / columns);
+      const y0 = Math.floor((row * height) / rows),
+        y1 = Math.floor(((row + 1) * height) / rows);
       let sum = 0;
       for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) sum += data[y * width + x]!;
       grid[row * columns + column] = sum / ((x1 - x0) * (y1 - y0)) / 255;
@@ -90,16 +99,29 @@ const noiseScale = 6;
  * deviation of 6 (of 255) at 320 pixels, which is some 25 in a 1080-line picture before it was made small.
  */
 export function noiseLevel({ data, width, height }: Gray): number {
-  const columns = 12, rows = 8;
+  const columns = 12,
+    rows = 8;
   const blocks: number[] = [];
-  const w = Math.floor((width - 2) / columns), h = Math.floor((height - 2) / rows);
+  const w = Math.floor((width - 2) / columns),
+    h = Math.floor((height - 2) / rows);
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {
       let sum = 0;
       for (let y = 1 + row * h; y < 1 + (row + 1) * h; y++)
         for (let x = 1 + column * w, at = y * width + x; x < 1 + (column + 1) * w; x++, at++) {
-          const up = at - width, down = at + width;
-          sum += Math.abs(data[up - 1]! - 2 * data[up]! + data[up + 1]! - 2 * data[at - 1]! + 4 * data[at]! - 2 * data[at + 1]! + data[down - 1]! - 2 * data[down]! + data[down + 1]!);
+          const up = at - width,
+            down = at + width;
+          sum += Math.abs(
+            data[up - 1]! -
+              2 * data[up]! +
+              data[up + 1]! -
+              2 * data[at - 1]! +
+              4 * data[at]! -
+              2 * data[at + 1]! +
+              data[down - 1]! -
+              2 * data[down]! +
+              data[down + 1]!,
+          );
         }
       blocks.push((Math.sqrt(Math.PI / 2) * sum) / (6 * w * h));
     }

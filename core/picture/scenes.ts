@@ -8,9 +8,16 @@ import type { Range } from '#core/time';
  * @param sensitivity 0 (only the plainest cuts) to 1
  * @returns start of the first frame after each cut, in seconds
  */
-export function hardCuts(unmatched: ArrayLike<number>, confidence: ArrayLike<number>, hz: number, sensitivity = 0.5): number[] {
+export function hardCuts(
+  unmatched: ArrayLike<number>,
+  confidence: ArrayLike<number>,
+  hz: number,
+  sensitivity = 0.5,
+): number[] {
   const threshold = 0.55 - 0.4 * sensitivity;
-  const novelty = Float32Array.from({ length: unmatched.length }, (_, index) => (index ? (unmatched[index]! + 1 - confidence[index]!) / 2 : 0));
+  const novelty = Float32Array.from({ length: unmatched.length }, (_, index) =>
+    index ? (unmatched[index]! + 1 - confidence[index]!) / 2 : 0,
+  );
   const cuts: number[] = [];
   for (let index = 1; index < novelty.length; index++) {
     const value = novelty[index]!;
@@ -44,9 +51,19 @@ export function scenesBetween(cuts: readonly number[], duration: number, minSeco
 }
 
 /** Cuts that are none: the two edges of a flash after which the picture is what it was, and steps inside a dissolve. */
-export function withoutFalseCuts(cuts: readonly number[], flashes: readonly Range[], transitions: readonly Range[], sameAround: (from: number, to: number) => boolean): number[] {
+export function withoutFalseCuts(
+  cuts: readonly number[],
+  flashes: readonly Range[],
+  transitions: readonly Range[],
+  sameAround: (from: number, to: number) => boolean,
+): number[] {
   return cuts.filter((cut) => {
-    if (flashes.some((flash) => cut > flash.start - 0.1 && cut < flash.end + 0.1 && sameAround(flash.start - 0.15, flash.end + 0.15))) return false;
+    if (
+      flashes.some(
+        (flash) => cut > flash.start - 0.1 && cut < flash.end + 0.1 && sameAround(flash.start - 0.15, flash.end + 0.15),
+      )
+    )
+      return false;
     return !transitions.some((transition) => cut > transition.start - 0.1 && cut < transition.end + 0.1);
   });
 }

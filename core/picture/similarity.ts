@@ -18,17 +18,28 @@ interface Vector {
  * Tukey weights. The draws come from a fixed sequence, so the same vectors give the same answer.
  * @returns the model and the share of the vectors (by zones of the picture) within one pixel (a little more in fast motion) of it
  */
-export function fitSimilarity(vectors: readonly Vector[], cx: number, cy: number): { model: Similarity; inliers: number } {
+export function fitSimilarity(
+  vectors: readonly Vector[],
+  cx: number,
+  cy: number,
+): { model: Similarity; inliers: number } {
   const shares = zoneShares(vectors, cx, cy);
   // A thing that moves little more than a pixel and a still background can both be met half way by a slight zoom; only
   // a narrow tolerance tells them apart. Blurred pictures need the wide one.
   const narrow = mostAgreed(vectors, shares, 0.4, cx, cy);
   const stands = standsStill(vectors, shares, cx, cy);
-  let best = stands ? rest : agreement(vectors, shares, narrow, 0.4, cx, cy) >= 0.5 ? narrow : mostAgreed(vectors, shares, 1, cx, cy);
+  let best = stands
+    ? rest
+    : agreement(vectors, shares, narrow, 0.4, cx, cy) >= 0.5
+      ? narrow
+      : mostAgreed(vectors, shares, 1, cx, cy);
   for (let round = 0; round < 5; round++) {
     // How well the vectors that fit do fit tells how far away one may lie and still count.
     const limit = stands ? 0.5 : tolerance(best, 1);
-    const near = vectors.map((vector) => distance(vector, best, cx, cy)).filter((away) => away <= limit).sort((a, b) => a - b);
+    const near = vectors
+      .map((vector) => distance(vector, best, cx, cy))
+      .filter((away) => away <= limit)
+      .sort((a, b) => a - b);
     const spread = 1.4826 * (near[near.length >> 1] ?? limit);
     best = refine(vectors, shares, best, Math.min(stands ? 0.5 : 2 * limit, Math.max(0.5, 4 * spread)), cx, cy) ?? best;
   }
@@ -56,13 +67,29 @@ function standsStill(vectors: readonly Vector[], shares: Float64Array, cx: numbe
 /** Pixels within which a vector agrees with a model; a little more in fast motion. */
 const tolerance = (model: Similarity, pixels: number) => pixels + 0.03 * Math.hypot(model.tx, model.ty);
 
-const agreement = (vectors: readonly Vector[], shares: Float64Array, model: Similarity, pixels: number, cx: number, cy: number): number => {
+const agreement = (
+  vectors: readonly Vector[],
+  shares: Float64Array,
+  model: Similarity,
+  pixels: number,
+  cx: number,
+  cy: number,
+): number => {
   const limit = tolerance(model, pixels);
-  return vectors.reduce((sum, vector, index) => sum + (distance(vector, model, cx, cy) <= limit ? shares[index]! : 0), 0);
+  return vectors.reduce(
+    (sum, vector, index) => sum + (distance(vector, model, cx, cy) <= limit ? shares[index]! : 0),
+    0,
+  );
 };
 
 /** RANSAC with a soft count (MSAC, Torr & Zisserman 2000). */
-function mostAgreed(vectors: readonly Vector[], shares: Float64Array, pixels: number, cx: number, cy: number): Similarity {
+function mostAgreed(
+  vectors: readonly Vector[],
+  shares: Float64Array,
+  pixels: number,
+  cx: number,
+  cy: number,
+): Similarity {
   let draw = 12345;
   const pick = () => {
     draw = (Math.imul(draw, 1103515245) + 12345) & 0x7fffffff;
@@ -71,7 +98,8 @@ function mostAgreed(vectors: readonly Vector[], shares: Float64Array, pixels: nu
   const score = (model: Similarity) => {
     const limit = tolerance(model, pixels);
     let sum = 0;
-    for (let index = 0; index < vectors.length; index++) sum += shares[index]! * Math.max(0, 1 - (distance(vectors[index]!, model, cx, cy) / limit) ** 2);
+    for (let index = 0; index < vectors.length; index++)
+      sum += shares[index]! * Math.max(0, 1 - (distance(vectors[index]!, model, cx, cy) / limit) ** 2);
     return sum;
   };
   let best = rest;
@@ -92,7 +120,8 @@ const zonesAcross = 4;
 const zonesDown = 3;
 
 const zoneOf = ({ x, y }: Vector, cx: number, cy: number): number =>
-  Math.min(zonesDown - 1, Math.floor((y / (2 * cy)) * zonesDown)) * zonesAcross + Math.min(zonesAcross - 1, Math.floor((x / (2 * cx)) * zonesAcross));
+  Math.min(zonesDown - 1, Math.floor((y / (2 * cy)) * zonesDown)) * zonesAcross +
+  Math.min(zonesAcross - 1, Math.floor((x / (2 * cx)) * zonesAcross));
 
 /**
  * How much each vector counts; all together 1. Zones of the picture count alike however many vectors they hold: a thing
@@ -104,7 +133,10 @@ function zoneShares(vectors: readonly Vector[], cx: number, cy: number): Float64
   // A zone with few vectors is worth less: one stray one must not speak for a twelfth of the picture.
   const worth = counts.map((count) => (count ? Math.min(1, count / 4) : 0));
   const total = worth.reduce((sum, value) => sum + value, 0);
-  return Float64Array.from(vectors, (vector) => worth[zoneOf(vector, cx, cy)]! / counts[zoneOf(vector, cx, cy)]! / total);
+  return Float64Array.from(
+    vectors,
+    (vector) => worth[zoneOf(vector, cx, cy)]! / counts[zoneOf(vector, cx, cy)]! / total,
+  );
 }
 
 function distance(vector: Vector, model: Similarity, cx: number, cy: number): number {
@@ -126,8 +158,20 @@ function throughPair(p: Vector, q: Vector, cx: number, cy: number): Similarity |
 }
 
 /** One step of weighted least squares; null when too few vectors carry weight. */
-function refine(vectors: readonly Vector[], shares: Float64Array, model: Similarity, reach: number, cx: number, cy: number): Similarity | null {
-  let w = 0, sx = 0, sy = 0, su = 0, sv = 0, count = 0;
+function refine(
+  vectors: readonly Vector[],
+  shares: Float64Array,
+  model: Similarity,
+  reach: number,
+  cx: number,
+  cy: number,
+): Similarity | null {
+  let w = 0,
+    sx = 0,
+    sy = 0,
+    su = 0,
+    sv = 0,
+    count = 0;
   const weights = vectors.map((vector, index) => {
     const share = distance(vector, model, cx, cy) / reach;
     const weight = share < 1 ? shares[index]! * (1 - share * share) ** 2 : 0;
@@ -140,8 +184,13 @@ function refine(vectors: readonly Vector[], shares: Float64Array, model: Similar
     return weight;
   });
   if (count < 4) return null;
-  const mx = sx / w, my = sy / w, mu = su / w, mv = sv / w;
-  let square = 0, along = 0, across = 0;
+  const mx = sx / w,
+    my = sy / w,
+    mu = su / w,
+    mv = sv / w;
+  let square = 0,
+    along = 0,
+    across = 0;
   for (const [index, vector] of vectors.entries()) {
     const x = vector.x - cx - mx;
     const y = vector.y - cy - my;

@@ -16,7 +16,8 @@ export interface FaceTrack extends Range {
 export type SizeClass = 'close' | 'medium' | 'wide';
 
 /** By the height of the face in the picture: over a quarter close, over a tenth medium. Common practice, no source. */
-export const sizeClass = (faceHeight: number): SizeClass => (faceHeight > 0.26 ? 'close' : faceHeight > 0.1 ? 'medium' : 'wide');
+export const sizeClass = (faceHeight: number): SizeClass =>
+  faceHeight > 0.26 ? 'close' : faceHeight > 0.1 ? 'medium' : 'wide';
 
 /** Pictures without the face that do not end a track: a blink of the detector, a hand before the face. */
 const longestGap = 1.1;
@@ -46,7 +47,10 @@ export function faceTracks(samples: readonly FaceSample[], cuts: readonly number
       if (cutBetween || time - track.boxes.at(-1)!.time > longestGap) close(track);
       else going.push(track);
     }
-    const pairs = going.flatMap((track) => boxes.map((box, at) => ({ track, at, nearness: nearness(track.boxes.at(-1)!.box, box) }))).filter((pair) => pair.nearness > 0).sort((a, b) => b.nearness - a.nearness);
+    const pairs = going
+      .flatMap((track) => boxes.map((box, at) => ({ track, at, nearness: nearness(track.boxes.at(-1)!.box, box) })))
+      .filter((pair) => pair.nearness > 0)
+      .sort((a, b) => b.nearness - a.nearness);
     const taken = new Set<number>();
     const moved = new Set<Open>();
     for (const { track, at } of pairs) {
@@ -55,7 +59,10 @@ export function faceTracks(samples: readonly FaceSample[], cuts: readonly number
       moved.add(track);
       track.boxes.push({ time, box: boxes[at]! });
     }
-    open = [...going, ...boxes.flatMap((box, at) => (taken.has(at) ? [] : [{ id: `${index}.${at}`, boxes: [{ time, box }] }]))];
+    open = [
+      ...going,
+      ...boxes.flatMap((box, at) => (taken.has(at) ? [] : [{ id: `${index}.${at}`, boxes: [{ time, box }] }])),
+    ];
   }
   open.forEach(close);
   return done.sort((a, b) => a.start - b.start);
@@ -67,7 +74,10 @@ function nearness(a: FaceBox, b: FaceBox): number {
   if (shared > 0.15) return shared;
   const ratio = b.height / a.height;
   if (ratio < 0.6 || ratio > 1.7) return 0;
-  const away = Math.hypot((a.x + a.width / 2 - b.x - b.width / 2) / a.width, (a.y + a.height / 2 - b.y - b.height / 2) / a.height);
+  const away = Math.hypot(
+    (a.x + a.width / 2 - b.x - b.width / 2) / a.width,
+    (a.y + a.height / 2 - b.y - b.height / 2) / a.height,
+  );
   return away < 1.2 ? 0.15 * (1 - away / 1.2) : 0;
 }
 
@@ -83,7 +93,12 @@ export function descriptorDistance(a: ArrayLike<number>, b: ArrayLike<number>): 
   return Math.sqrt(sum);
 }
 
-function finish({ id, boxes }: Open, samples: readonly FaceSample[], cuts: readonly number[], duration: number): FaceTrack {
+function finish(
+  { id, boxes }: Open,
+  samples: readonly FaceSample[],
+  cuts: readonly number[],
+  duration: number,
+): FaceTrack {
   const first = boxes[0]!.time;
   const last = boxes.at(-1)!.time;
   const step = samples.length > 1 ? samples[1]!.time - samples[0]!.time : 0.5;
@@ -93,9 +108,13 @@ function finish({ id, boxes }: Open, samples: readonly FaceSample[], cuts: reado
   const descriptors = boxes.flatMap(({ box }) => (box.descriptor ? [box.descriptor] : []));
   const heights = boxes.map(({ box }) => box.height).sort((a, b) => a - b);
   return {
-    id, boxes, start: Math.max(0, cutBefore ?? first - step / 2), end: toTheEnd ? duration : Math.min(duration, cutAfter ?? last + step / 2),
+    id,
+    boxes,
+    start: Math.max(0, cutBefore ?? first - step / 2),
+    end: toTheEnd ? duration : Math.min(duration, cutAfter ?? last + step / 2),
     descriptor: descriptors.length ? meanOf(descriptors) : null,
-    smile: boxes.reduce((most, { box }) => Math.max(most, box.smile ?? 0), 0), size: sizeClass(heights[heights.length >> 1]!),
+    smile: boxes.reduce((most, { box }) => Math.max(most, box.smile ?? 0), 0),
+    size: sizeClass(heights[heights.length >> 1]!),
   };
 }
 

@@ -29,7 +29,9 @@ export function findTransitions(looks: Looks, travel: ArrayLike<number>, sensiti
   const step = new Float32Array(count);
   for (let index = 1; index < count; index++) step[index] = distance(values, cells, index - 1, index);
   // Slow dissolves show over four samples, where they stand out of the noise.
-  const going = Float32Array.from({ length: count }, (_, index) => distance(values, cells, Math.max(0, index - 2), Math.min(count - 1, index + 2)));
+  const going = Float32Array.from({ length: count }, (_, index) =>
+    distance(values, cells, Math.max(0, index - 2), Math.min(count - 1, index + 2)),
+  );
   const least = 0.09 - 0.07 * sensitivity;
   const found: Transition[] = [];
   for (const run of runsAbove(going, hz, { enter: 0.008, stay: 0.006, minSeconds: 0.15, bridgeSeconds: 0.15 })) {
@@ -52,7 +54,12 @@ export function findTransitions(looks: Looks, travel: ArrayLike<number>, sensiti
 }
 
 /** The part of a run of change that is straightest for its length, calm just before and just after. */
-function bestWindow({ hz, cells, values }: Looks, step: Float32Array, from: number, to: number): { a: number; b: number; straight: number } | null {
+function bestWindow(
+  { hz, cells, values }: Looks,
+  step: Float32Array,
+  from: number,
+  to: number,
+): { a: number; b: number; straight: number } | null {
   let best: { a: number; b: number; straight: number; worth: number } | null = null;
   const most = Math.round(longest * hz);
   for (let a = from; a < to; a++) {
@@ -62,7 +69,13 @@ function bestWindow({ hz, cells, values }: Looks, step: Float32Array, from: numb
       if (b < a + 3) continue;
       const apart = distance(values, cells, a, b);
       const even = apart / (b - a);
-      if (apart < 0.015 || biggest > Math.max(0.75 * apart, 2.2 * even) || (step[a] ?? 0) > 0.7 * even || (step[b + 1] ?? 0) > 0.7 * even) continue;
+      if (
+        apart < 0.015 ||
+        biggest > Math.max(0.75 * apart, 2.2 * even) ||
+        (step[a] ?? 0) > 0.7 * even ||
+        (step[b + 1] ?? 0) > 0.7 * even
+      )
+        continue;
       const straight = bend(values, cells, a, b);
       const worth = apart * (1 - 2 * straight);
       if (!best || worth > best.worth + 1e-6) best = { a, b, straight, worth };
@@ -85,30 +98,46 @@ function bend(values: Float32Array, cells: number, a: number, b: number): number
   let worst = 0;
   for (let index = a + 1; index < b; index++) {
     let along = 0;
-    for (let cell = 0; cell < cells; cell++) along += (values[index * cells + cell]! - values[a * cells + cell]!) * (values[b * cells + cell]! - values[a * cells + cell]!);
+    for (let cell = 0; cell < cells; cell++)
+      along +=
+        (values[index * cells + cell]! - values[a * cells + cell]!) *
+        (values[b * cells + cell]! - values[a * cells + cell]!);
     const share = Math.min(1, Math.max(0, along / length));
     let off = 0;
-    for (let cell = 0; cell < cells; cell++) off += (values[index * cells + cell]! - values[a * cells + cell]! - share * (values[b * cells + cell]! - values[a * cells + cell]!)) ** 2;
+    for (let cell = 0; cell < cells; cell++)
+      off +=
+        (values[index * cells + cell]! -
+          values[a * cells + cell]! -
+          share * (values[b * cells + cell]! - values[a * cells + cell]!)) **
+        2;
     worst = Math.max(worst, Math.sqrt(off / length));
   }
   return worst;
 }
 
-const mean = (values: Float32Array, cells: number, at: number) => values.subarray(at * cells, (at + 1) * cells).reduce((sum, value) => sum + value, 0) / cells;
+const mean = (values: Float32Array, cells: number, at: number) =>
+  values.subarray(at * cells, (at + 1) * cells).reduce((sum, value) => sum + value, 0) / cells;
 
 function spread(values: Float32Array, cells: number, at: number): number {
   const middle = mean(values, cells, at);
-  return Math.sqrt(values.subarray(at * cells, (at + 1) * cells).reduce((sum, value) => sum + (value - middle) ** 2, 0) / cells);
+  return Math.sqrt(
+    values.subarray(at * cells, (at + 1) * cells).reduce((sum, value) => sum + (value - middle) ** 2, 0) / cells,
+  );
 }
 
 /** Whether one end is plain black or white. */
 const fadeEnd = (values: Float32Array, cells: number, a: number, b: number): boolean =>
-  [a, b].some((at) => spread(values, cells, at) < 0.012 && (mean(values, cells, at) < 0.06 || mean(values, cells, at) > 0.94));
+  [a, b].some(
+    (at) => spread(values, cells, at) < 0.012 && (mean(values, cells, at) < 0.06 || mean(values, cells, at) > 0.94),
+  );
 
 /** Whether both ends show the same pattern, brighter or darker: a change of light, not of shot. */
 function sameButForLight(values: Float32Array, cells: number, a: number, b: number): boolean {
-  const ma = mean(values, cells, a), mb = mean(values, cells, b);
-  let together = 0, aa = 0, bb = 0;
+  const ma = mean(values, cells, a),
+    mb = mean(values, cells, b);
+  let together = 0,
+    aa = 0,
+    bb = 0;
   for (let cell = 0; cell < cells; cell++) {
     const u = values[a * cells + cell]! - ma;
     const v = values[b * cells + cell]! - mb;
@@ -132,7 +161,13 @@ export function findFlashes(mean: ArrayLike<number>, hz: number): Range[] {
     for (let at = from; at < to; at++) darkest = Math.min(darkest, mean[at]!);
     // Nothing around is much darker, so the median cannot be.
     if (mean[index]! - darkest < 0.04) return 0;
-    return mean[index]! - percentile(Array.from({ length: to - from }, (__, at) => mean[from + at]!), 0.5);
+    return (
+      mean[index]! -
+      percentile(
+        Array.from({ length: to - from }, (__, at) => mean[from + at]!),
+        0.5,
+      )
+    );
   });
   return runsAbove(over, hz, { enter: 0.1, stay: 0.04 }).filter((run) => run.end - run.start <= 0.27);
 }

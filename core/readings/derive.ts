@@ -1,9 +1,46 @@
-import { cameraDefaults, cameraRuns, cameraTraces, findFlashes, findTransitions, hardCuts, lightScore, objectRuns, persistentFaces, scenesBetween, withoutFalseCuts, type CameraPath, type CameraRule, type FaceSample, type Transition } from '#core/picture';
+import {
+  cameraDefaults,
+  cameraRuns,
+  cameraTraces,
+  findFlashes,
+  findTransitions,
+  hardCuts,
+  lightScore,
+  objectRuns,
+  persistentFaces,
+  scenesBetween,
+  withoutFalseCuts,
+  type CameraPath,
+  type CameraRule,
+  type FaceSample,
+  type Transition,
+} from '#core/picture';
 import { clamp, gaussianSmooth, poolTrace, runsAbove, type Pooling, type Trace } from '#core/signal';
-import { burstStrength, loudnessFloor, musicLikelihood, musicRuns, silentRuns, speechDefaults, speechRuns, suggestedSilenceThreshold, type SpeechRule } from '#core/sound';
+import {
+  burstStrength,
+  loudnessFloor,
+  musicLikelihood,
+  musicRuns,
+  silentRuns,
+  speechDefaults,
+  speechRuns,
+  suggestedSilenceThreshold,
+  type SpeechRule,
+} from '#core/sound';
 import { overlap, type Range } from '#core/time';
 import { stage } from './stages';
-import { displayHz, displayTraceNames, fineColumns, fineHz, fineRows, type Derived, type DisplayTraces, type RawReading, type RawTraceName, type Run } from './types';
+import {
+  displayHz,
+  displayTraceNames,
+  fineColumns,
+  fineHz,
+  fineRows,
+  type Derived,
+  type DisplayTraces,
+  type RawReading,
+  type RawTraceName,
+  type Run,
+} from './types';
 
 /** Everything a reading decides, apart from what it measures. Changing one re-decides in milliseconds. */
 export interface ReadingRules {
@@ -19,8 +56,12 @@ export interface ReadingRules {
 }
 
 export const readingDefaults: ReadingRules = {
-  sceneSensitivity: 0.5, camera: cameraDefaults, speech: speechDefaults,
-  silence: { thresholdDb: 'suggested', minSeconds: 0.5, padSeconds: 0 }, blurredBelow: 0.35, blackBelow: 0.06,
+  sceneSensitivity: 0.5,
+  camera: cameraDefaults,
+  speech: speechDefaults,
+  silence: { thresholdDb: 'suggested', minSeconds: 0.5, padSeconds: 0 },
+  blurredBelow: 0.35,
+  blackBelow: 0.06,
 };
 
 const empty: Trace = { name: 'empty', hz: displayHz, start: 0, values: new Float32Array() };
@@ -33,38 +74,84 @@ export function derive(raw: RawReading, rules: ReadingRules = readingDefaults): 
   const picture = raw.hasPicture ? derivePicture(raw, rules, trace, pool, count) : blankPicture(count);
   const sound = deriveSound(raw, rules, trace, pool, count);
   const runs = [...picture.runs, ...sound.runs].sort((a, b) => a.start - b.start || a.end - b.end);
-  const derived: Derived = { durationSeconds: raw.durationSeconds, hz: displayHz, traces: { ...picture.traces, ...sound.traces }, runs };
+  const derived: Derived = {
+    durationSeconds: raw.durationSeconds,
+    hz: displayHz,
+    traces: { ...picture.traces, ...sound.traces },
+    runs,
+  };
   return raw.range ? withinRange(derived, raw.range) : derived;
 }
 
 /** Nothing is said about what was not read: traces are 0 there, runs end there, and it is marked. */
 function withinRange({ traces, runs, durationSeconds, hz }: Derived, range: Range): Derived {
-  const within = Object.fromEntries(displayTraceNames.map((name) => {
-    const nothing = name === 'loudness' ? loudnessFloor : 0;
-    return [name, traces[name].slice().fill(nothing, 0, Math.floor(range.start * hz)).fill(nothing, Math.ceil(range.end * hz))];
-  })) as DisplayTraces;
-  const kept = runs.filter((run) => overlap(run, range) > 0.01).map((run) => ({ ...run, start: Math.max(run.start, range.start), end: Math.min(run.end, range.end) }));
-  const unread: Run[] = [{ kind: 'unread', start: 0, end: range.start }, { kind: 'unread', start: range.end, end: durationSeconds }];
-  return { durationSeconds, hz, traces: within, runs: [...kept, ...unread.filter((run) => run.end - run.start > 0.05)].sort((a, b) => a.start - b.start || a.end - b.end) };
+  const within = Object.fromEntries(
+    displayTraceNames.map((name) => {
+      const nothing = name === 'loudness' ? loudnessFloor : 0;
+      return [
+        name,
+        traces[name]
+          .slice()
+          .fill(nothing, 0, Math.floor(range.start * hz))
+          .fill(nothing, Math.ceil(range.end * hz)),
+      ];
+    }),
+  ) as DisplayTraces;
+  const kept = runs
+    .filter((run) => overlap(run, range) > 0.01)
+    .map((run) => ({ ...run, start: Math.max(run.start, range.start), end: Math.min(run.end, range.end) }));
+  const unread: Run[] = [
+    { kind: 'unread', start: 0, end: range.start },
+    { kind: 'unread', start: range.end, end: durationSeconds },
+  ];
+  return {
+    durationSeconds,
+    hz,
+    traces: within,
+    runs: [...kept, ...unread.filter((run) => run.end - run.start > 0.05)].sort(
+      (a, b) => a.start - b.start || a.end - b.end,
+    ),
+  };
 }
 
 /** Hard cuts, dissolves, fades and flashes, each without the others' false alarms. */
-function findScenes(raw: RawReading, rules: ReadingRules, trace: Get): { cuts: number[]; transitions: Transition[]; flashes: Range[] } {
+function findScenes(
+  raw: RawReading,
+  rules: ReadingRules,
+  trace: Get,
+): { cuts: number[]; transitions: Transition[]; flashes: Range[] } {
   const unmatched = trace('frame.unmatched');
-  const candidates = hardCuts(unmatched.values, trace('camera.confidence').values, unmatched.hz, rules.sceneSensitivity);
+  const candidates = hardCuts(
+    unmatched.values,
+    trace('camera.confidence').values,
+    unmatched.hz,
+    rules.sceneSensitivity,
+  );
   const flashes = findFlashes(trace('frame.mean').values, trace('frame.mean').hz);
-  const dx = trace('camera.dx'), dy = trace('camera.dy'), confidence = trace('camera.confidence');
+  const dx = trace('camera.dx'),
+    dy = trace('camera.dy'),
+    confidence = trace('camera.confidence');
   const cells = fineColumns * fineRows;
   const travel = new Float32Array(Math.ceil(raw.fine.length / cells));
   for (let index = 0; index < dx.values.length; index++) {
     const at = Math.floor((index / dx.hz) * fineHz);
-    if (at < travel.length && confidence.values[index]! > 0.55) travel[at]! += Math.hypot(dx.values[index]!, dy.values[index]!);
+    if (at < travel.length && confidence.values[index]! > 0.55)
+      travel[at]! += Math.hypot(dx.values[index]!, dy.values[index]!);
   }
   const calm = raw.fine.slice();
-  for (const flash of flashes) bridge(calm, cells, Math.floor(flash.start * fineHz) - 1, Math.ceil(flash.end * fineHz) + 1);
+  for (const flash of flashes)
+    bridge(calm, cells, Math.floor(flash.start * fineHz) - 1, Math.ceil(flash.end * fineHz) + 1);
   const hard = withoutFalseCuts(candidates, flashes, [], (from, to) => difference(raw.fine, cells, from, to) < 0.05);
-  const transitions = findTransitions({ hz: fineHz, cells, values: calm }, travel, rules.sceneSensitivity)
-    .filter((transition) => !hard.some((cut) => cut > transition.start - 0.05 && cut < transition.end + 0.05 && difference(raw.fine, cells, cut - 0.12, cut + 0.12) > 0.6 * difference(raw.fine, cells, transition.start, transition.end)));
+  const transitions = findTransitions({ hz: fineHz, cells, values: calm }, travel, rules.sceneSensitivity).filter(
+    (transition) =>
+      !hard.some(
+        (cut) =>
+          cut > transition.start - 0.05 &&
+          cut < transition.end + 0.05 &&
+          difference(raw.fine, cells, cut - 0.12, cut + 0.12) >
+            0.6 * difference(raw.fine, cells, transition.start, transition.end),
+      ),
+  );
   return { cuts: withoutFalseCuts(hard, [], transitions, () => false), transitions, flashes };
 }
 
@@ -72,7 +159,10 @@ function findScenes(raw: RawReading, rules: ReadingRules, trace: Get): { cuts: n
 function bridge(values: Float32Array, cells: number, from: number, to: number) {
   if (from < 0 || (to + 1) * cells > values.length) return;
   for (let at = from + 1; at < to; at++)
-    for (let cell = 0; cell < cells; cell++) values[at * cells + cell] = values[from * cells + cell]! + ((values[to * cells + cell]! - values[from * cells + cell]!) * (at - from)) / (to - from);
+    for (let cell = 0; cell < cells; cell++)
+      values[at * cells + cell] =
+        values[from * cells + cell]! +
+        ((values[to * cells + cell]! - values[from * cells + cell]!) * (at - from)) / (to - from);
 }
 
 function difference(values: Float32Array, cells: number, from: number, to: number): number {
@@ -84,7 +174,10 @@ function difference(values: Float32Array, cells: number, from: number, to: numbe
   return sum / cells;
 }
 
-type PictureTraces = Pick<DisplayTraces, 'faces' | 'faceArea' | 'smile' | 'motion' | 'shake' | 'moves' | 'sharpness' | 'exposure' | 'noise'>;
+type PictureTraces = Pick<
+  DisplayTraces,
+  'faces' | 'faceArea' | 'smile' | 'motion' | 'shake' | 'moves' | 'sharpness' | 'exposure' | 'noise'
+>;
 type SoundTraces = Pick<DisplayTraces, 'speech' | 'bursts' | 'loudness' | 'wave'>;
 type Get = (name: RawTraceName) => Trace;
 type PoolOne = (name: RawTraceName, how?: Pooling) => Float32Array;
@@ -93,28 +186,52 @@ type PoolOne = (name: RawTraceName, how?: Pooling) => Float32Array;
 export function cameraPath(raw: RawReading, cuts: number[]): CameraPath {
   const values = (name: RawTraceName) => raw.traces.get(name)?.values ?? new Float32Array();
   return {
-    hz: raw.traces.get('camera.dx')?.hz ?? displayHz, dx: values('camera.dx'), dy: values('camera.dy'),
-    rotation: values('camera.rotation'), zoom: values('camera.zoom'), confidence: values('camera.confidence'), cuts,
+    hz: raw.traces.get('camera.dx')?.hz ?? displayHz,
+    dx: values('camera.dx'),
+    dy: values('camera.dy'),
+    rotation: values('camera.rotation'),
+    zoom: values('camera.zoom'),
+    confidence: values('camera.confidence'),
+    cuts,
   };
 }
 
 function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: PoolOne, count: number) {
   const { durationSeconds: duration } = raw;
-  const { cuts, transitions, flashes } = stage(raw, 'scenes', rules.sceneSensitivity, () => findScenes(raw, rules, trace));
-  const boundaries = [...cuts, ...transitions.map((transition) => (transition.start + transition.end) / 2)].sort((a, b) => a - b);
+  const { cuts, transitions, flashes } = stage(raw, 'scenes', rules.sceneSensitivity, () =>
+    findScenes(raw, rules, trace),
+  );
+  const boundaries = [...cuts, ...transitions.map((transition) => (transition.start + transition.end) / 2)].sort(
+    (a, b) => a - b,
+  );
   const path = cameraPath(raw, cuts);
-  const at = (values: Float32Array, how?: Pooling) => poolTrace({ name: '', hz: path.hz, start: 0, values }, displayHz, count, how);
+  const at = (values: Float32Array, how?: Pooling) =>
+    poolTrace({ name: '', hz: path.hz, start: 0, values }, displayHz, count, how);
   const camera = stage(raw, 'camera', [cuts, rules.camera], () => {
     const decided = cameraTraces(path, rules.camera);
-    return { shake: at(decided.shake), moves: at(decided.speed).map((speed) => clamp((speed - rules.camera.movesFrom) / 0.1)), runs: cameraRuns(path, duration, rules.camera, decided) };
+    return {
+      shake: at(decided.shake),
+      moves: at(decided.speed).map((speed) => clamp((speed - rules.camera.movesFrom) / 0.1)),
+      runs: cameraRuns(path, duration, rules.camera, decided),
+    };
   });
   const { mean: luma, ...light } = stage(raw, 'light', null, () => {
-    const dark = pool('light.dark'), bright = pool('light.bright'), contrast = pool('light.contrast'), confidence = pool('camera.confidence');
+    const dark = pool('light.dark'),
+      bright = pool('light.bright'),
+      contrast = pool('light.contrast'),
+      confidence = pool('camera.confidence');
     const mean = pool('light.mean');
     return {
-      mean, ...faceTraces(persistentFaces(raw.faces), count), sharpness: pool('frame.sharpness'), noise: pool('frame.noise'),
-      motion: pool('things.amount').map((amount, index) => clamp(confidence[index]! * 2) * (1 - Math.exp((-amount * path.hz) / 0.035))),
-      exposure: mean.map((value, index) => lightScore({ mean: value, dark: dark[index]!, bright: bright[index]!, contrast: contrast[index]! })),
+      mean,
+      ...faceTraces(persistentFaces(raw.faces), count),
+      sharpness: pool('frame.sharpness'),
+      noise: pool('frame.noise'),
+      motion: pool('things.amount').map(
+        (amount, index) => clamp(confidence[index]! * 2) * (1 - Math.exp((-amount * path.hz) / 0.035)),
+      ),
+      exposure: mean.map((value, index) =>
+        lightScore({ mean: value, dark: dark[index]!, bright: bright[index]!, contrast: contrast[index]! }),
+      ),
       // A rough reading has no changes from frame to frame; then nothing is said about them.
       change: trace('frame.change').values.length ? pool('frame.change') : new Float32Array(count).fill(255),
     };
@@ -125,13 +242,37 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
     ...scenesBetween(boundaries, duration).map((scene) => ({ ...scene, kind: 'scene' as const })),
     ...transitions,
     ...flashes.map((flash) => ({ ...flash, kind: 'flash' as const })),
-    ...camera.runs.map(({ start, end, kind, direction, speed, severity }) => ({ start, end, kind, ...(direction ? { label: direction } : {}), ...(speed ?? severity ? { amount: speed ?? severity } : {}) })),
-    ...objectRuns(raw.objects, boundaries, duration).map(({ start, end, label, most, size }) => ({ start, end, kind: 'object' as const, label, amount: most, size })),
+    ...camera.runs.map(({ start, end, kind, direction, speed, severity }) => ({
+      start,
+      end,
+      kind,
+      ...(direction ? { label: direction } : {}),
+      ...((speed ?? severity) ? { amount: speed ?? severity } : {}),
+    })),
+    ...objectRuns(raw.objects, boundaries, duration).map(({ start, end, label, most, size }) => ({
+      start,
+      end,
+      kind: 'object' as const,
+      label,
+      amount: most,
+      size,
+    })),
     ...focusPulls(traces.sharpness, traces.moves, boundaries),
-    ...runsAbove(luma.map((mean) => -mean), displayHz, { enter: -rules.blackBelow, stay: -rules.blackBelow, minSeconds: 0.3 }).map((run) => ({ ...run, kind: 'black' as const })),
-    ...runsAbove(change.map((value) => -value), displayHz, { enter: -0.001, stay: -0.001, minSeconds: 1 }).map((run) => ({ ...run, kind: 'frozen' as const })),
-    ...runsAbove(traces.sharpness.map((sharp, index) => (luma[index]! < rules.blackBelow ? -1 : -sharp)), displayHz, { enter: -rules.blurredBelow, stay: -rules.blurredBelow * 1.1, minSeconds: 0.8, bridgeSeconds: 0.4 })
-      .map((run) => ({ ...run, kind: 'blurred' as const })),
+    ...runsAbove(
+      luma.map((mean) => -mean),
+      displayHz,
+      { enter: -rules.blackBelow, stay: -rules.blackBelow, minSeconds: 0.3 },
+    ).map((run) => ({ ...run, kind: 'black' as const })),
+    ...runsAbove(
+      change.map((value) => -value),
+      displayHz,
+      { enter: -0.001, stay: -0.001, minSeconds: 1 },
+    ).map((run) => ({ ...run, kind: 'frozen' as const })),
+    ...runsAbove(
+      traces.sharpness.map((sharp, index) => (luma[index]! < rules.blackBelow ? -1 : -sharp)),
+      displayHz,
+      { enter: -rules.blurredBelow, stay: -rules.blurredBelow * 1.1, minSeconds: 0.8, bridgeSeconds: 0.4 },
+    ).map((run) => ({ ...run, kind: 'blurred' as const })),
   ];
   return { traces, runs: runs.map((run) => ({ ...run, end: Math.min(run.end, duration) })) };
 }
@@ -142,21 +283,48 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
  */
 function focusPulls(sharpness: Float32Array, moves: Float32Array, boundaries: readonly number[]): Run[] {
   const even = gaussianSmooth(sharpness, 2);
-  const change = Float32Array.from(even, (_, index) => Math.abs((even[Math.min(even.length - 1, index + 8)] ?? 0) - (even[Math.max(0, index - 8)] ?? 0)));
+  const change = Float32Array.from(even, (_, index) =>
+    Math.abs((even[Math.min(even.length - 1, index + 8)] ?? 0) - (even[Math.max(0, index - 8)] ?? 0)),
+  );
   return runsAbove(change, displayHz, { enter: 0.25, stay: 0.12 })
     .filter((run) => run.end - run.start < 4 && !boundaries.some((cut) => cut > run.start - 1 && cut < run.end + 1))
-    .filter((run) => moves.subarray(Math.floor(run.start * displayHz), Math.ceil(run.end * displayHz)).every((move) => move < 0.5))
-    .map((run) => ({ ...run, kind: 'focus' as const, amount: Math.abs((even[Math.min(even.length - 1, Math.round(run.end * displayHz))] ?? 0) - (even[Math.round(run.start * displayHz)] ?? 0)) }))
+    .filter((run) =>
+      moves.subarray(Math.floor(run.start * displayHz), Math.ceil(run.end * displayHz)).every((move) => move < 0.5),
+    )
+    .map((run) => ({
+      ...run,
+      kind: 'focus' as const,
+      amount: Math.abs(
+        (even[Math.min(even.length - 1, Math.round(run.end * displayHz))] ?? 0) -
+          (even[Math.round(run.start * displayHz)] ?? 0),
+      ),
+    }))
     .filter((run) => run.amount > 0.15);
 }
 
 function blankPicture(count: number): { traces: PictureTraces; runs: Run[] } {
   const zero = () => new Float32Array(count);
-  return { traces: { faces: zero(), faceArea: zero(), smile: zero(), motion: zero(), shake: zero(), moves: zero(), sharpness: zero(), exposure: zero(), noise: zero() }, runs: [] };
+  return {
+    traces: {
+      faces: zero(),
+      faceArea: zero(),
+      smile: zero(),
+      motion: zero(),
+      shake: zero(),
+      moves: zero(),
+      sharpness: zero(),
+      exposure: zero(),
+      noise: zero(),
+    },
+    runs: [],
+  };
 }
 
 /** A face counts from half a sample before it was seen to half a sample after. */
-function faceTraces(samples: readonly FaceSample[], count: number): Pick<PictureTraces, 'faces' | 'faceArea' | 'smile'> {
+function faceTraces(
+  samples: readonly FaceSample[],
+  count: number,
+): Pick<PictureTraces, 'faces' | 'faceArea' | 'smile'> {
   const faces = new Float32Array(count);
   const faceArea = new Float32Array(count);
   const smile = new Float32Array(count);
@@ -168,12 +336,22 @@ function faceTraces(samples: readonly FaceSample[], count: number): Pick<Picture
     const area = sample.boxes.reduce((largest, box) => Math.max(largest, box.width * box.height), 0);
     faces.fill(sample.boxes.length, from, to);
     faceArea.fill(area, from, to);
-    smile.fill(sample.boxes.reduce((most, box) => Math.max(most, box.smile ?? 0), 0), from, to);
+    smile.fill(
+      sample.boxes.reduce((most, box) => Math.max(most, box.smile ?? 0), 0),
+      from,
+      to,
+    );
   }
   return { faces, faceArea, smile };
 }
 
-function deriveSound(raw: RawReading, rules: ReadingRules, trace: Get, pool: PoolOne, count: number): { traces: SoundTraces; runs: Run[] } {
+function deriveSound(
+  raw: RawReading,
+  rules: ReadingRules,
+  trace: Get,
+  pool: PoolOne,
+  count: number,
+): { traces: SoundTraces; runs: Run[] } {
   const { durationSeconds: duration } = raw;
   if (!raw.hasSound) {
     const zero = () => new Float32Array(count);
@@ -181,20 +359,27 @@ function deriveSound(raw: RawReading, rules: ReadingRules, trace: Get, pool: Poo
   }
   const level = trace('sound.level');
   const heard = stage(raw, 'sound', null, () => ({
-    loudness: pool('sound.loudness'), wave: pool('sound.peak', 'max'), suggestedDb: suggestedSilenceThreshold(level.values),
+    loudness: pool('sound.loudness'),
+    wave: pool('sound.peak', 'max'),
+    suggestedDb: suggestedSilenceThreshold(level.values),
     music: musicRuns(musicLikelihood(trace('sound.onset').values, trace('sound.tonal').values, level.values)),
   }));
   const spoken = stage(raw, 'speech', rules.speech, () => {
     const voice = trace('sound.voice');
     const found = speechRuns(voice.values, voice.hz, duration, rules.speech);
     const speech = new Float32Array(count);
-    for (const run of found) speech.fill(1, Math.floor(run.start * displayHz), Math.min(count, Math.ceil(run.end * displayHz)));
+    for (const run of found)
+      speech.fill(1, Math.floor(run.start * displayHz), Math.min(count, Math.ceil(run.end * displayHz)));
     return { runs: found, speech, bursts: burstStrength(heard.loudness, speech) };
   });
   const thresholdDb = rules.silence.thresholdDb === 'suggested' ? heard.suggestedDb : rules.silence.thresholdDb;
   const runs: Run[] = [
     ...spoken.runs.map((run) => ({ ...run, kind: 'speech' as const })),
-    ...silentRuns(level.values, level.hz, { ...rules.silence, thresholdDb }).map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'silence' as const })),
+    ...silentRuns(level.values, level.hz, { ...rules.silence, thresholdDb }).map((run) => ({
+      ...run,
+      end: Math.min(run.end, duration),
+      kind: 'silence' as const,
+    })),
     ...heard.music.map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'music' as const })),
   ];
   return { traces: { speech: spoken.speech, loudness: heard.loudness, wave: heard.wave, bursts: spoken.bursts }, runs };

@@ -1,17 +1,87 @@
 import { describe, expect, it } from 'vitest';
 import type { Trace } from '#core/signal';
-import { derive, displayTraceNames, readingDefaults, runsOf, summarize, summarySentence, type RawReading, type RawTraceName } from '.';
+import {
+  derive,
+  displayTraceNames,
+  readingDefaults,
+  runsOf,
+  summarize,
+  summarySentence,
+  type RawReading,
+  type RawTraceName,
+} from '.';
 
 const seconds = 12;
 function raw(fill: Partial<Record<RawTraceName, (t: number) => number>>, more: Partial<RawReading> = {}): RawReading {
-  const rates: Partial<Record<RawTraceName, number>> = { 'sound.voice': 31.25, 'sound.level': 50, 'sound.peak': 50, 'sound.loudness': 10, 'sound.onset': 50, 'sound.tonal': 10, 'frame.noise': 2 };
-  const usual: Partial<Record<RawTraceName, number>> = { 'camera.confidence': 1, 'frame.change': 4, 'frame.sharpness': 0.8, 'light.mean': 0.45, 'light.contrast': 0.2, 'sound.level': -30, 'sound.loudness': -30, 'things.x': 0.5, 'things.y': 0.5 };
-  const names: RawTraceName[] = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence', 'things.amount', 'frame.unmatched', 'frame.change', 'frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast', 'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness', 'sound.onset', 'sound.tonal'];
-  const traces = new Map(names.map((name): [RawTraceName, Trace] => {
-    const hz = rates[name] ?? 30;
-    return [name, { name, hz, start: 0, values: Float32Array.from({ length: Math.round(seconds * hz) }, (_, i) => fill[name]?.(i / hz) ?? usual[name] ?? 0) }];
-  }));
-  return { durationSeconds: seconds, hasPicture: true, hasSound: true, traces, faces: [], objects: [], look: new Float32Array(), fine: new Float32Array(), ...more };
+  const rates: Partial<Record<RawTraceName, number>> = {
+    'sound.voice': 31.25,
+    'sound.level': 50,
+    'sound.peak': 50,
+    'sound.loudness': 10,
+    'sound.onset': 50,
+    'sound.tonal': 10,
+    'frame.noise': 2,
+  };
+  const usual: Partial<Record<RawTraceName, number>> = {
+    'camera.confidence': 1,
+    'frame.change': 4,
+    'frame.sharpness': 0.8,
+    'light.mean': 0.45,
+    'light.contrast': 0.2,
+    'sound.level': -30,
+    'sound.loudness': -30,
+    'things.x': 0.5,
+    'things.y': 0.5,
+  };
+  const names: RawTraceName[] = [
+    'camera.dx',
+    'camera.dy',
+    'camera.rotation',
+    'camera.zoom',
+    'camera.confidence',
+    'things.amount',
+    'frame.unmatched',
+    'frame.change',
+    'frame.sharpness',
+    'light.mean',
+    'light.dark',
+    'light.bright',
+    'light.contrast',
+    'sound.voice',
+    'sound.level',
+    'sound.peak',
+    'sound.loudness',
+    'sound.onset',
+    'sound.tonal',
+  ];
+  const traces = new Map(
+    names.map((name): [RawTraceName, Trace] => {
+      const hz = rates[name] ?? 30;
+      return [
+        name,
+        {
+          name,
+          hz,
+          start: 0,
+          values: Float32Array.from(
+            { length: Math.round(seconds * hz) },
+            (_, i) => fill[name]?.(i / hz) ?? usual[name] ?? 0,
+          ),
+        },
+      ];
+    }),
+  );
+  return {
+    durationSeconds: seconds,
+    hasPicture: true,
+    hasSound: true,
+    traces,
+    faces: [],
+    objects: [],
+    look: new Float32Array(),
+    fine: new Float32Array(),
+    ...more,
+  };
 }
 
 describe('derive', () => {
@@ -21,7 +91,12 @@ describe('derive', () => {
     for (const name of displayTraceNames) expect(traces[name].length).toBe(120);
   });
   it('turns voice into speech runs and level into silence', () => {
-    const { runs, traces } = derive(raw({ 'sound.voice': (t) => (t > 3 && t < 6 ? 0.95 : 0.02), 'sound.level': (t) => (t > 8 && t < 10 ? -70 : -25) }));
+    const { runs, traces } = derive(
+      raw({
+        'sound.voice': (t) => (t > 3 && t < 6 ? 0.95 : 0.02),
+        'sound.level': (t) => (t > 8 && t < 10 ? -70 : -25),
+      }),
+    );
     const [speech] = runsOf(runs, 'speech');
     expect(speech!.start).toBeCloseTo(3, 0);
     expect(speech!.end).toBeCloseTo(6, 0);
@@ -29,10 +104,15 @@ describe('derive', () => {
     expect(runsOf(runs, 'silence')).toEqual([{ kind: 'silence', start: 8.02, end: 10 }]);
   });
   it('finds black, frozen and blurred stretches and a cut', () => {
-    const { runs } = derive(raw({
-      'light.mean': (t) => (t < 2 ? 0.01 : 0.4), 'frame.change': (t) => (t > 4 && t < 6.1 ? 0 : 3), 'frame.sharpness': (t) => (t > 9 ? 0.1 : 0.8),
-      'frame.unmatched': (t) => (Math.abs(t - 7) < 0.01 ? 1 : 0), 'camera.confidence': (t) => (Math.abs(t - 7) < 0.01 ? 0 : 1),
-    }));
+    const { runs } = derive(
+      raw({
+        'light.mean': (t) => (t < 2 ? 0.01 : 0.4),
+        'frame.change': (t) => (t > 4 && t < 6.1 ? 0 : 3),
+        'frame.sharpness': (t) => (t > 9 ? 0.1 : 0.8),
+        'frame.unmatched': (t) => (Math.abs(t - 7) < 0.01 ? 1 : 0),
+        'camera.confidence': (t) => (Math.abs(t - 7) < 0.01 ? 0 : 1),
+      }),
+    );
     expect(runsOf(runs, 'black')).toEqual([{ kind: 'black', start: 0, end: 2 }]);
     expect(runsOf(runs, 'frozen')[0]!.end - runsOf(runs, 'frozen')[0]!.start).toBeGreaterThan(1.5);
     expect(runsOf(runs, 'blurred')[0]!.start).toBeCloseTo(9, 0);
@@ -44,9 +124,20 @@ describe('derive', () => {
     expect(runsOf(derive(measured, { ...readingDefaults, blurredBelow: 0.2 }).runs, 'blurred')).toHaveLength(0);
   });
   it('deciding anew does only what a moved sensitivity touches, and says the same as deciding from nothing', () => {
-    const measured = raw({ 'sound.voice': (t) => (t > 3 && t < 6 ? 0.7 : 0.02), 'camera.dx': (t) => 0.01 * Math.sin(t * 30), 'frame.sharpness': (t) => (t > 9 ? 0.1 : 0.8) }, { range: { start: 1, end: 11 } });
+    const measured = raw(
+      {
+        'sound.voice': (t) => (t > 3 && t < 6 ? 0.7 : 0.02),
+        'camera.dx': (t) => 0.01 * Math.sin(t * 30),
+        'frame.sharpness': (t) => (t > 9 ? 0.1 : 0.8),
+      },
+      { range: { start: 1, end: 11 } },
+    );
     const first = derive(measured);
-    const moved = { ...readingDefaults, speech: { ...readingDefaults.speech, enter: 0.8 }, camera: { ...readingDefaults.camera, shakyFrom: 0.9 } };
+    const moved = {
+      ...readingDefaults,
+      speech: { ...readingDefaults.speech, enter: 0.8 },
+      camera: { ...readingDefaults.camera, shakyFrom: 0.9 },
+    };
     const speech = derive(measured, { ...readingDefaults, speech: moved.speech });
     expect(runsOf(speech.runs, 'shaky')).toEqual(runsOf(first.runs, 'shaky'));
     expect(runsOf(speech.runs, 'speech')).toEqual([]);
@@ -55,20 +146,35 @@ describe('derive', () => {
   });
   it('faces count from half a sample before to half a sample after', () => {
     const box = { x: 0.4, y: 0.3, width: 0.2, height: 0.3, score: 0.95 };
-    const { traces } = derive(raw({}, { faces: [{ time: 0, boxes: [] }, { time: 2, boxes: [box, { ...box, x: 0.1, width: 0.1 }] }, { time: 4, boxes: [] }] }));
+    const { traces } = derive(
+      raw(
+        {},
+        {
+          faces: [
+            { time: 0, boxes: [] },
+            { time: 2, boxes: [box, { ...box, x: 0.1, width: 0.1 }] },
+            { time: 4, boxes: [] },
+          ],
+        },
+      ),
+    );
     expect([traces.faces[9], traces.faces[11], traces.faces[29], traces.faces[31]]).toEqual([0, 2, 2, 0]);
     expect(traces.faceArea[20]).toBeCloseTo(0.06, 5);
   });
   it('a rough reading without motion says nothing of standing pictures, and still finds its light', () => {
     const rough = raw({ 'light.mean': (t) => (t < 2 ? 0.01 : 0.4) });
-    for (const name of [...rough.traces.keys()]) if (/^(camera|things|frame)/.test(name) && name !== 'frame.sharpness') rough.traces.delete(name);
+    for (const name of [...rough.traces.keys()])
+      if (/^(camera|things|frame)/.test(name) && name !== 'frame.sharpness') rough.traces.delete(name);
     const { runs } = derive(rough);
     expect(runsOf(runs, 'frozen', 'shaky', 'whip')).toEqual([]);
     expect(runsOf(runs, 'black')).toEqual([{ kind: 'black', start: 0, end: 2 }]);
   });
   it('says nothing outside the range that was read', () => {
     const { runs, traces } = derive(raw({ 'sound.voice': () => 0.9 }, { range: { start: 3, end: 9 } }));
-    expect(runsOf(runs, 'unread').map(({ start, end }) => [start, end])).toEqual([[0, 3], [9, 12]]);
+    expect(runsOf(runs, 'unread').map(({ start, end }) => [start, end])).toEqual([
+      [0, 3],
+      [9, 12],
+    ]);
     expect(runs.filter((run) => run.kind !== 'unread').every((run) => run.start >= 3 && run.end <= 9)).toBe(true);
     expect([traces.speech[10], traces.speech[50], traces.loudness[10]]).toEqual([0, 1, -70]);
   });

@@ -13,9 +13,13 @@ export interface ReadingSummary {
 
 export function summarize({ traces, runs, hz, durationSeconds }: Derived): ReadingSummary {
   const seconds = new Map<number, number>();
-  for (const count of traces.faces) for (let faces = 1; faces <= count; faces++) seconds.set(faces, (seconds.get(faces) ?? 0) + 1 / hz);
+  for (const count of traces.faces)
+    for (let faces = 1; faces <= count; faces++) seconds.set(faces, (seconds.get(faces) ?? 0) + 1 / hz);
   return {
-    faces: Math.max(0, ...[...seconds].filter(([, length]) => length >= Math.min(1, durationSeconds)).map(([faces]) => faces)),
+    faces: Math.max(
+      0,
+      ...[...seconds].filter(([, length]) => length >= Math.min(1, durationSeconds)).map(([faces]) => faces),
+    ),
     speechShare: durationSeconds ? totalLength(runsOf(runs, 'speech')) / durationSeconds : 0,
     shakySeconds: totalLength(runsOf(runs, 'shaky')),
     movingSeconds: totalLength(runsOf(runs, 'smooth', 'whip')),

@@ -13,14 +13,35 @@ export type ReadingPart = (typeof readingParts)[number];
 export const partSince: Record<ReadingPart, number> = { picture: 2, faces: 2, sound: 2 };
 
 /** What of a reading by an earlier reader has to be read again. */
-export const changedParts = (version: number, since: Record<ReadingPart, number> = partSince): ReadingPart[] => readingParts.filter((part) => since[part] > version);
+export const changedParts = (version: number, since: Record<ReadingPart, number> = partSince): ReadingPart[] =>
+  readingParts.filter((part) => since[part] > version);
 
 /** Raw measurements: never re-decided, only re-measured when the reader's version changes. */
 export const rawTraceNames = [
-  'camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence',
-  'things.amount', 'things.share', 'things.x', 'things.y', 'frame.unmatched', 'frame.change',
-  'frame.mean', 'frame.sharpness', 'frame.noise', 'light.mean', 'light.dark', 'light.bright', 'light.contrast',
-  'sound.voice', 'sound.level', 'sound.peak', 'sound.loudness', 'sound.onset', 'sound.tonal',
+  'camera.dx',
+  'camera.dy',
+  'camera.rotation',
+  'camera.zoom',
+  'camera.confidence',
+  'things.amount',
+  'things.share',
+  'things.x',
+  'things.y',
+  'frame.unmatched',
+  'frame.change',
+  'frame.mean',
+  'frame.sharpness',
+  'frame.noise',
+  'light.mean',
+  'light.dark',
+  'light.bright',
+  'light.contrast',
+  'sound.voice',
+  'sound.level',
+  'sound.peak',
+  'sound.loudness',
+  'sound.onset',
+  'sound.tonal',
 ] as const;
 export type RawTraceName = (typeof rawTraceNames)[number];
 
@@ -64,7 +85,14 @@ export const displayTraceNames = [
   'faceArea',
   /** The strongest smile or laugh in the picture. */
   'smile',
-  'speech', 'motion', 'shake', 'moves', 'sharpness', 'exposure', 'noise', 'bursts',
+  'speech',
+  'motion',
+  'shake',
+  'moves',
+  'sharpness',
+  'exposure',
+  'noise',
+  'bursts',
   /** Momentary loudness in LUFS, -70 at the least. */
   'loudness',
   /** Peak of the waveform. */
@@ -73,7 +101,25 @@ export const displayTraceNames = [
 export type DisplayTraceName = (typeof displayTraceNames)[number];
 export type DisplayTraces = Record<DisplayTraceName, Float32Array>;
 
-export const runKinds = ['scene', 'dissolve', 'fade', 'flash', 'speech', 'silence', 'music', 'still', 'smooth', 'shaky', 'whip', 'black', 'frozen', 'blurred', 'focus', 'object', 'unread'] as const;
+export const runKinds = [
+  'scene',
+  'dissolve',
+  'fade',
+  'flash',
+  'speech',
+  'silence',
+  'music',
+  'still',
+  'smooth',
+  'shaky',
+  'whip',
+  'black',
+  'frozen',
+  'blurred',
+  'focus',
+  'object',
+  'unread',
+] as const;
 export type RunKind = (typeof runKinds)[number];
 
 export interface Run extends Range {
@@ -93,4 +139,5 @@ export interface Derived {
   runs: Run[];
 }
 
-export const runsOf = (runs: readonly Run[], ...kinds: RunKind[]): Run[] => runs.filter((run) => kinds.includes(run.kind));
+export const runsOf = (runs: readonly Run[], ...kinds: RunKind[]): Run[] =>
+  runs.filter((run) => kinds.includes(run.kind));

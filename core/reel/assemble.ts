@@ -16,7 +16,9 @@ export function clipFor(piece: WantedPiece, source: Source | undefined, rate: Ra
   if (!source) return null;
   const whole = source.photo ? Infinity : Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6);
   const sourceIn = source.photo ? 0 : Math.max(0, secondsToFrames(piece.start, rate));
-  const frames = source.photo ? secondsToFrames(piece.end - piece.start, rate) : Math.min(secondsToFrames(piece.end, rate), whole) - sourceIn;
+  const frames = source.photo
+    ? secondsToFrames(piece.end - piece.start, rate)
+    : Math.min(secondsToFrames(piece.end, rate), whole) - sourceIn;
   return frames < 1 ? null : { kind: 'clip', id, media: piece.media, name: piece.name, sourceIn, frames };
 }
 
@@ -25,7 +27,14 @@ export function clipFor(piece: WantedPiece, source: Source | undefined, rate: Ra
  * frame is left out.
  * @param sources by media id
  */
-export function assembleReel(name: string, pieces: readonly WantedPiece[], sources: ReadonlyMap<string, Source>, rate: Rate, size: Reel['size'], makeId: () => string): Reel {
+export function assembleReel(
+  name: string,
+  pieces: readonly WantedPiece[],
+  sources: ReadonlyMap<string, Source>,
+  rate: Rate,
+  size: Reel['size'],
+  makeId: () => string,
+): Reel {
   const items = pieces.flatMap((piece) => clipFor(piece, sources.get(piece.media), rate, makeId()) ?? []);
   return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: [{ kind: 'picture', name: 'Main', items }] };
 }
@@ -42,7 +51,14 @@ export interface SyncedFile {
  * A reel in which every piece of several cameras stays where it was filmed: a track a camera, with gaps where nothing
  * of it is wanted, so that nothing loses step. The clock begins with the earliest camera.
  */
-export function inPlaceReel(name: string, files: readonly SyncedFile[], sources: ReadonlyMap<string, Source>, rate: Rate, size: Reel['size'], makeId: () => string): Reel {
+export function inPlaceReel(
+  name: string,
+  files: readonly SyncedFile[],
+  sources: ReadonlyMap<string, Source>,
+  rate: Rate,
+  size: Reel['size'],
+  makeId: () => string,
+): Reel {
   const earliest = Math.min(...files.map((file) => file.offsetSeconds));
   const tracks = files.map((file): Track => {
     const items: ReelItem[] = [];
@@ -57,7 +73,13 @@ export function inPlaceReel(name: string, files: readonly SyncedFile[], sources:
     }
     return { kind: 'picture', name: file.name, items };
   });
-  return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: tracks.filter((track, index) => index === 0 || track.items.length > 0) };
+  return {
+    schema: 'BrightReel.Reel.1',
+    name,
+    rate,
+    size,
+    tracks: tracks.filter((track, index) => index === 0 || track.items.length > 0),
+  };
 }
 
 export interface SourceShape {
@@ -89,5 +111,8 @@ export function reelFormat(shapes: readonly SourceShape[]): { rate: Rate; size: 
   }
   const most = <T extends { seconds: number }>(list: T[]) => list.sort((a, b) => b.seconds - a.seconds)[0];
   const size = most([...bySize.values()]);
-  return { rate: most(byRate)?.rate ?? rates['30'], size: size ? { width: size.width, height: size.height } : { width: 1920, height: 1080 } };
+  return {
+    rate: most(byRate)?.rate ?? rates['30'],
+    size: size ? { width: size.width, height: size.height } : { width: 1920, height: 1080 },
+  };
 }

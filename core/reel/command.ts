@@ -1,5 +1,20 @@
 import type { Rate } from '#core/time';
-import type { CaptionStyle, Clip, Fit, Framing, Gap, Logo, Look, Music, Reel, ReelMarker, Steady, StillMove, Title, Transition } from './types';
+import type {
+  CaptionStyle,
+  Clip,
+  Fit,
+  Framing,
+  Gap,
+  Logo,
+  Look,
+  Music,
+  Reel,
+  ReelMarker,
+  Steady,
+  StillMove,
+  Title,
+  Transition,
+} from './types';
 
 /** Where pieces go: pushed in, laid over, at the end, above the main track without touching it, or heard beside it. */
 export type Placing = 'insert' | 'overwrite' | 'append' | 'above' | 'sound';
@@ -33,7 +48,13 @@ export type ReelCommand =
   /** Holds the frame `at` of a clip for so many frames, between its two halves. */
   | { type: 'hold'; clip: string; at: number; frames: number; newId: string }
   /** Other footage in the same place and of the same length; `shorten` takes what there is. */
-  | { type: 'replace'; clip: string; with: { media: string; name: string; sourceIn: number }; keepSound?: boolean; shorten?: boolean }
+  | {
+      type: 'replace';
+      clip: string;
+      with: { media: string; name: string; sourceIn: number };
+      keepSound?: boolean;
+      shorten?: boolean;
+    }
   /** Three-point editing: pieces of sources, put at a frame of the reel; `shorten` cuts them to what their sources hold. */
   | { type: 'put'; how: Placing; at: number; clips: Omit<Clip, 'kind'>[]; shorten?: boolean }
   | { type: 'track'; track: number; locked?: boolean; muted?: boolean; levelDb?: number; name?: string }

@@ -17,27 +17,49 @@ const spot = (reel: Reel, id: string): { clip: Clip; index: number; track: numbe
   return null;
 };
 const clips = (reel: Reel) => reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip'));
-const plain = ({ id: _, sourceIn: __, frames: ___, name: ____, into: _____, ...rest }: Clip) => JSON.stringify(Object.entries(rest).sort(([a], [b]) => a.localeCompare(b)));
+const plain = ({ id: _, sourceIn: __, frames: ___, name: ____, into: _____, ...rest }: Clip) =>
+  JSON.stringify(Object.entries(rest).sort(([a], [b]) => a.localeCompare(b)));
 
 /** What was done between two versions of a reel, piece by piece, as sentences. */
 export function compareReels(before: Reel, after: Reel): Difference[] {
   const out: Difference[] = [];
   const seconds = (reel: Reel, frames: number) => framesToSeconds(frames, reel.rate);
   const [was, is] = [seconds(before, reelFrames(before)), seconds(after, reelFrames(after))];
-  if (Math.abs(was - is) > 0.02) out.push({ clip: null, kind: 'reel', says: `${formatClock(was, true)} became ${formatClock(is, true)}` });
-  if (before.name !== after.name) out.push({ clip: null, kind: 'reel', says: `“${before.name}” became “${after.name}”` });
-  if (before.size.width !== after.size.width || before.size.height !== after.size.height) out.push({ clip: null, kind: 'reel', says: `${before.size.width}×${before.size.height} became ${after.size.width}×${after.size.height}` });
-  if ((before.theme ?? null) !== (after.theme ?? null)) out.push({ clip: null, kind: 'reel', says: after.theme ? `theme “${after.theme}”` : 'no theme' });
-  if (JSON.stringify(before.music ?? null) !== JSON.stringify(after.music ?? null)) out.push({ clip: null, kind: 'reel', says: after.music ? `music “${after.music.name}”` : 'no music' });
+  if (Math.abs(was - is) > 0.02)
+    out.push({ clip: null, kind: 'reel', says: `${formatClock(was, true)} became ${formatClock(is, true)}` });
+  if (before.name !== after.name)
+    out.push({ clip: null, kind: 'reel', says: `“${before.name}” became “${after.name}”` });
+  if (before.size.width !== after.size.width || before.size.height !== after.size.height)
+    out.push({
+      clip: null,
+      kind: 'reel',
+      says: `${before.size.width}×${before.size.height} became ${after.size.width}×${after.size.height}`,
+    });
+  if ((before.theme ?? null) !== (after.theme ?? null))
+    out.push({ clip: null, kind: 'reel', says: after.theme ? `theme “${after.theme}”` : 'no theme' });
+  if (JSON.stringify(before.music ?? null) !== JSON.stringify(after.music ?? null))
+    out.push({ clip: null, kind: 'reel', says: after.music ? `music “${after.music.name}”` : 'no music' });
   const titles = (reel: Reel) => new Set((reel.titles ?? []).map((title) => title.text));
-  for (const text of titles(after)) if (!titles(before).has(text)) out.push({ clip: null, kind: 'added', says: `title “${text}” added` });
-  for (const text of titles(before)) if (!titles(after).has(text)) out.push({ clip: null, kind: 'gone', says: `title “${text}” taken away` });
+  for (const text of titles(after))
+    if (!titles(before).has(text)) out.push({ clip: null, kind: 'added', says: `title “${text}” added` });
+  for (const text of titles(before))
+    if (!titles(after).has(text)) out.push({ clip: null, kind: 'gone', says: `title “${text}” taken away` });
   // Order counts among the pieces that both have; one that comes in does not move all that follow.
-  const shared = (reel: Reel, other: Reel) => clips(reel).filter((clip) => spot(other, clip.id)).map((clip) => clip.id);
+  const shared = (reel: Reel, other: Reel) =>
+    clips(reel)
+      .filter((clip) => spot(other, clip.id))
+      .map((clip) => clip.id);
   const orderBefore = shared(before, after);
   const still = longestCommon(orderBefore, shared(after, before));
-  const transitions = clips(after).filter((clip) => JSON.stringify(spot(before, clip.id)?.clip.into ?? null) !== JSON.stringify(clip.into ?? null)).length;
-  if (transitions > 0) out.push({ clip: null, kind: 'reel', says: transitions === 1 ? 'a transition changed' : `${transitions} transitions changed` });
+  const transitions = clips(after).filter(
+    (clip) => JSON.stringify(spot(before, clip.id)?.clip.into ?? null) !== JSON.stringify(clip.into ?? null),
+  ).length;
+  if (transitions > 0)
+    out.push({
+      clip: null,
+      kind: 'reel',
+      says: transitions === 1 ? 'a transition changed' : `${transitions} transitions changed`,
+    });
   for (const clip of clips(after)) {
     const old = spot(before, clip.id);
     if (!old) {
@@ -45,23 +67,35 @@ export function compareReels(before: Reel, after: Reel): Difference[] {
       continue;
     }
     if (!still.has(clip.id)) out.push({ clip: clip.id, kind: 'moved', says: `“${clip.name}” stands elsewhere` });
-    if (old.clip.media !== clip.media) out.push({ clip: clip.id, kind: 'changed', says: `“${old.clip.name}” replaced by “${clip.name}”` });
+    if (old.clip.media !== clip.media)
+      out.push({ clip: clip.id, kind: 'changed', says: `“${old.clip.name}” replaced by “${clip.name}”` });
     else if (old.clip.sourceIn !== clip.sourceIn || old.clip.frames !== clip.frames) {
       const change = seconds(after, clip.frames) - seconds(before, old.clip.frames);
-      out.push({ clip: clip.id, kind: 'trimmed', says: Math.abs(change) < 0.02 ? `“${clip.name}” shows another stretch` : `“${clip.name}” ${change > 0 ? 'longer' : 'shorter'} by ${Math.abs(change).toFixed(1)} s` });
+      out.push({
+        clip: clip.id,
+        kind: 'trimmed',
+        says:
+          Math.abs(change) < 0.02
+            ? `“${clip.name}” shows another stretch`
+            : `“${clip.name}” ${change > 0 ? 'longer' : 'shorter'} by ${Math.abs(change).toFixed(1)} s`,
+      });
     }
-    if (plain(old.clip) !== plain({ ...clip, media: old.clip.media })) out.push({ clip: clip.id, kind: 'changed', says: `“${clip.name}” looks or sounds otherwise` });
+    if (plain(old.clip) !== plain({ ...clip, media: old.clip.media }))
+      out.push({ clip: clip.id, kind: 'changed', says: `“${clip.name}” looks or sounds otherwise` });
   }
-  for (const clip of clips(before)) if (!spot(after, clip.id)) out.push({ clip: clip.id, kind: 'gone', says: `“${clip.name}” taken out` });
+  for (const clip of clips(before))
+    if (!spot(after, clip.id)) out.push({ clip: clip.id, kind: 'gone', says: `“${clip.name}” taken out` });
   return out;
 }
 
 /** Members of a longest common subsequence of two orders (Hunt & Szymanski's problem, by the plain table). */
 function longestCommon(a: readonly string[], b: readonly string[]): Set<string> {
   const lengths = Array.from({ length: a.length + 1 }, () => new Int32Array(b.length + 1));
-  for (let i = a.length - 1; i >= 0; i--) for (let j = b.length - 1; j >= 0; j--) lengths[i]![j] = a[i] === b[j] ? lengths[i + 1]![j + 1]! + 1 : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
+  for (let i = a.length - 1; i >= 0; i--)
+    for (let j = b.length - 1; j >= 0; j--)
+      lengths[i]![j] = a[i] === b[j] ? lengths[i + 1]![j + 1]! + 1 : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
   const out = new Set<string>();
-  for (let i = 0, j = 0; i < a.length && j < b.length; ) {
+  for (let i = 0, j = 0; i < a.length && j < b.length;) {
     if (a[i] === b[j]) {
       out.add(a[i]!);
       i++;

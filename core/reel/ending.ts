@@ -25,7 +25,8 @@ export interface EndingAdvice {
 const breathSeconds = 0.4;
 /** No pause further off than this is worth waiting for. */
 const longestExtension = 6;
-const holdSeconds = 1.2, fadeSeconds = 1;
+const holdSeconds = 1.2,
+  fadeSeconds = 1;
 /** Motion above this, 0 to 1, stops hard. */
 const restless = 0.45;
 
@@ -34,27 +35,67 @@ const restless = 0.45;
  * it ends well, ends in a fade already, or nothing is known.
  * @param newId for a held frame
  */
-export function adviseEnding(reel: Reel, reading: EndingReading | null, sources: ReadonlyMap<string, Source>, newId: string): EndingAdvice | null {
+export function adviseEnding(
+  reel: Reel,
+  reading: EndingReading | null,
+  sources: ReadonlyMap<string, Source>,
+  newId: string,
+): EndingAdvice | null {
   const last = mainTrack(reel).items.at(-1);
   const source = last?.kind === 'clip' ? sources.get(last.media) : undefined;
   if (last?.kind !== 'clip' || !source || source.photo || !reading || last.fadeOut || last.speed === 0) return null;
   const fps = framesPerSecond(reel.rate);
   const speed = speedOf(last) / 100;
   const end = framesToSeconds(last.sourceIn, reel.rate) + framesToSeconds(last.frames, reel.rate) * speed;
-  const fade = (clip: Clip): ReelCommand => ({ type: 'fade', clip: clip.id, edge: 'out', frames: Math.min(clip.frames, Math.round(fadeSeconds * fps)) });
+  const fade = (clip: Clip): ReelCommand => ({
+    type: 'fade',
+    clip: clip.id,
+    edge: 'out',
+    frames: Math.min(clip.frames, Math.round(fadeSeconds * fps)),
+  });
   const hold: ReelCommand = {
-    type: 'several', name: 'held the last frame and faded', commands: [{ type: 'hold', clip: last.id, at: last.frames - 1, frames: Math.round(holdSeconds * fps), newId }, { type: 'fade', clip: newId, edge: 'out', frames: Math.min(Math.round(holdSeconds * fps), Math.round(fadeSeconds * fps)) }],
+    type: 'several',
+    name: 'held the last frame and faded',
+    commands: [
+      { type: 'hold', clip: last.id, at: last.frames - 1, frames: Math.round(holdSeconds * fps), newId },
+      {
+        type: 'fade',
+        clip: newId,
+        edge: 'out',
+        frames: Math.min(Math.round(holdSeconds * fps), Math.round(fadeSeconds * fps)),
+      },
+    ],
   };
   const holdSays = `hold the last frame for ${holdSeconds} s and fade`;
-  const speech = last.muted ? undefined : runsOf(reading.runs, 'speech').find((run) => run.start < end - 0.05 && run.end > end + 0.08);
+  const speech = last.muted
+    ? undefined
+    : runsOf(reading.runs, 'speech').find((run) => run.start < end - 0.05 && run.end > end + 0.08);
   if (speech) {
-    const others = [{ says: `fade over ${fadeSeconds} s`, command: fade(last) }, { says: holdSays, command: hold }];
-    const more = Math.min(Math.ceil(((speech.end + breathSeconds - end) / speed) * fps - 1e-6), framesLeft(last, source, reel));
+    const others = [
+      { says: `fade over ${fadeSeconds} s`, command: fade(last) },
+      { says: holdSays, command: hold },
+    ];
+    const more = Math.min(
+      Math.ceil(((speech.end + breathSeconds - end) / speed) * fps - 1e-6),
+      framesLeft(last, source, reel),
+    );
     const because = 'The last piece stops in a sentence.';
-    if (more > 0 && more / fps <= longestExtension && more / fps >= (speech.end - end) / speed) return { because, says: `let it go on for ${(more / fps).toFixed(1)} s, to the pause`, command: { type: 'trim', clip: last.id, edge: 'out', frames: more }, others };
+    if (more > 0 && more / fps <= longestExtension && more / fps >= (speech.end - end) / speed)
+      return {
+        because,
+        says: `let it go on for ${(more / fps).toFixed(1)} s, to the pause`,
+        command: { type: 'trim', clip: last.id, edge: 'out', frames: more },
+        others,
+      };
     // No pause in reach: back to the one before, if the piece bears it.
     const less = Math.floor(((end - (speech.start - 0.1)) / speed) * fps + 1e-6);
-    if (less > 0 && less < last.frames * 0.6) return { because, says: `end ${(less / fps).toFixed(1)} s earlier, before the sentence begins`, command: { type: 'trim', clip: last.id, edge: 'out', frames: -less }, others };
+    if (less > 0 && less < last.frames * 0.6)
+      return {
+        because,
+        says: `end ${(less / fps).toFixed(1)} s earlier, before the sentence begins`,
+        command: { type: 'trim', clip: last.id, edge: 'out', frames: -less },
+        others,
+      };
     return { because, says: others[0]!.says, command: others[0]!.command, others: others.slice(1) };
   }
   const at = (values: Float32Array) => {
@@ -63,6 +104,10 @@ export function adviseEnding(reel: Reel, reading: EndingReading | null, sources:
     return part.reduce((sum, value) => sum + value, 0) / Math.max(1, part.length);
   };
   if (Math.max(at(reading.traces.motion), at(reading.traces.moves)) < restless) return null;
-  return { because: 'The last piece stops in a moving picture.', says: holdSays, command: hold, others: [{ says: `fade over ${fadeSeconds} s`, command: fade(last) }] };
+  return {
+    because: 'The last piece stops in a moving picture.',
+    says: holdSays,
+    command: hold,
+    others: [{ says: `fade over ${fadeSeconds} s`, command: fade(last) }],
+  };
 }
-

@@ -19,7 +19,10 @@ export function endWithMusic(reel: Reel, musicSeconds: number, bars: readonly nu
   const { startSeconds } = reel.music;
   const reach = Math.min(musicSeconds - startSeconds, itemsFrames(mainTrack(reel).items) / fps);
   const bar = bars.findLast((seconds) => seconds - startSeconds <= reach - 0.5 / fps && seconds > startSeconds);
-  const end = Math.floor((bars.length ? (bar ?? musicSeconds) - startSeconds : musicSeconds - startSeconds) * fps + (bars.length ? 0.5 : 1e-6));
+  const end = Math.floor(
+    (bars.length ? (bar ?? musicSeconds) - startSeconds : musicSeconds - startSeconds) * fps +
+      (bars.length ? 0.5 : 1e-6),
+  );
   const items = mainTrack(reel).items;
   if (end < 1 || itemsFrames(items) <= end) return null;
   const commands: ReelCommand[] = [];
@@ -37,8 +40,18 @@ export function endWithMusic(reel: Reel, musicSeconds: number, bars: readonly nu
     } else last = { id: item.id, frames: item.frames };
   }
   if (!last) return null;
-  if (bars.length === 0) commands.push({ type: 'fade', clip: last.id, edge: 'out', frames: Math.min(last.frames, Math.round(fadeSeconds * fps)) });
-  return { type: 'several', name: bars.length ? 'ended the reel with a bar of the music' : 'ended the reel with the music', commands };
+  if (bars.length === 0)
+    commands.push({
+      type: 'fade',
+      clip: last.id,
+      edge: 'out',
+      frames: Math.min(last.frames, Math.round(fadeSeconds * fps)),
+    });
+  return {
+    type: 'several',
+    name: bars.length ? 'ended the reel with a bar of the music' : 'ended the reel with the music',
+    commands,
+  };
 }
 
 /** A word is not cut when the cut keeps so far from it, in seconds. */
@@ -57,7 +70,9 @@ export function beatFrames(reel: Reel, beats: readonly number[]): number[] {
   const { music } = reel;
   if (!music) return [];
   const end = reelFrames(reel);
-  return beats.map((beat) => Math.round((beat - music.startSeconds) * framesPerSecond(reel.rate))).filter((frame) => frame >= 0 && frame <= end);
+  return beats
+    .map((beat) => Math.round((beat - music.startSeconds) * framesPerSecond(reel.rate)))
+    .filter((frame) => frame >= 0 && frame <= end);
 }
 
 /**
@@ -66,12 +81,20 @@ export function beatFrames(reel: Reel, beats: readonly number[]): number[] {
  * @param spokenIn stretches in which somebody speaks, in seconds of a source
  * @returns one step and how many cuts moved and how many stayed; null when there is nothing to do
  */
-export function fitToMusic(reel: Reel, { beats, durationSeconds }: MusicBeats, sources: Sources, spokenIn: (media: string) => readonly Range[]): { command: ReelCommand; moved: number; stayed: number } | null {
+export function fitToMusic(
+  reel: Reel,
+  { beats, durationSeconds }: MusicBeats,
+  sources: Sources,
+  spokenIn: (media: string) => readonly Range[],
+): { command: ReelCommand; moved: number; stayed: number } | null {
   const frames = beatFrames(reel, beats);
   const fps = framesPerSecond(reel.rate);
   const items = mainTrack(reel).items;
   const commands: ReelCommand[] = [];
-  let now = reel, moved = 0, stayed = 0, at = 0;
+  let now = reel,
+    moved = 0,
+    stayed = 0,
+    at = 0;
   const cuts = (clip: Clip, frame: number): boolean => {
     const seconds = (clip.sourceIn + (frame * speedOf(clip)) / 100) / fps;
     return spokenIn(clip.media).some((run) => seconds > run.start + wordMargin && seconds < run.end - wordMargin);
@@ -81,7 +104,10 @@ export function fitToMusic(reel: Reel, { beats, durationSeconds }: MusicBeats, s
     at += item.frames;
     const before = items[index - 1];
     if (item.kind !== 'clip' || before?.kind !== 'clip') continue;
-    const wanted = frames.map((frame) => frame - start).filter((by) => Math.abs(by) <= farthestSeconds * fps).sort((a, b) => Math.abs(a) - Math.abs(b));
+    const wanted = frames
+      .map((frame) => frame - start)
+      .filter((by) => Math.abs(by) <= farthestSeconds * fps)
+      .sort((a, b) => Math.abs(a) - Math.abs(b));
     if (wanted[0] === 0) continue;
     const fits = wanted.slice(0, 2).find((by) => {
       const [left, right] = [locate(now, before.id)?.clip, locate(now, item.id)?.clip];
@@ -97,7 +123,9 @@ export function fitToMusic(reel: Reel, { beats, durationSeconds }: MusicBeats, s
   }
   const ending = endWithMusic(now, durationSeconds);
   if (ending?.type === 'several') commands.push(...ending.commands);
-  return commands.length === 0 ? null : { command: { type: 'several', name: 'fitted the reel to the music', commands }, moved, stayed };
+  return commands.length === 0
+    ? null
+    : { command: { type: 'several', name: 'fitted the reel to the music', commands }, moved, stayed };
 }
 
 function applyRoll(reel: Reel, clip: string, frames: number, sources: Sources): Reel | null {

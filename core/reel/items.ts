@@ -15,7 +15,13 @@ const without = <K extends keyof Clip>(clip: Clip, ...keys: K[]): Clip => {
 /** A clip cut in two: what belongs to one end stays there; a link is told apart, so that both halves can be linked again. */
 export function halves(clip: Clip, into: number, id: string): [Clip, Clip] {
   const link = clip.link === undefined ? {} : { link: `${clip.link}/${into}` };
-  const rest = { ...without(clip, 'into', 'fadeIn'), id, sourceIn: Math.round((clip.sourceIn + sourceFrames(clip, into)) * 100) / 100, frames: clip.frames - into, ...link };
+  const rest = {
+    ...without(clip, 'into', 'fadeIn'),
+    id,
+    sourceIn: Math.round((clip.sourceIn + sourceFrames(clip, into)) * 100) / 100,
+    frames: clip.frames - into,
+    ...link,
+  };
   return [{ ...without(clip, 'fadeOut'), frames: into }, rest];
 }
 
@@ -26,8 +32,17 @@ export function cutAt(items: readonly ReelItem[], frame: number, newId: NewId): 
     if (frame <= at) return [items.slice(0, index), items.slice(index)];
     const into = frame - at;
     if (into < item.frames) {
-      const [first, rest]: [ReelItem, ReelItem] = item.kind === 'clip' ? halves(item, into, newId()) : [{ ...item, frames: into }, { ...item, id: newId(), frames: item.frames - into }];
-      return [[...items.slice(0, index), first], [rest, ...items.slice(index + 1)]];
+      const [first, rest]: [ReelItem, ReelItem] =
+        item.kind === 'clip'
+          ? halves(item, into, newId())
+          : [
+              { ...item, frames: into },
+              { ...item, id: newId(), frames: item.frames - into },
+            ];
+      return [
+        [...items.slice(0, index), first],
+        [rest, ...items.slice(index + 1)],
+      ];
     }
     at += item.frames;
   }
@@ -40,7 +55,8 @@ export function tidy(items: readonly ReelItem[]): ReelItem[] {
   for (const item of items) {
     const last = out.at(-1);
     if (item.frames < 1) continue;
-    if (item.kind === 'gap' && last?.kind === 'gap') out[out.length - 1] = { ...last, frames: last.frames + item.frames };
+    if (item.kind === 'gap' && last?.kind === 'gap')
+      out[out.length - 1] = { ...last, frames: last.frames + item.frames };
     else out.push(item);
   }
   while (out.at(-1)?.kind === 'gap') out.pop();
@@ -53,13 +69,23 @@ const padded = (items: readonly ReelItem[], frames: number, newId: NewId): ReelI
 };
 
 /** Puts items in at a frame; what comes after moves back. Beyond the end a gap leads up to them. */
-export function insertAt(items: readonly ReelItem[], frame: number, added: readonly ReelItem[], newId: NewId): ReelItem[] {
+export function insertAt(
+  items: readonly ReelItem[],
+  frame: number,
+  added: readonly ReelItem[],
+  newId: NewId,
+): ReelItem[] {
   const [before, after] = cutAt(items, frame, newId);
   return tidy([...padded(before, frame, newId), ...added, ...after]);
 }
 
 /** Puts items over what is there; nothing moves. */
-export function overwriteAt(items: readonly ReelItem[], frame: number, added: readonly ReelItem[], newId: NewId): ReelItem[] {
+export function overwriteAt(
+  items: readonly ReelItem[],
+  frame: number,
+  added: readonly ReelItem[],
+  newId: NewId,
+): ReelItem[] {
   const [before, rest] = cutAt(items, frame, newId);
   const [, after] = cutAt(rest, itemsFrames(added), newId);
   return tidy([...padded(before, frame, newId), ...added, ...after]);

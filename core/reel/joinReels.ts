@@ -1,6 +1,16 @@
 import { framesPerSecond, secondsToFrames } from '#core/time';
 import { tidy } from './items';
-import { itemsFrames, reelFrames, type Clip, type Gap, type Reel, type ReelItem, type Source, type Title, type Track } from './types';
+import {
+  itemsFrames,
+  reelFrames,
+  type Clip,
+  type Gap,
+  type Reel,
+  type ReelItem,
+  type Source,
+  type Title,
+  type Track,
+} from './types';
 
 /** A part with the frame of the whole at which it begins. */
 interface Placed {
@@ -15,7 +25,12 @@ interface Placed {
  * @param reels at the same rate
  * @param sources of the music, by media id; music that is not there is left out
  */
-export function joinReels(name: string, reels: readonly Reel[], makeId: () => string, sources: ReadonlyMap<string, Source> = new Map()): Reel {
+export function joinReels(
+  name: string,
+  reels: readonly Reel[],
+  makeId: () => string,
+  sources: ReadonlyMap<string, Source> = new Map(),
+): Reel {
   const first = reels[0]!;
   let start = 0;
   const parts = reels.map((reel): Placed => {
@@ -26,12 +41,17 @@ export function joinReels(name: string, reels: readonly Reel[], makeId: () => st
   const joined = lanesOf(parts, makeId);
   const ownMusic = parts.slice(1).some(({ reel }) => reel.music);
   const music = ownMusic ? parts.flatMap((part) => musicPieces(part, sources, makeId)) : [];
-  const titles = parts.flatMap(({ reel, start: from }) => (reel.titles ?? []).map((title): Title => ({ ...title, id: makeId(), frame: title.frame + from })));
+  const titles = parts.flatMap(({ reel, start: from }) =>
+    (reel.titles ?? []).map((title): Title => ({ ...title, id: makeId(), frame: title.frame + from })),
+  );
   const { markers: _, titles: __, moved: ___, music: own, look: ____, fit: _____, ...rest } = first;
   return {
     ...rest,
     name,
-    tracks: [...joined, ...(music.length ? [{ kind: 'sound' as const, name: 'Music', items: inOrder(music, makeId) }] : [])],
+    tracks: [
+      ...joined,
+      ...(music.length ? [{ kind: 'sound' as const, name: 'Music', items: inOrder(music, makeId) }] : []),
+    ],
     ...(titles.length ? { titles } : {}),
     ...(own && !ownMusic ? { music: own } : {}),
   };
@@ -41,7 +61,10 @@ export function joinReels(name: string, reels: readonly Reel[], makeId: () => st
 function lanesOf(parts: readonly Placed[], makeId: () => string): Track[] {
   const fresh = parts.map(({ reel, start, frames }) => ({ tracks: freshTracks(reel, makeId), start, frames }));
   const lanes = (kind: Track['kind']): Track[] => {
-    const own = fresh.map(({ tracks, ...place }) => ({ ...place, tracks: tracks.filter((track) => track.kind === kind) }));
+    const own = fresh.map(({ tracks, ...place }) => ({
+      ...place,
+      tracks: tracks.filter((track) => track.kind === kind),
+    }));
     const most = Math.max(0, ...own.map(({ tracks }) => tracks.length));
     return Array.from({ length: most }, (_, index) => {
       const items: ReelItem[] = [];
@@ -73,7 +96,9 @@ function freshTracks(reel: Reel, makeId: () => string): Track[] {
   return reel.tracks.map((track) => ({
     kind: track.kind,
     name: track.name,
-    items: track.items.map((item) => (item.kind === 'gap' ? { ...item, id: makeId() } : alone(item, track, reel, makeId(), linkOf))),
+    items: track.items.map((item) =>
+      item.kind === 'gap' ? { ...item, id: makeId() } : alone(item, track, reel, makeId(), linkOf),
+    ),
   }));
 }
 
@@ -95,7 +120,11 @@ function alone(clip: Clip, track: Track, reel: Reel, id: string, linkOf: (link: 
 }
 
 /** The music of a part as pieces of sound, from the part's first frame to its last; it begins anew when it is shorter. */
-function musicPieces({ reel, start, frames }: Placed, sources: ReadonlyMap<string, Source>, makeId: () => string): { clip: Clip; at: number }[] {
+function musicPieces(
+  { reel, start, frames }: Placed,
+  sources: ReadonlyMap<string, Source>,
+  makeId: () => string,
+): { clip: Clip; at: number }[] {
   const { music } = reel;
   const source = music && sources.get(music.media);
   if (!music || !source || frames === 0) return [];
@@ -104,8 +133,17 @@ function musicPieces({ reel, start, frames }: Placed, sources: ReadonlyMap<strin
   let from = Math.min(secondsToFrames(music.startSeconds, reel.rate), Math.max(0, whole - 1));
   for (let at = 0; at < frames && whole > from; from = 0) {
     const length = Math.min(frames - at, whole - from);
-    const clip: Clip = { kind: 'clip', id: makeId(), media: music.media, name: music.name, sourceIn: from, frames: length, levelDb: music.levelDb };
-    if (at === 0 && music.fadeInSeconds > 0) clip.fadeIn = Math.min(length, secondsToFrames(music.fadeInSeconds, reel.rate));
+    const clip: Clip = {
+      kind: 'clip',
+      id: makeId(),
+      media: music.media,
+      name: music.name,
+      sourceIn: from,
+      frames: length,
+      levelDb: music.levelDb,
+    };
+    if (at === 0 && music.fadeInSeconds > 0)
+      clip.fadeIn = Math.min(length, secondsToFrames(music.fadeInSeconds, reel.rate));
     if (at + length === frames && music.fadeOutSeconds > 0)
       clip.fadeOut = Math.min(length - (clip.fadeIn ?? 0), secondsToFrames(music.fadeOutSeconds, reel.rate));
     pieces.push({ clip, at: start + at });

@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import { applyCommand, assembleReel, fitReelToMusic, itemsFrames, mainTrack, musicDefaults, type Material, type Reel, type Source } from '.';
+import {
+  applyCommand,
+  assembleReel,
+  fitReelToMusic,
+  itemsFrames,
+  mainTrack,
+  musicDefaults,
+  type Material,
+  type Reel,
+  type Source,
+} from '.';
 
 const sources = new Map<string, Source>([
   ['a', { id: 'a', name: 'a.mp4', durationSeconds: 60 }],
@@ -10,7 +20,18 @@ const sources = new Map<string, Source>([
 let count = 0;
 /** A 2–6 s, B 5–10 s, a photo for 3 s: twelve seconds, 300 frames. */
 const start = (startSeconds = 0): Reel => ({
-  ...assembleReel('Pond', [{ media: 'a', start: 2, end: 6, name: 'A' }, { media: 'b', start: 5, end: 10, name: 'B' }, { media: 'p', start: 0, end: 3, name: 'P' }], sources, rates['25'], { width: 320, height: 180 }, () => `c${count++}`),
+  ...assembleReel(
+    'Pond',
+    [
+      { media: 'a', start: 2, end: 6, name: 'A' },
+      { media: 'b', start: 5, end: 10, name: 'B' },
+      { media: 'p', start: 0, end: 3, name: 'P' },
+    ],
+    sources,
+    rates['25'],
+    { width: 320, height: 180 },
+    () => `c${count++}`,
+  ),
   music: { ...musicDefaults, media: 'a', name: 'song', startSeconds },
 });
 const free: Material = { spokenIn: () => [], shotsIn: () => [] };
@@ -18,7 +39,12 @@ const fit = (reel: Reel, durationSeconds: number, material = free, beats: number
   const fitted = fitReelToMusic(reel, { beats, durationSeconds }, sources, material)!;
   const result = applyCommand(reel, fitted.command, sources);
   if (!result.ok) throw new Error(result.reason);
-  return { fitted, frames: itemsFrames(mainTrack(result.reel).items), lengths: mainTrack(result.reel).items.map((item) => item.frames), reel: result.reel };
+  return {
+    fitted,
+    frames: itemsFrames(mainTrack(result.reel).items),
+    lengths: mainTrack(result.reel).items.map((item) => item.frames),
+    reel: result.reel,
+  };
 };
 
 describe('a reel that is fitted to its music', () => {
@@ -36,7 +62,16 @@ describe('a reel that is fitted to its music', () => {
     expect([frames, fitted.shortSeconds]).toEqual([500, 40]);
   });
   it('shows no other shot, and ends in no word', () => {
-    const shots = { ...free, shotsIn: (media: string) => (media === 'a' ? [{ start: 0, end: 7 }, { start: 7, end: 60 }] : []) };
+    const shots = {
+      ...free,
+      shotsIn: (media: string) =>
+        media === 'a'
+          ? [
+              { start: 0, end: 7 },
+              { start: 7, end: 60 },
+            ]
+          : [],
+    };
     expect(fit(start(), 60, shots).lengths[0]).toBe(125);
     // Somebody speaks from 6.5 to 30 s: A may go on to just before that.
     const speech = { ...free, spokenIn: (media: string) => (media === 'a' ? [{ start: 6.5, end: 30 }] : []) };

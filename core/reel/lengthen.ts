@@ -26,14 +26,23 @@ function roomOf(clip: Clip, reel: Reel, sources: Sources, material: Material): n
   const most = Math.round(clip.frames * mostLonger);
   if (source.photo || speedOf(clip) === 0) return most;
   const secondsAt = (frames: number) => (clip.sourceIn + (frames * speedOf(clip)) / 100) / fps;
-  const framesAt = (seconds: number) => Math.floor(((seconds * fps - clip.sourceIn) * 100) / speedOf(clip) + 1e-6) - clip.frames;
-  const shot = material.shotsIn(clip.media).find((each) => secondsAt(clip.frames - 1) >= each.start - 1e-6 && secondsAt(clip.frames - 1) < each.end);
+  const framesAt = (seconds: number) =>
+    Math.floor(((seconds * fps - clip.sourceIn) * 100) / speedOf(clip) + 1e-6) - clip.frames;
+  const shot = material
+    .shotsIn(clip.media)
+    .find((each) => secondsAt(clip.frames - 1) >= each.start - 1e-6 && secondsAt(clip.frames - 1) < each.end);
   const room = Math.min(most, framesLeft(clip, source, reel), shot ? framesAt(shot.end) : Infinity);
   return Math.max(0, beforeWord(room, clip, secondsAt, framesAt, material.spokenIn(clip.media)));
 }
 
 /** As far as a piece can go on without ending in speech: where it would, it ends before the speech begins. */
-function beforeWord(room: number, clip: Clip, secondsAt: (frames: number) => number, framesAt: (seconds: number) => number, spoken: readonly Range[]): number {
+function beforeWord(
+  room: number,
+  clip: Clip,
+  secondsAt: (frames: number) => number,
+  framesAt: (seconds: number) => number,
+  spoken: readonly Range[],
+): number {
   const end = secondsAt(clip.frames + room);
   const run = spoken.find(({ start, end: stop }) => end > start - wordMargin && end < stop + wordMargin);
   return run ? Math.min(room, framesAt(run.start - wordMargin)) : room;
@@ -81,7 +90,12 @@ export function fitReelToMusic(reel: Reel, music: MusicBeats, sources: Sources, 
 }
 
 /** Makes the pieces of the main track longer in proportion to their lengths, as far as each can, up to a length in frames. */
-function lengthened(reel: Reel, wanted: number, sources: Sources, material: Material): { commands: ReelCommand[]; reel: Reel } {
+function lengthened(
+  reel: Reel,
+  wanted: number,
+  sources: Sources,
+  material: Material,
+): { commands: ReelCommand[]; reel: Reel } {
   const clips = mainTrack(reel).items.filter((item) => item.kind === 'clip');
   let missing = wanted - itemsFrames(mainTrack(reel).items);
   if (missing <= 0 || mainTrack(reel).locked) return { commands: [], reel };
@@ -94,7 +108,11 @@ function lengthened(reel: Reel, wanted: number, sources: Sources, material: Mate
     if (open.length === 0 || missing <= 0) break;
     const round = missing;
     for (const clip of open) {
-      const share = Math.min(room.get(clip.id)! - given.get(clip.id)!, Math.max(1, Math.floor((round * clip.frames) / weight)), missing);
+      const share = Math.min(
+        room.get(clip.id)! - given.get(clip.id)!,
+        Math.max(1, Math.floor((round * clip.frames) / weight)),
+        missing,
+      );
       given.set(clip.id, given.get(clip.id)! + share);
       missing -= share;
     }
@@ -112,7 +130,12 @@ function lengthened(reel: Reel, wanted: number, sources: Sources, material: Mate
   }
   const last = clips.at(-1);
   if (last && commands.length > 0 && itemsFrames(mainTrack(now).items) >= wanted) {
-    const fade: ReelCommand = { type: 'fade', clip: last.id, edge: 'out', frames: Math.min(last.frames, Math.round(fadeSeconds * framesPerSecond(reel.rate))) };
+    const fade: ReelCommand = {
+      type: 'fade',
+      clip: last.id,
+      edge: 'out',
+      frames: Math.min(last.frames, Math.round(fadeSeconds * framesPerSecond(reel.rate))),
+    };
     const result = applyCommand(now, fade, sources);
     if (result.ok) {
       now = result.reel;
@@ -127,6 +150,7 @@ function endOutsideWords(clip: Clip, frames: number, reel: Reel, sources: Source
   if (frames < 1 || sources.get(clip.media)?.photo || speedOf(clip) === 0) return frames;
   const fps = framesPerSecond(reel.rate);
   const secondsAt = (count: number) => (clip.sourceIn + (count * speedOf(clip)) / 100) / fps;
-  const framesAt = (seconds: number) => Math.floor(((seconds * fps - clip.sourceIn) * 100) / speedOf(clip) + 1e-6) - clip.frames;
+  const framesAt = (seconds: number) =>
+    Math.floor(((seconds * fps - clip.sourceIn) * 100) / speedOf(clip) + 1e-6) - clip.frames;
   return Math.max(0, beforeWord(frames, clip, secondsAt, framesAt, material.spokenIn(clip.media)));
 }

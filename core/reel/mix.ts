@@ -11,19 +11,30 @@ export interface GainPoint {
 }
 
 /** Music begins to sink so long before somebody speaks, and takes so long to come back. Common practice, no source. */
-export const usualSink = 0.3, usualRise = 0.7;
+export const usualSink = 0.3,
+  usualRise = 0.7;
 /** Between sentences closer than this the music stays down. */
 const stayDownSeconds = 1.2;
 
 /** Where somebody is heard speaking in a reel: the speech runs of its main track's pieces and of the sounds beside them, unless they are muted. */
 export function speechInReel(reel: Reel, runsOfMedia: (media: string) => readonly Run[]): Range[] {
-  const heard = [...planSound(reel), ...clipsBeside(reel)].filter((segment) => segment.media !== null && segment.gain > 0);
-  return mergeRanges(heard.flatMap((segment) => {
-    const { speed, sourceSeconds, startSeconds, endSeconds } = segment;
-    const end = sourceSeconds + (endSeconds - startSeconds) * speed;
-    const inReel = (seconds: number) => startSeconds + (Math.min(end, Math.max(sourceSeconds, seconds)) - sourceSeconds) / speed;
-    return runsOf(runsOfMedia(segment.media!), 'speech').filter((run) => run.end > sourceSeconds && run.start < end).map((run) => ({ start: inReel(run.start), end: inReel(run.end) }));
-  }).sort((a, b) => a.start - b.start), stayDownSeconds);
+  const heard = [...planSound(reel), ...clipsBeside(reel)].filter(
+    (segment) => segment.media !== null && segment.gain > 0,
+  );
+  return mergeRanges(
+    heard
+      .flatMap((segment) => {
+        const { speed, sourceSeconds, startSeconds, endSeconds } = segment;
+        const end = sourceSeconds + (endSeconds - startSeconds) * speed;
+        const inReel = (seconds: number) =>
+          startSeconds + (Math.min(end, Math.max(sourceSeconds, seconds)) - sourceSeconds) / speed;
+        return runsOf(runsOfMedia(segment.media!), 'speech')
+          .filter((run) => run.end > sourceSeconds && run.start < end)
+          .map((run) => ({ start: inReel(run.start), end: inReel(run.end) }));
+      })
+      .sort((a, b) => a.start - b.start),
+    stayDownSeconds,
+  );
 }
 
 /**
@@ -38,7 +49,12 @@ export function musicCurve(reel: Reel, speech: readonly Range[]): GainPoint[] {
   const { sinkSeconds = usualSink, riseSeconds = usualRise } = music;
   const body: GainPoint[] = [{ seconds: 0, db: music.levelDb }];
   for (const run of music.duckDb === 0 ? [] : speech) {
-    body.push({ seconds: Math.max(0, run.start - sinkSeconds), db: music.levelDb }, { seconds: run.start, db: low }, { seconds: run.end, db: low }, { seconds: run.end + riseSeconds, db: music.levelDb });
+    body.push(
+      { seconds: Math.max(0, run.start - sinkSeconds), db: music.levelDb },
+      { seconds: run.start, db: low },
+      { seconds: run.end, db: low },
+      { seconds: run.end + riseSeconds, db: music.levelDb },
+    );
   }
   // A rise that the next sinking cuts short would go back in time; the lower of both counts.
   const at = (seconds: number): number => {
@@ -46,7 +62,12 @@ export function musicCurve(reel: Reel, speech: readonly Range[]): GainPoint[] {
     for (let index = 1; index + 3 < body.length; index += 4) {
       const [sink, down, up, risen] = body.slice(index, index + 4) as [GainPoint, GainPoint, GainPoint, GainPoint];
       if (seconds <= sink.seconds || seconds >= risen.seconds) continue;
-      const share = seconds < down.seconds ? (seconds - sink.seconds) / (down.seconds - sink.seconds) : seconds > up.seconds ? 1 - (seconds - up.seconds) / riseSeconds : 1;
+      const share =
+        seconds < down.seconds
+          ? (seconds - sink.seconds) / (down.seconds - sink.seconds)
+          : seconds > up.seconds
+            ? 1 - (seconds - up.seconds) / riseSeconds
+            : 1;
       db = Math.min(db, music.levelDb + (low - music.levelDb) * share);
     }
     return db;
@@ -57,7 +78,9 @@ export function musicCurve(reel: Reel, speech: readonly Range[]): GainPoint[] {
     const share = Math.min(fadeIn > 0 ? seconds / fadeIn : 1, fadeOut > 0 ? (total - seconds) / fadeOut : 1, 1);
     return share <= 0 ? quietest : Math.max(quietest, at(seconds) + (1 - share) * (quietest - at(seconds)));
   };
-  const times = [...new Set([0, fadeIn, total - fadeOut, total, ...body.map((point) => point.seconds)])].filter((seconds) => seconds >= 0 && seconds <= total).sort((a, b) => a - b);
+  const times = [...new Set([0, fadeIn, total - fadeOut, total, ...body.map((point) => point.seconds)])]
+    .filter((seconds) => seconds >= 0 && seconds <= total)
+    .sort((a, b) => a - b);
   return times.map((seconds) => ({ seconds, db: faded(seconds) }));
 }
 

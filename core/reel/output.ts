@@ -7,7 +7,13 @@ export const qualities = ['draft', 'good', 'best'] as const;
 export type Quality = (typeof qualities)[number];
 
 /** For the screens: what each is. */
-export const formatNames: Readonly<Record<OutputFormat, string>> = { mp4: 'MP4, H.264 and AAC', webm: 'WebM, VP9 and Opus', gif: 'GIF, moving, without sound', wav: 'WAV, sound only', png: 'PNG, one frame' };
+export const formatNames: Readonly<Record<OutputFormat, string>> = {
+  mp4: 'MP4, H.264 and AAC',
+  webm: 'WebM, VP9 and Opus',
+  gif: 'GIF, moving, without sound',
+  wav: 'WAV, sound only',
+  png: 'PNG, one frame',
+};
 
 /** Shapes that reels are made in, width : height. Common practice, no source. */
 export const shapes = { '16:9': [16, 9], '9:16': [9, 16], '1:1': [1, 1], '4:5': [4, 5] } as const;
@@ -19,29 +25,46 @@ export const lineCounts = [720, 1080, 2160] as const;
 export function sizeOf(shape: Shape, lines: number): Reel['size'] {
   const [width, height] = shapes[shape];
   const even = (value: number) => Math.round(value / 2) * 2;
-  return width >= height ? { width: even((lines * width) / height), height: even(lines) } : { width: even(lines), height: even((lines * height) / width) };
+  return width >= height
+    ? { width: even((lines * width) / height), height: even(lines) }
+    : { width: even(lines), height: even((lines * height) / width) };
 }
 
 /** The shape of a size, or null for another one. */
-export const shapeOf = ({ width, height }: Reel['size']): Shape | null => (Object.keys(shapes) as Shape[]).find((shape) => Math.abs(width / height - shapes[shape][0] / shapes[shape][1]) < 0.01) ?? null;
+export const shapeOf = ({ width, height }: Reel['size']): Shape | null =>
+  (Object.keys(shapes) as Shape[]).find(
+    (shape) => Math.abs(width / height - shapes[shape][0] / shapes[shape][1]) < 0.01,
+  ) ?? null;
 
 /** Bits of H.264 and VP9 a pixel of footage takes by quality, measured on handheld footage of ours; scenes differ by a factor of two. */
-const bitsPerPixel: Record<'mp4' | 'webm', Record<Quality, number>> = { mp4: { draft: 0.11, good: 0.1, best: 0.17 }, webm: { draft: 0.025, good: 0.05, best: 0.09 } };
+const bitsPerPixel: Record<'mp4' | 'webm', Record<Quality, number>> = {
+  mp4: { draft: 0.11, good: 0.1, best: 0.17 },
+  webm: { draft: 0.025, good: 0.05, best: 0.09 },
+};
 /** Seconds of one core that a million pixels take, by format; for a first guess before anything was rendered here. */
 const secondsPerMegapixel: Record<OutputFormat, Record<Quality, number>> = {
-  mp4: { draft: 0.006, good: 0.011, best: 0.022 }, webm: { draft: 0.03, good: 0.055, best: 0.1 }, gif: { draft: 0.01, good: 0.01, best: 0.01 }, wav: { draft: 0, good: 0, best: 0 }, png: { draft: 0.01, good: 0.01, best: 0.01 },
+  mp4: { draft: 0.006, good: 0.011, best: 0.022 },
+  webm: { draft: 0.03, good: 0.055, best: 0.1 },
+  gif: { draft: 0.01, good: 0.01, best: 0.01 },
+  wav: { draft: 0, good: 0, best: 0 },
+  png: { draft: 0.01, good: 0.01, best: 0.01 },
 };
 
 /** What a colour table adds: ffmpeg looks every pixel up. And what a moving view adds, of a crop, a steadied piece, a photo. */
-const secondsPerGraded = 0.033, secondsPerMoved = 0.025;
+const secondsPerGraded = 0.033,
+  secondsPerMoved = 0.025;
 
 /** Frames of the main track that are seen through a view that moves. */
-const movingFrames = (reel: Reel): number => mainTrack(reel).items.reduce((sum, item) => {
-  if (item.kind !== 'clip') return sum;
-  const { framing, steady, move } = item;
-  const crops = framing !== undefined && (framing.below !== undefined || framing.path.some(([, x, y]) => x !== framing.path[0]![1] || y !== framing.path[0]![2]));
-  return steady || move || crops ? sum + item.frames : sum;
-}, 0);
+const movingFrames = (reel: Reel): number =>
+  mainTrack(reel).items.reduce((sum, item) => {
+    if (item.kind !== 'clip') return sum;
+    const { framing, steady, move } = item;
+    const crops =
+      framing !== undefined &&
+      (framing.below !== undefined ||
+        framing.path.some(([, x, y]) => x !== framing.path[0]![1] || y !== framing.path[0]![2]));
+    return steady || move || crops ? sum + item.frames : sum;
+  }, 0);
 
 export interface Wanted {
   format: OutputFormat;
@@ -52,27 +75,58 @@ export interface Wanted {
 }
 
 /** A guess of how large a file gets and how long it takes, in bytes and seconds. @param pace how much slower this machine was than the table, 1 at first */
-export function estimateOutput(reel: Reel, { format, quality, size, range }: Wanted, pace = 1): { bytes: number; seconds: number } {
+export function estimateOutput(
+  reel: Reel,
+  { format, quality, size, range }: Wanted,
+  pace = 1,
+): { bytes: number; seconds: number } {
   const frames = format === 'png' ? 1 : Math.max(0, (range?.end ?? reelFrames(reel)) - (range?.start ?? 0));
   const length = framesToSeconds(frames, reel.rate);
   const pixels = size.width * size.height;
-  const graded = format !== 'wav' && (reel.look !== undefined || reel.tracks.some((track) => track.items.some((item) => item.kind === 'clip' && item.look)));
+  const graded =
+    format !== 'wav' &&
+    (reel.look !== undefined ||
+      reel.tracks.some((track) => track.items.some((item) => item.kind === 'clip' && item.look)));
   const moving = format === 'wav' ? 0 : movingFrames(reel) / Math.max(1, reelFrames(reel));
-  const seconds = ((pixels * frames) / 1e6) * (secondsPerMegapixel[format][quality] + (graded ? secondsPerGraded : 0) + moving * secondsPerMoved) * pace + length * 0.01 + 1;
+  const seconds =
+    ((pixels * frames) / 1e6) *
+      (secondsPerMegapixel[format][quality] + (graded ? secondsPerGraded : 0) + moving * secondsPerMoved) *
+      pace +
+    length * 0.01 +
+    1;
   const sound = { mp4: 24_000, webm: 16_000, gif: 0, wav: 192_000, png: 0 }[format] * length;
-  const picture = format === 'mp4' || format === 'webm' ? (pixels * framesPerSecond(reel.rate) * length * bitsPerPixel[format][quality]) / 8 : format === 'gif' ? pixels * Math.min(12, framesPerSecond(reel.rate)) * length * 0.35 : format === 'png' ? pixels * 1.6 : 0;
+  const picture =
+    format === 'mp4' || format === 'webm'
+      ? (pixels * framesPerSecond(reel.rate) * length * bitsPerPixel[format][quality]) / 8
+      : format === 'gif'
+        ? pixels * Math.min(12, framesPerSecond(reel.rate)) * length * 0.35
+        : format === 'png'
+          ? pixels * 1.6
+          : 0;
   return { bytes: Math.round(picture + sound + 2000), seconds };
 }
 
 /** File names of separate pieces: {n} is the piece's number, {name} its name, {reel} the reel's. Letters that files cannot have become dashes. */
 export function pieceName(pattern: string, reel: string, name: string, number: number, count: number): string {
   const digits = Math.max(2, String(count).length);
-  const text = pattern.replaceAll('{n}', String(number).padStart(digits, '0')).replaceAll('{name}', name).replaceAll('{reel}', reel);
-  return text.replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-').replace(/\s+/g, ' ').trim().slice(0, 120) || `${number}`;
+  const text = pattern
+    .replaceAll('{n}', String(number).padStart(digits, '0'))
+    .replaceAll('{name}', name)
+    .replaceAll('{reel}', reel);
+  return (
+    text
+      .replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-')
+      .replace(/\s+/g, ' ')
+      .trim()
+      .slice(0, 120) || `${number}`
+  );
 }
 
 /** How this machine compares with the table of estimates, from files that it made: 1 is the same, 2 takes twice as long. @param done guesses with a pace of 1, and what it took, in seconds */
 export function paceOf(done: readonly { guess: number; tookSeconds: number }[]): number {
-  const ratios = done.filter((each) => each.tookSeconds > 2 && each.guess > 0).map((each) => each.tookSeconds / each.guess).sort((a, b) => a - b);
+  const ratios = done
+    .filter((each) => each.tookSeconds > 2 && each.guess > 0)
+    .map((each) => each.tookSeconds / each.guess)
+    .sort((a, b) => a - b);
   return ratios[ratios.length >> 1] ?? 1;
 }

@@ -1,7 +1,20 @@
 import { framesToSamples, framesToSeconds, type Rate } from '#core/time';
 import { amplitude } from './level';
 import { beforeCut } from './transitions';
-import { isCross, itemsFrames, mainTrack, pictureTracks, reelFrames, soundTracks, speedOf, type Clip, type Reel, type ReelItem, type Track, type TransitionKind } from './types';
+import {
+  isCross,
+  itemsFrames,
+  mainTrack,
+  pictureTracks,
+  reelFrames,
+  soundTracks,
+  speedOf,
+  type Clip,
+  type Reel,
+  type ReelItem,
+  type Track,
+  type TransitionKind,
+} from './types';
 
 export const soundRate = 48000;
 /** Fade at each sound cut, in seconds, so that nothing clicks. Common practice (10 to 20 ms), no source. */
@@ -61,10 +74,20 @@ function segment(rate: Rate, { item, track, from: itemFrom }: Placed, from: numb
   const into = from - itemFrom;
   const speed = clip ? speedOf(clip) / 100 : 1;
   return {
-    id: item.id, media: clip?.media ?? null, name: clip?.name ?? '', track, startFrame: from, frames: to - from,
-    startSeconds: framesToSeconds(from, rate), endSeconds: framesToSeconds(to, rate), sourceSeconds: clip ? framesToSeconds(clip.sourceIn + into * speed, rate) : 0, speed,
+    id: item.id,
+    media: clip?.media ?? null,
+    name: clip?.name ?? '',
+    track,
+    startFrame: from,
+    frames: to - from,
+    startSeconds: framesToSeconds(from, rate),
+    endSeconds: framesToSeconds(to, rate),
+    sourceSeconds: clip ? framesToSeconds(clip.sourceIn + into * speed, rate) : 0,
+    speed,
     samples: framesToSamples(to, rate, soundRate) - framesToSamples(from, rate, soundRate),
-    gain: !clip || clip.muted || speed === 0 ? 0 : amplitude(clip.levelDb ?? 0) * level, clip, into,
+    gain: !clip || clip.muted || speed === 0 ? 0 : amplitude(clip.levelDb ?? 0) * level,
+    clip,
+    into,
   };
 }
 
@@ -80,7 +103,12 @@ export function planSegments(reel: Reel): Segment[] {
   const nothing: Placed = { item: { kind: 'gap', id: 'gap', frames: total }, track: 0, from: 0, to: total };
   for (let index = 0; index + 1 < sorted.length; index++) {
     const [from, to] = [sorted[index]!, sorted[index + 1]!];
-    const top = layers.map((layer) => layer.find((each) => each.from <= from && each.to >= to)).findLast((each) => each?.item.kind === 'clip') ?? layers[0]?.find((each) => each.from <= from && each.to >= to) ?? nothing;
+    const top =
+      layers
+        .map((layer) => layer.find((each) => each.from <= from && each.to >= to))
+        .findLast((each) => each?.item.kind === 'clip') ??
+      layers[0]?.find((each) => each.from <= from && each.to >= to) ??
+      nothing;
     const before = seen.at(-1);
     if (before && last === top) seen[seen.length - 1] = segment(reel.rate, top, before.startFrame, to);
     else seen.push(segment(reel.rate, top, from, to));
@@ -96,24 +124,38 @@ function wholeTrack(reel: Reel, track: Track, index: number): Segment[] {
   const total = reelFrames(reel);
   const items = placed(track.items, index).filter((each) => each.from < total);
   const length = itemsFrames(track.items);
-  const rest: Placed[] = length < total ? [{ item: { kind: 'gap', id: 'silence', frames: total - length }, track: index, from: length, to: total }] : [];
-  return [...items, ...rest].map((each) => segment(reel.rate, each, each.from, Math.min(total, each.to), levelOf(track)));
+  const rest: Placed[] =
+    length < total
+      ? [{ item: { kind: 'gap', id: 'silence', frames: total - length }, track: index, from: length, to: total }]
+      : [];
+  return [...items, ...rest].map((each) =>
+    segment(reel.rate, each, each.from, Math.min(total, each.to), levelOf(track)),
+  );
 }
 
 /** The main track's own sound over all frames of the reel, silence in its gaps and after its end. Every transition is a cut here. */
 export const planSound = (reel: Reel): Segment[] => wholeTrack(reel, mainTrack(reel), 0);
 
 /** Clips that lie above the main track, each whole, lowest track first. */
-export const clipsAbove = (reel: Reel): Segment[] => pictureTracks(reel).slice(1).flatMap((track, index) => clipsIn(reel, track, index + 1));
+export const clipsAbove = (reel: Reel): Segment[] =>
+  pictureTracks(reel)
+    .slice(1)
+    .flatMap((track, index) => clipsIn(reel, track, index + 1));
 /** Clips of the sound tracks, each whole. */
-export const clipsBeside = (reel: Reel): Segment[] => reel.tracks.flatMap((track, index) => (track.kind === 'sound' ? clipsIn(reel, track, index) : []));
-const clipsIn = (reel: Reel, track: Track, index: number): Segment[] => placed(track.items, index).filter(({ item }) => item.kind === 'clip').map((each) => segment(reel.rate, each, each.from, each.to, levelOf(track)));
+export const clipsBeside = (reel: Reel): Segment[] =>
+  reel.tracks.flatMap((track, index) => (track.kind === 'sound' ? clipsIn(reel, track, index) : []));
+const clipsIn = (reel: Reel, track: Track, index: number): Segment[] =>
+  placed(track.items, index)
+    .filter(({ item }) => item.kind === 'clip')
+    .map((each) => segment(reel.rate, each, each.from, each.to, levelOf(track)));
 
 /** What is seen with all transitions and fades; see `planSegments`. */
 export const planPictures = (reel: Reel): Segment[] => dressed(reel, planSegments(reel));
 /** What is heard, one list a track: the main track's own sound first. Sounds cross over where pictures do. */
-export const planHeard = (reel: Reel): Segment[][] =>
-  [dressed(reel, planSound(reel)), ...soundTracks(reel).map((track) => dressed(reel, wholeTrack(reel, track, reel.tracks.indexOf(track))))];
+export const planHeard = (reel: Reel): Segment[][] => [
+  dressed(reel, planSound(reel)),
+  ...soundTracks(reel).map((track) => dressed(reel, wholeTrack(reel, track, reel.tracks.indexOf(track)))),
+];
 
 /** Part of a segment's clip, from a frame of the reel on; may lie before or after the segment itself. */
 function part(rate: Rate, of: Segment, from: number, frames: number): Segment {
@@ -127,11 +169,14 @@ function dressed(reel: Reel, segments: readonly Segment[]): Segment[] {
     const own = { ...now };
     const before = out.at(-1);
     const { clip } = now;
-    if (clip && now.into === 0 && clip.fadeIn) own.fadeIn = { frames: Math.min(clip.fadeIn, now.frames), colour: 'black' };
-    if (clip?.fadeOut && now.into + now.frames === clip.frames) own.fadeOut = { frames: Math.min(clip.fadeOut, now.frames), colour: 'black' };
+    if (clip && now.into === 0 && clip.fadeIn)
+      own.fadeIn = { frames: Math.min(clip.fadeIn, now.frames), colour: 'black' };
+    if (clip?.fadeOut && now.into + now.frames === clip.frames)
+      own.fadeOut = { frames: Math.min(clip.fadeOut, now.frames), colour: 'black' };
     out.push(own);
     const cut = segments[index - 1];
-    const touches = cut?.clip && clip?.into && cut.track === now.track && now.into === 0 && cut.into + cut.frames === cut.clip.frames;
+    const touches =
+      cut?.clip && clip?.into && cut.track === now.track && now.into === 0 && cut.into + cut.frames === cut.clip.frames;
     if (!before || !touches || !clip.into) continue;
     const { kind, frames } = clip.into;
     const early = beforeCut(frames);
@@ -146,7 +191,13 @@ function dressed(reel: Reel, segments: readonly Segment[]): Segment[] {
     const start = now.startFrame - early;
     const from = part(reel.rate, cut, start, frames);
     const to = part(reel.rate, now, start, frames);
-    out.splice(-2, 2, shortened(reel.rate, before, before.frames - early), { ...to, gain: 1, cross: { kind, from, to } }, lateBegun(reel.rate, own, late));
+    out.splice(
+      -2,
+      2,
+      shortened(reel.rate, before, before.frames - early),
+      { ...to, gain: 1, cross: { kind, from, to } },
+      lateBegun(reel.rate, own, late),
+    );
   }
   return out;
 }
@@ -157,11 +208,22 @@ const shortened = (rate: Rate, of: Segment, frames: number): Segment => {
 };
 const lateBegun = (rate: Rate, of: Segment, frames: number): Segment => {
   const { fadeIn: _, ...rest } = of;
-  return { ...rest, ...timesOf(rate, of.startFrame + frames, of.frames - frames), into: of.into + frames, sourceSeconds: of.sourceSeconds + framesToSeconds(frames, rate) * of.speed };
+  return {
+    ...rest,
+    ...timesOf(rate, of.startFrame + frames, of.frames - frames),
+    into: of.into + frames,
+    sourceSeconds: of.sourceSeconds + framesToSeconds(frames, rate) * of.speed,
+  };
 };
 function timesOf(rate: Rate, startFrame: number, frames: number) {
   const end = startFrame + frames;
-  return { startFrame, frames, startSeconds: framesToSeconds(startFrame, rate), endSeconds: framesToSeconds(end, rate), samples: framesToSamples(end, rate, soundRate) - framesToSamples(startFrame, rate, soundRate) };
+  return {
+    startFrame,
+    frames,
+    startSeconds: framesToSeconds(startFrame, rate),
+    endSeconds: framesToSeconds(end, rate),
+    samples: framesToSamples(end, rate, soundRate) - framesToSamples(startFrame, rate, soundRate),
+  };
 }
 
 /** Index of the segment that shows at `seconds`; the last one at and after the end, -1 for an empty reel. */
@@ -177,7 +239,10 @@ export function segmentAt(segments: readonly Segment[], seconds: number): number
 }
 
 /** How far a fade lets the picture, or the sound, through at a frame of a segment, and to which colour. */
-export function fadeAt({ fadeIn, fadeOut, frames }: Segment, frame: number): { share: number; colour: 'black' | 'white' } {
+export function fadeAt(
+  { fadeIn, fadeOut, frames }: Segment,
+  frame: number,
+): { share: number; colour: 'black' | 'white' } {
   const out = fadeOut ? (frames - frame) / fadeOut.frames : 1;
   const inward = fadeIn ? frame / fadeIn.frames : 1;
   const share = Math.max(0, Math.min(1, out, inward));

@@ -9,10 +9,17 @@ export const beforeCut = (frames: number): number => Math.floor(frames / 2);
  * what lies before the beginning of this one; each piece keeps half of itself for the transition at its other end.
  * Dips show nothing beyond the cut and only need the pieces themselves.
  */
-export function handleFrames(items: readonly ReelItem[], index: number, kind: TransitionKind, sources: ReadonlyMap<string, Source>, reel: Pick<Reel, 'rate'>): number {
+export function handleFrames(
+  items: readonly ReelItem[],
+  index: number,
+  kind: TransitionKind,
+  sources: ReadonlyMap<string, Source>,
+  reel: Pick<Reel, 'rate'>,
+): number {
   const [a, b] = [items[index - 1], items[index]];
   if (a?.kind !== 'clip' || b?.kind !== 'clip') return 0;
-  const room = (clip: Clip, other: Clip | undefined) => clip.frames - (other?.into ? Math.ceil(other.into.frames / 2) : 0) - 1;
+  const room = (clip: Clip, other: Clip | undefined) =>
+    clip.frames - (other?.into ? Math.ceil(other.into.frames / 2) : 0) - 1;
   // At its other ends each piece may have a transition already.
   const before = room(a, a.into ? a : undefined);
   const next = items[index + 1];
@@ -30,7 +37,10 @@ export function handleFrames(items: readonly ReelItem[], index: number, kind: Tr
 }
 
 /** Shortens or takes away transitions that no longer fit after an edit, and says so. */
-export function settleTransitions(reel: Reel, sources: ReadonlyMap<string, Source>): { reel: Reel; note: string | null } {
+export function settleTransitions(
+  reel: Reel,
+  sources: ReadonlyMap<string, Source>,
+): { reel: Reel; note: string | null } {
   const notes: string[] = [];
   let changed = false;
   const tracks = reel.tracks.map((track) => {
@@ -43,9 +53,21 @@ export function settleTransitions(reel: Reel, sources: ReadonlyMap<string, Sourc
       changed = true;
       const { into, ...plain } = item;
       items[index] = room >= 2 ? { ...item, into: { ...into, frames: room } } : plain;
-      notes.push(room >= 2 ? `The transition into “${item.name}” has ${room} frames now: there is no more footage beyond the cut.` : `The transition into “${item.name}” became a cut: there is no footage beyond it.`);
+      notes.push(
+        room >= 2
+          ? `The transition into “${item.name}” has ${room} frames now: there is no more footage beyond the cut.`
+          : `The transition into “${item.name}” became a cut: there is no footage beyond it.`,
+      );
     }
     return { ...track, items };
   });
-  return changed ? { reel: { ...reel, tracks }, note: notes.length > 2 ? `${notes.length} transitions became shorter or cuts: there is no footage beyond them.` : notes.join(' ') } : { reel, note: null };
+  return changed
+    ? {
+        reel: { ...reel, tracks },
+        note:
+          notes.length > 2
+            ? `${notes.length} transitions became shorter or cuts: there is no footage beyond them.`
+            : notes.join(' '),
+      }
+    : { reel, note: null };
 }

@@ -51,7 +51,8 @@ export interface FramingKey {
 
 /** What a crop follows: who speaks (else the largest face, else a thing, else motion), one face by its track, one thing by where it was pointed at, two speakers over one another, or nothing. */
 export type FramingSubject = 'auto' | 'fixed' | 'stack' | `face:${string}` | `thing:${string}`;
-export const framingSubjects = /^(auto|fixed|stack|face:[\d.]{1,40}|thing:\d{1,6}\.\d\d:[01]\.\d{3}:[01]\.\d{3}:[a-z ]{1,24})$/;
+export const framingSubjects =
+  /^(auto|fixed|stack|face:[\d.]{1,40}|thing:\d{1,6}\.\d\d:[01]\.\d{3}:[01]\.\d{3}:[a-z ]{1,24})$/;
 
 /** Which part of a picture of another shape is shown; see `core/framing`. */
 export interface Framing {
@@ -126,7 +127,13 @@ export interface Music {
   fadeOutSeconds: number;
 }
 /** Music well under speech, up again between. Common practice, no source. */
-export const musicDefaults: Omit<Music, 'media' | 'name'> = { levelDb: -12, startSeconds: 0, duckDb: 12, fadeInSeconds: 0.5, fadeOutSeconds: 2.5 };
+export const musicDefaults: Omit<Music, 'media' | 'name'> = {
+  levelDb: -12,
+  startSeconds: 0,
+  duckDb: 12,
+  fadeInSeconds: 0.5,
+  fadeOutSeconds: 2.5,
+};
 
 /** Nothing for so many frames: black and silent in the main track, see-through above it. */
 export interface Gap {
@@ -256,8 +263,10 @@ export const pictureTracks = (reel: Reel): Track[] => reel.tracks.filter((track)
 export const soundTracks = (reel: Reel): Track[] => reel.tracks.filter((track) => track.kind === 'sound');
 export const itemsFrames = (items: readonly ReelItem[]): number => items.reduce((sum, item) => sum + item.frames, 0);
 /** Length of the reel: that of its longest track of pictures. */
-export const reelFrames = (reel: Reel): number => Math.max(0, ...pictureTracks(reel).map((track) => itemsFrames(track.items)));
-export const clipsOf = (reel: Reel): Clip[] => reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip'));
+export const reelFrames = (reel: Reel): number =>
+  Math.max(0, ...pictureTracks(reel).map((track) => itemsFrames(track.items)));
+export const clipsOf = (reel: Reel): Clip[] =>
+  reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip'));
 export const findClip = (reel: Reel, id: string): Clip | null => clipsOf(reel).find((clip) => clip.id === id) ?? null;
 /** First frame of an item in its track; -1 when it is not in it. */
 export function startOf(track: Track, id: string): number {

@@ -1,11 +1,41 @@
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import { applyCommand, clashes, countVariants, dressInStyle, fileNames, joinReels, logoBox, reelFrames, variants, type HouseStyle, type Reel, type Source, type VariantGroup } from '.';
+import {
+  applyCommand,
+  clashes,
+  countVariants,
+  dressInStyle,
+  fileNames,
+  joinReels,
+  logoBox,
+  reelFrames,
+  variants,
+  type HouseStyle,
+  type Reel,
+  type Source,
+  type VariantGroup,
+} from '.';
 import { captionDefaults } from '#core/captions';
 
-const group = (name: string, count: number): VariantGroup => ({ name, pieces: Array.from({ length: count }, (_, index) => ({ id: `${name}${index}`, name: `${name} ${index + 1}` })) });
+const group = (name: string, count: number): VariantGroup => ({
+  name,
+  pieces: Array.from({ length: count }, (_, index) => ({ id: `${name}${index}`, name: `${name} ${index + 1}` })),
+});
 const text = (list: { id: string }[][]) => list.map((pieces) => pieces.map((piece) => piece.id).join(' '));
-const reel = (name: string, frames: number): Reel => ({ schema: 'BrightReel.Reel.1', name, rate: rates['25'], size: { width: 1080, height: 1920 }, tracks: [{ kind: 'picture', name: 'Main', items: [{ kind: 'clip', id: `${name}-1`, media: 'm', name, sourceIn: 0, frames }] }], fit: 'fill' });
+const reel = (name: string, frames: number): Reel => ({
+  schema: 'BrightReel.Reel.1',
+  name,
+  rate: rates['25'],
+  size: { width: 1080, height: 1920 },
+  tracks: [
+    {
+      kind: 'picture',
+      name: 'Main',
+      items: [{ kind: 'clip', id: `${name}-1`, media: 'm', name, sourceIn: 0, frames }],
+    },
+  ],
+  fit: 'fill',
+});
 
 describe('every combination', () => {
   it('4 × 4 × 2 = 32, each once, the last group changing fastest', () => {
@@ -18,7 +48,17 @@ describe('every combination', () => {
   });
   it('the same group may serve twice', () => {
     const own = group('x', 3);
-    expect(text(variants([own, own]))).toEqual(['x0 x0', 'x0 x1', 'x0 x2', 'x1 x0', 'x1 x1', 'x1 x2', 'x2 x0', 'x2 x1', 'x2 x2']);
+    expect(text(variants([own, own]))).toEqual([
+      'x0 x0',
+      'x0 x1',
+      'x0 x2',
+      'x1 x0',
+      'x1 x1',
+      'x1 x2',
+      'x2 x0',
+      'x2 x1',
+      'x2 x2',
+    ]);
   });
   it('nothing of nothing, and nothing with an empty group', () => {
     expect(countVariants([])).toBe(0);
@@ -34,15 +74,25 @@ describe('every combination', () => {
 });
 
 describe('names by a pattern', () => {
-  const parts = [{ title: 'Boats', pieces: ['A', 'B'] }, { title: 'Ducks', pieces: ['C', 'D'] }];
+  const parts = [
+    { title: 'Boats', pieces: ['A', 'B'] },
+    { title: 'Ducks', pieces: ['C', 'D'] },
+  ];
   const day = new Date(2026, 10, 5);
   it('counter, padded counter, titles, pieces, date', () => {
     expect(fileNames(parts, '{n} {title}', day)).toEqual(['01 Boats', '02 Ducks']);
     expect(fileNames(parts, '{n:3}-{1}-{2}', day)).toEqual(['001-A-B', '002-C-D']);
     expect(fileNames(parts, '{date} {pieces}', day)).toEqual(['2026-11-05 A B', '2026-11-05 C D']);
-    expect(fileNames(Array.from({ length: 120 }, () => ({ title: 'x' })), '{n}', day)[7]).toBe('008');
+    expect(
+      fileNames(
+        Array.from({ length: 120 }, () => ({ title: 'x' })),
+        '{n}',
+        day,
+      )[7],
+    ).toBe('008');
   });
-  it('signs that files cannot have become dashes, nothing becomes the number', () => expect(fileNames([{ title: 'a/b: "c"?' }, { title: '' }], '{title}', day)).toEqual(['a-b- -c-', '2']));
+  it('signs that files cannot have become dashes, nothing becomes the number', () =>
+    expect(fileNames([{ title: 'a/b: "c"?' }, { title: '' }], '{title}', day)).toEqual(['a-b- -c-', '2']));
   it('names that stand twice are found, whatever their capitals', () => {
     expect(clashes(['Boats', 'boats', 'Ducks'])).toEqual(['Boats', 'boats']);
     expect(clashes(fileNames(parts, '{date}', day))).toHaveLength(1);
@@ -61,27 +111,59 @@ describe('joined and dressed', () => {
     expect(joined).toMatchObject({ name: 'both', captions: captionDefaults });
     expect(opening.tracks[0]!.items[0]!.id).toBe('opening-1');
   });
-  const sources = new Map<string, Source>([['m', { id: 'm', name: 'm', durationSeconds: 60 }], ['logo', { id: 'logo', name: 'logo.png', durationSeconds: 0, photo: true }]]);
-  const house: HouseStyle = { captions: { ...captionDefaults, font: 'Fraunces' }, theme: 'Brass band', logo: { media: 'logo', corner: 'top right', size: 0.2, opacity: 0.9 }, opening: { text: '{title}', seconds: 2 }, lower: { text: 'The builder', sub: 'boat three', seconds: 3 }, end: { text: 'See you', sub: '', seconds: 2 } };
+  const sources = new Map<string, Source>([
+    ['m', { id: 'm', name: 'm', durationSeconds: 60 }],
+    ['logo', { id: 'logo', name: 'logo.png', durationSeconds: 0, photo: true }],
+  ]);
+  const house: HouseStyle = {
+    captions: { ...captionDefaults, font: 'Fraunces' },
+    theme: 'Brass band',
+    logo: { media: 'logo', corner: 'top right', size: 0.2, opacity: 0.9 },
+    opening: { text: '{title}', seconds: 2 },
+    lower: { text: 'The builder', sub: 'boat three', seconds: 3 },
+    end: { text: 'See you', sub: '', seconds: 2 },
+  };
   it('a house style is one edit: captions, logo, titles at both ends; the title is the reel’s', () => {
-    const before = { ...reel('What floats', 250), titles: [{ id: newId(), kind: 'end' as const, frame: 0, frames: 10, text: 'old' }] };
+    const before = {
+      ...reel('What floats', 250),
+      titles: [{ id: newId(), kind: 'end' as const, frame: 0, frames: 10, text: 'old' }],
+    };
     const result = applyCommand(before, dressInStyle(before, house, 'Regatta', newId), sources);
     expect(result.ok).toBe(true);
     if (!result.ok) return;
     expect(result.reel).toMatchObject({ theme: 'Brass band', captions: { font: 'Fraunces' }, logo: { media: 'logo' } });
-    expect(result.reel.titles!.map(({ kind, frame, frames, text: said }) => [kind, frame, frames, said])).toEqual([['opening', 0, 50, 'What floats'], ['lower', 50, 75, 'The builder'], ['end', 200, 50, 'See you']]);
+    expect(result.reel.titles!.map(({ kind, frame, frames, text: said }) => [kind, frame, frames, said])).toEqual([
+      ['opening', 0, 50, 'What floats'],
+      ['lower', 50, 75, 'The builder'],
+      ['end', 200, 50, 'See you'],
+    ]);
   });
   it('a logo stands inside the safe area, as large as it says', () => {
     const box = logoBox(house.logo!, { width: 400, height: 200 }, { width: 1080, height: 1920 });
     expect(box).toEqual({ width: 216, height: 108, x: 1080 - 54 - 216, y: 96 });
-    expect(logoBox({ ...house.logo!, corner: 'bottom left' }, { width: 400, height: 200 }, { width: 1080, height: 1920 })).toMatchObject({ x: 54, y: 1920 - 96 - 108 });
+    expect(
+      logoBox({ ...house.logo!, corner: 'bottom left' }, { width: 400, height: 200 }, { width: 1080, height: 1920 }),
+    ).toMatchObject({ x: 54, y: 1920 - 96 - 108 });
   });
   it('what is no colour, no picture or no crop is refused with a sentence', () => {
     const own = reel('a', 100);
-    const refused = (command: Parameters<typeof applyCommand>[1]) => { const result = applyCommand(own, command, sources); return result.ok ? '' : result.reason; };
+    const refused = (command: Parameters<typeof applyCommand>[1]) => {
+      const result = applyCommand(own, command, sources);
+      return result.ok ? '' : result.reason;
+    };
     expect(refused({ type: 'captions', style: { ...captionDefaults, colour: 'red' } })).toMatch(/#ffc95c/);
     expect(refused({ type: 'logo', logo: { ...house.logo!, media: 'm' } })).toMatch(/picture of the project/);
-    expect(refused({ type: 'framing', framings: [{ clip: 'a-1', framing: { subject: 'auto', zoom: 9, keys: [], path: [[0, 0.5, 0.5]] } }] })).toMatch(/1 to 4/);
-    expect(refused({ type: 'framing', framings: [{ clip: 'a-1', framing: { subject: 'auto', zoom: 1, keys: [], path: [[0, 1.5, 0.5]] } }] })).toMatch(/outside the picture/);
+    expect(
+      refused({
+        type: 'framing',
+        framings: [{ clip: 'a-1', framing: { subject: 'auto', zoom: 9, keys: [], path: [[0, 0.5, 0.5]] } }],
+      }),
+    ).toMatch(/1 to 4/);
+    expect(
+      refused({
+        type: 'framing',
+        framings: [{ clip: 'a-1', framing: { subject: 'auto', zoom: 1, keys: [], path: [[0, 1.5, 0.5]] } }],
+      }),
+    ).toMatch(/outside the picture/);
   });
 });

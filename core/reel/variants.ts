@@ -10,7 +10,8 @@ export interface VariantPiece {
 }
 
 /** How many combinations there are: the product of the groups' sizes. */
-export const countVariants = (groups: readonly VariantGroup[]): number => (groups.length === 0 ? 0 : groups.reduce((product, group) => product * group.pieces.length, 1));
+export const countVariants = (groups: readonly VariantGroup[]): number =>
+  groups.length === 0 ? 0 : groups.reduce((product, group) => product * group.pieces.length, 1);
 
 /**
  * Combinations of one piece from each group, the last group changing fastest. With `most` under their number they are
@@ -22,11 +23,14 @@ export function variants(groups: readonly VariantGroup[], most = Infinity): Vari
   return Array.from({ length: wanted }, (_, index) => {
     // A step that has no factor in common with the whole visits every combination before it comes back.
     let at = wanted === all ? index : (index * coprimeStep(all)) % all;
-    return [...groups].reverse().map((group) => {
-      const piece = group.pieces[at % group.pieces.length]!;
-      at = Math.floor(at / group.pieces.length);
-      return piece;
-    }).reverse();
+    return [...groups]
+      .reverse()
+      .map((group) => {
+        const piece = group.pieces[at % group.pieces.length]!;
+        at = Math.floor(at / group.pieces.length);
+        return piece;
+      })
+      .reverse();
   });
 }
 
@@ -53,10 +57,20 @@ export function fileNames(parts: readonly NameParts[], pattern: string, date: Da
   const digits = Math.max(2, String(parts.length).length);
   return parts.map(({ title, pieces = [] }, index) => {
     const text = pattern
-      .replace(/\{n(?::(\d))?\}/g, (_, width: string | undefined) => String(index + 1).padStart(width ? Number(width) : digits, '0'))
-      .replaceAll('{title}', title).replaceAll('{pieces}', pieces.join(' ')).replaceAll('{date}', day)
+      .replace(/\{n(?::(\d))?\}/g, (_, width: string | undefined) =>
+        String(index + 1).padStart(width ? Number(width) : digits, '0'),
+      )
+      .replaceAll('{title}', title)
+      .replaceAll('{pieces}', pieces.join(' '))
+      .replaceAll('{date}', day)
       .replace(/\{(\d)\}/g, (_, place: string) => pieces[Number(place) - 1] ?? '');
-    return text.replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-').replace(/\s+/g, ' ').trim().slice(0, 120) || String(index + 1);
+    return (
+      text
+        .replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-')
+        .replace(/\s+/g, ' ')
+        .trim()
+        .slice(0, 120) || String(index + 1)
+    );
   });
 }
 

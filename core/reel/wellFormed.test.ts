@@ -5,10 +5,39 @@ import { malformedAt, musicDefaults, type Reel } from '.';
 
 const id = crypto.randomUUID();
 const reel: Reel = {
-  schema: 'BrightReel.Reel.1', name: 'Pond; [a]=b', rate: rates['29.97'], size: { width: 1280, height: 720 }, loudnessLufs: -16, theme: 'Logbook', captions: captionDefaults,
-  tracks: [{ kind: 'picture', name: 'Main', items: [{ kind: 'clip', id, media: id, name: "it's; drawtext", sourceIn: 1.25, frames: 20, speed: 50, into: { kind: 'dissolve', frames: 8 }, look: { exposure: 0.1, contrast: 0, saturation: 0, temperature: 0, named: 'Ember', lut: id }, framing: { subject: 'face:20.0', zoom: 1, keys: [], path: [[0, 0.5, 0.5]] } }, { kind: 'gap', id, frames: 3 }] }],
-  music: { ...musicDefaults, media: id, name: 'song' }, markers: [{ id, frame: 3, note: 'a:b' }], titles: [{ id, kind: 'end', frame: 0, frames: 9, text: 'x', sub: 'y' }],
-  logo: { media: id, corner: 'top left', size: 0.2, opacity: 0.9 }, moved: [{ clip: { kind: 'clip', id, media: id, name: 'm', sourceIn: 0, frames: 2 }, before: null }],
+  schema: 'BrightReel.Reel.1',
+  name: 'Pond; [a]=b',
+  rate: rates['29.97'],
+  size: { width: 1280, height: 720 },
+  loudnessLufs: -16,
+  theme: 'Logbook',
+  captions: captionDefaults,
+  tracks: [
+    {
+      kind: 'picture',
+      name: 'Main',
+      items: [
+        {
+          kind: 'clip',
+          id,
+          media: id,
+          name: "it's; drawtext",
+          sourceIn: 1.25,
+          frames: 20,
+          speed: 50,
+          into: { kind: 'dissolve', frames: 8 },
+          look: { exposure: 0.1, contrast: 0, saturation: 0, temperature: 0, named: 'Ember', lut: id },
+          framing: { subject: 'face:20.0', zoom: 1, keys: [], path: [[0, 0.5, 0.5]] },
+        },
+        { kind: 'gap', id, frames: 3 },
+      ],
+    },
+  ],
+  music: { ...musicDefaults, media: id, name: 'song' },
+  markers: [{ id, frame: 3, note: 'a:b' }],
+  titles: [{ id, kind: 'end', frame: 0, frames: 9, text: 'x', sub: 'y' }],
+  logo: { media: id, corner: 'top left', size: 0.2, opacity: 0.9 },
+  moved: [{ clip: { kind: 'clip', id, media: id, name: 'm', sourceIn: 0, frames: 2 }, before: null }],
 };
 const changed = (change: (copy: Record<string, never>) => void): Reel => {
   const copy = structuredClone(reel);
@@ -17,10 +46,24 @@ const changed = (change: (copy: Record<string, never>) => void): Reel => {
 };
 
 describe('what a renderer may be given', () => {
-  it('every reel that edits make, whatever people write into names and titles', () => expect(malformedAt(reel)).toBeNull());
+  it('every reel that edits make, whatever people write into names and titles', () =>
+    expect(malformedAt(reel)).toBeNull());
   it.each([
-    ['logo.opacity', '0.5[x];movie=/etc/passwd'], ['logo.corner', 'top left,drawtext'], ['size.width', '1280'], ['rate.num', Number.NaN], ['rate.den', Infinity], ['tracks.0.items.0.frames', '20,metadata=print:file=/tmp/x'], ['tracks.0.items.0.into.kind', 'fade:x'],
-    ['tracks.0.items.0.framing.path.0.1', '0.5'], ['tracks.0.kind', 'movie'], ['titles.0.frame', '[object Object]'], ['captions.colour', 'red'], ['captions.font', 'Arial:x'], ['music.levelDb', '-12'], ['name', 12], ['tracks.0.items.0.speed', () => 1],
+    ['logo.opacity', '0.5[x];movie=/etc/passwd'],
+    ['logo.corner', 'top left,drawtext'],
+    ['size.width', '1280'],
+    ['rate.num', Number.NaN],
+    ['rate.den', Infinity],
+    ['tracks.0.items.0.frames', '20,metadata=print:file=/tmp/x'],
+    ['tracks.0.items.0.into.kind', 'fade:x'],
+    ['tracks.0.items.0.framing.path.0.1', '0.5'],
+    ['tracks.0.kind', 'movie'],
+    ['titles.0.frame', '[object Object]'],
+    ['captions.colour', 'red'],
+    ['captions.font', 'Arial:x'],
+    ['music.levelDb', '-12'],
+    ['name', 12],
+    ['tracks.0.items.0.speed', () => 1],
   ])('not a text where a number or one of a few words belongs: %s', (path, value) => {
     const bad = changed((copy) => {
       const parts = path.split('.');

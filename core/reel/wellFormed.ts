@@ -1,7 +1,21 @@
 import { framingSubjects, transitionKinds, type Reel } from './types';
 
 /** Fields of a reel that hold words of people, ids or names of files; they never become part of a filter. */
-const words = new Set(['id', 'media', 'name', 'note', 'text', 'sub', 'link', 'slot', 'before', 'lut', 'named', 'theme', 'follows']);
+const words = new Set([
+  'id',
+  'media',
+  'name',
+  'note',
+  'text',
+  'sub',
+  'link',
+  'slot',
+  'before',
+  'lut',
+  'named',
+  'theme',
+  'follows',
+]);
 /** Fields that hold one of a few words, and which. */
 const choices: Readonly<Record<string, readonly string[] | RegExp>> = {
   schema: ['BrightReel.Reel.1'],
@@ -14,9 +28,12 @@ const choices: Readonly<Record<string, readonly string[] | RegExp>> = {
   subject: framingSubjects,
   // Of items, tracks, transitions and titles.
   kind: ['clip', 'gap', 'picture', 'sound', ...transitionKinds, 'opening', 'lower', 'end'],
-  ...Object.fromEntries(['colour', 'lit', 'emphasis', 'outline', 'box'].map((name) => [name, /^#[0-9a-f]{6}([0-9a-f]{2})?$/i])),
+  ...Object.fromEntries(
+    ['colour', 'lit', 'emphasis', 'outline', 'box'].map((name) => [name, /^#[0-9a-f]{6}([0-9a-f]{2})?$/i]),
+  ),
 };
-const fits = (value: string, allowed: readonly string[] | RegExp): boolean => (Array.isArray(allowed) ? allowed.includes(value) : (allowed as RegExp).test(value));
+const fits = (value: string, allowed: readonly string[] | RegExp): boolean =>
+  Array.isArray(allowed) ? allowed.includes(value) : (allowed as RegExp).test(value);
 
 /**
  * Whether a reel holds nothing that a renderer could take for something else: every number is a finite one, and text
@@ -36,7 +53,9 @@ export function malformedAt(reel: Reel): string | null {
         return null;
       case 'object': {
         if (value === null) return null;
-        const parts: [string, unknown][] = Array.isArray(value) ? value.map((part: unknown, index) => [String(index), part]) : Object.entries(value);
+        const parts: [string, unknown][] = Array.isArray(value)
+          ? value.map((part: unknown, index) => [String(index), part])
+          : Object.entries(value);
         for (const [name, part] of parts) {
           // Parts of a list are called as the list is.
           const found = visit(part, path ? `${path}.${name}` : name, Array.isArray(value) ? field : name);

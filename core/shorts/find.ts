@@ -8,7 +8,16 @@ import { judgeMaterial } from './material';
 import { reasonOf, titleOf, Vocabulary } from './titles';
 import { termOf, topicBoundaries } from './topics';
 import { breathAfter, breathBefore, idlePauses, repeatedStarts, Trimmed } from './trimmings';
-import { lengthOfShort, shortParts, type Ending, type Material, type Recording, type Short, type ShortPart, type ShortsWish } from './types';
+import {
+  lengthOfShort,
+  shortParts,
+  type Ending,
+  type Material,
+  type Recording,
+  type Short,
+  type ShortPart,
+  type ShortsWish,
+} from './types';
 
 /** Points that each part can give, by material. Rules of thumb; common practice, no source. */
 const weights: Record<Material, Record<ShortPart, number>> = {
@@ -24,8 +33,16 @@ export const hookSeconds = 3;
 /** No two shorts share more of the shorter one's time than this. */
 export const mostShared = 0.2;
 
-interface Beginning { time: number; sentence: number; hook: Hook }
-interface End { time: number; sentence: number; kind: Ending['kind'] }
+interface Beginning {
+  time: number;
+  sentence: number;
+  hook: Hook;
+}
+interface End {
+  time: number;
+  sentence: number;
+  kind: Ending['kind'];
+}
 
 /** What is computed once for a recording. */
 export interface Ground {
@@ -50,9 +67,18 @@ export function layShorts(recording: Recording, wish: ShortsWish): Ground {
   const sentences = sentencesOf(words);
   const judged = judgeMaterial(recording, range);
   return {
-    recording, wish, prepared, sentences, range, because: wish.material === null ? judged.because : '', material: wish.material ?? judged.material,
+    recording,
+    wish,
+    prepared,
+    sentences,
+    range,
+    because: wish.material === null ? judged.because : '',
+    material: wish.material ?? judged.material,
     topics: new Map(topicBoundaries(words, sentences).map(({ sentence, depth }) => [sentence, depth])),
-    trimmed: new Trimmed([...(wish.cutPauses ? idlePauses(words, prepared) : []), ...(wish.cutRepeats ? repeatedStarts(words) : [])]),
+    trimmed: new Trimmed([
+      ...(wish.cutPauses ? idlePauses(words, prepared) : []),
+      ...(wish.cutRepeats ? repeatedStarts(words) : []),
+    ]),
     vocabulary: new Vocabulary(sentences),
   };
 }
@@ -78,26 +104,53 @@ export function findShorts(ground: Ground): Short[] {
   const chosen: Candidate[] = [];
   for (const candidate of candidates.sort((a, b) => b.score - a.score)) {
     if (chosen.length >= ground.wish.count * 3) break;
-    if (chosen.every((other) => sharedSeconds(candidate.pieces, other.pieces) <= mostShared * Math.min(lengthOfShort(candidate), lengthOfShort(other)))) chosen.push(candidate);
+    if (
+      chosen.every(
+        (other) =>
+          sharedSeconds(candidate.pieces, other.pieces) <=
+          mostShared * Math.min(lengthOfShort(candidate), lengthOfShort(other)),
+      )
+    )
+      chosen.push(candidate);
   }
   const taken = new Set<string>();
   return chosen.map((candidate) => {
-    const title = titleOf(candidate.pieces, ground.sentences, ground.vocabulary, taken) ?? momentTitle(ground.prepared, whole(candidate.pieces));
+    const title =
+      titleOf(candidate.pieces, ground.sentences, ground.vocabulary, taken) ??
+      momentTitle(ground.prepared, whole(candidate.pieces));
     taken.add(title);
     return toShort(ground, candidate, title);
   });
 }
 
-export const sharedSeconds = (a: readonly Range[], b: readonly Range[]): number => a.reduce((sum, range) => sum + b.reduce((part, other) => part + overlap(range, other), 0), 0);
+export const sharedSeconds = (a: readonly Range[], b: readonly Range[]): number =>
+  a.reduce((sum, range) => sum + b.reduce((part, other) => part + overlap(range, other), 0), 0);
 const whole = (pieces: readonly Range[]): Range => ({ start: pieces[0]!.start, end: pieces.at(-1)!.end });
 
 function toShort(ground: Ground, { pieces, shares, hook, score, endings, theme }: Candidate, title: string): Short {
   const own = weights[ground.material];
-  const asked = score / Math.max(1e-9, shortParts.reduce((sum, part) => sum + own[part] * shares[part], 0));
-  const parts = Object.fromEntries(shortParts.map((part) => [part, own[part] * shares[part] * asked])) as Record<ShortPart, number>;
+  const asked =
+    score /
+    Math.max(
+      1e-9,
+      shortParts.reduce((sum, part) => sum + own[part] * shares[part], 0),
+    );
+  const parts = Object.fromEntries(shortParts.map((part) => [part, own[part] * shares[part] * asked])) as Record<
+    ShortPart,
+    number
+  >;
   const { footage } = ground.recording;
   return {
-    id: `${footage.id}@${pieces.map((piece) => `${piece.start.toFixed(2)}-${piece.end.toFixed(2)}`).join('+').slice(0, 80)}`, media: footage.id, pieces, title, score, parts, endings,
+    id: `${footage.id}@${pieces
+      .map((piece) => `${piece.start.toFixed(2)}-${piece.end.toFixed(2)}`)
+      .join('+')
+      .slice(0, 80)}`,
+    media: footage.id,
+    pieces,
+    title,
+    score,
+    parts,
+    endings,
     reason: reasonOf(ground.prepared, pieces, shares, hook, theme ?? null),
   };
 }
@@ -114,19 +167,38 @@ function sentenceAfter(sentences: readonly Sentence[], time: number): number {
 }
 
 function beginningsAndEnds(ground: Ground): { beginnings: Beginning[]; ends: End[] } {
-  const { sentences, range, recording: { footage } } = ground;
-  const beginnings: Beginning[] = [], ends: End[] = [];
+  const {
+    sentences,
+    range,
+    recording: { footage },
+  } = ground;
+  const beginnings: Beginning[] = [],
+    ends: End[] = [];
   for (const [index, sentence] of sentences.entries()) {
     if (sentence.start < range.start || sentence.end > range.end) continue;
     const before = sentences[index - 1]?.end ?? range.start;
     const after = sentences[index + 1]?.start ?? range.end;
-    beginnings.push({ time: Math.max(range.start, sentence.start - Math.min(breathBefore, Math.max(0, sentence.start - before) / 2)), sentence: index, hook: sentenceHook(sentence.text) });
-    ends.push({ time: Math.min(range.end, sentence.end + Math.min(breathAfter, Math.max(0, after - sentence.end) * 0.6)), sentence: index, kind: 'sentence' });
+    beginnings.push({
+      time: Math.max(range.start, sentence.start - Math.min(breathBefore, Math.max(0, sentence.start - before) / 2)),
+      sentence: index,
+      hook: sentenceHook(sentence.text),
+    });
+    ends.push({
+      time: Math.min(range.end, sentence.end + Math.min(breathAfter, Math.max(0, after - sentence.end) * 0.6)),
+      sentence: index,
+      kind: 'sentence',
+    });
   }
   // Where nobody speaks, pieces begin and end where scenes and actions do.
   const talks = ground.material === 'talk' || ground.material === 'lesson' || ground.material === 'comment';
-  const quiet = cutPoints(footage, []).filter((time) => time >= range.start && time <= range.end && !nearSentence(sentences, time));
-  const scenes = new Set(runsOf(footage.runs, 'scene').flatMap((scene) => [scene.start, scene.end]).map((time) => time.toFixed(1)));
+  const quiet = cutPoints(footage, []).filter(
+    (time) => time >= range.start && time <= range.end && !nearSentence(sentences, time),
+  );
+  const scenes = new Set(
+    runsOf(footage.runs, 'scene')
+      .flatMap((scene) => [scene.start, scene.end])
+      .map((time) => time.toFixed(1)),
+  );
   for (const time of quiet) {
     const scene = scenes.has(time.toFixed(1));
     if (talks && sentences.length > 0 && !scene) continue;
@@ -172,7 +244,18 @@ function stretches(ground: Ground): Candidate[] {
       const range = { start: beginning.time, end: each.end.time };
       const pieces = trimmed.pieces(range);
       if (pieces.length === 0 || !fits(wish, pieces)) continue;
-      found.push({ pieces, shares: each.shares, hook: each.hook, score: each.score, endings: endingsAround(ground, range, fitting.map(({ end }) => end), each.end) });
+      found.push({
+        pieces,
+        shares: each.shares,
+        hook: each.hook,
+        score: each.score,
+        endings: endingsAround(
+          ground,
+          range,
+          fitting.map(({ end }) => end),
+          each.end,
+        ),
+      });
     }
   }
   return found;
@@ -188,23 +271,43 @@ function scoreOf({ material, wish }: Ground, shares: Record<ShortPart, number>, 
   if (!wish.asked) return plain;
   // What was asked for should be in it; half a short of it is enough.
   const length = lengthOfShort({ pieces: [...pieces] });
-  const answered = Math.min(1, pieces.reduce((sum, piece) => sum + coveredSeconds(piece, wish.asked!), 0) / Math.max(1, Math.min(6, length / 2)));
+  const answered = Math.min(
+    1,
+    pieces.reduce((sum, piece) => sum + coveredSeconds(piece, wish.asked!), 0) / Math.max(1, Math.min(6, length / 2)),
+  );
   return plain * (0.25 + 0.75 * answered);
 }
 
 /** The parts of a short's score, 0 to 1 each; see `weights` for what they give. */
-function judge(ground: Ground, pieces: readonly Range[], beginning: Beginning, end: End): { shares: Record<ShortPart, number>; hook: Hook } {
-  const { prepared, recording: { words }, sentences, topics } = ground;
+function judge(
+  ground: Ground,
+  pieces: readonly Range[],
+  beginning: Beginning,
+  end: End,
+): { shares: Record<ShortPart, number>; hook: Hook } {
+  const {
+    prepared,
+    recording: { words },
+    sentences,
+    topics,
+  } = ground;
   const { footage } = prepared;
   const range = { start: pieces[0]!.start, end: pieces.at(-1)!.end };
   const means = meanIngredients(prepared, range.start, range.end);
   const first = { start: range.start, end: Math.min(range.end, range.start + hookSeconds) };
   const opening = meanIngredients(prepared, first.start, first.end);
   const loud = peakOf(footage.traces.bursts, footage.hz, first);
-  const candidates: Hook[] = [beginning.hook, { kind: 'reaction', strength: 0.85 * loud }, { kind: 'action', strength: clamp(opening.action * 1.4) }];
+  const candidates: Hook[] = [
+    beginning.hook,
+    { kind: 'reaction', strength: 0.85 * loud },
+    { kind: 'action', strength: clamp(opening.action * 1.4) },
+  ];
   const hook = candidates.reduce((best, each) => (each.strength > best.strength ? each : best));
   const inside = sentences.slice(Math.max(0, beginning.sentence), end.sentence < 0 ? undefined : end.sentence + 1);
-  const spoken = beginning.sentence >= 0 && end.sentence >= beginning.sentence ? coveredSeconds(range, inside) / (range.end - range.start) : means.talk;
+  const spoken =
+    beginning.sentence >= 0 && end.sentence >= beginning.sentence
+      ? coveredSeconds(range, inside) / (range.end - range.start)
+      : means.talk;
   const [from, to] = [inside[0]?.from ?? 0, inside.at(-1)?.to ?? 0];
   let sure = 1;
   if (beginning.sentence >= 0 && end.sentence >= beginning.sentence && to > from) {
@@ -214,8 +317,13 @@ function judge(ground: Ground, pieces: readonly Range[], beginning: Beginning, e
     sure = sum / count;
   }
   const shares: Record<ShortPart, number> = {
-    hook: hook.strength, speech: clamp(spoken / 0.7) * (0.4 + 0.6 * sure), faces: clamp(means.people / 0.75), action: clamp(means.action * 1.3),
-    reactions: peakOf(footage.traces.bursts, footage.hz, range), whole: wholeness(sentences, topics, beginning, end), picture: clamp(means.picture),
+    hook: hook.strength,
+    speech: clamp(spoken / 0.7) * (0.4 + 0.6 * sure),
+    faces: clamp(means.people / 0.75),
+    action: clamp(means.action * 1.3),
+    reactions: peakOf(footage.traces.bursts, footage.hz, range),
+    whole: wholeness(sentences, topics, beginning, end),
+    picture: clamp(means.picture),
   };
   return { shares, hook };
 }
@@ -223,12 +331,18 @@ function judge(ground: Ground, pieces: readonly Range[], beginning: Beginning, e
 function peakOf(values: Float32Array, hz: number, range: Range): number {
   let most = 0;
   const to = Math.min(values.length, Math.ceil(range.end * hz));
-  for (let index = Math.max(0, Math.floor(range.start * hz)); index < to; index++) if (values[index]! > most) most = values[index]!;
+  for (let index = Math.max(0, Math.floor(range.start * hz)); index < to; index++)
+    if (values[index]! > most) most = values[index]!;
   return most;
 }
 
 /** How complete a thought is: where it begins and ends, and whether the subject changes inside. */
-function wholeness(sentences: readonly Sentence[], topics: ReadonlyMap<number, number>, beginning: Beginning, end: End): number {
+function wholeness(
+  sentences: readonly Sentence[],
+  topics: ReadonlyMap<number, number>,
+  beginning: Beginning,
+  end: End,
+): number {
   if (beginning.sentence < 0 && end.sentence < 0) return 0.6;
   let worth = 0.3;
   const first = sentences[beginning.sentence];
@@ -241,24 +355,33 @@ function wholeness(sentences: readonly Sentence[], topics: ReadonlyMap<number, n
   if (last) {
     const pause = (sentences[end.sentence + 1]?.start ?? Infinity) - last.end;
     worth += /\?["'”’)]*$/.test(last.text) ? -0.1 : 0.1;
-    worth += topics.has(end.sentence + 1) || end.sentence === sentences.length - 1 ? 0.2 : 0.2 * clamp((pause - 0.3) / 1.2);
+    worth +=
+      topics.has(end.sentence + 1) || end.sentence === sentences.length - 1 ? 0.2 : 0.2 * clamp((pause - 0.3) / 1.2);
   } else worth += 0.15;
-  if (first && last) for (let at = beginning.sentence + 1; at <= end.sentence; at++) {
-    const depth = topics.get(at);
-    // Near either end a change of subject is no harm: half a sentence of another topic leads in or out.
-    if (depth !== undefined && at - beginning.sentence > 1 && end.sentence - at > 0) worth -= 0.15 + 0.3 * clamp(depth);
-  }
+  if (first && last)
+    for (let at = beginning.sentence + 1; at <= end.sentence; at++) {
+      const depth = topics.get(at);
+      // Near either end a change of subject is no harm: half a sentence of another topic leads in or out.
+      if (depth !== undefined && at - beginning.sentence > 1 && end.sentence - at > 0)
+        worth -= 0.15 + 0.3 * clamp(depth);
+    }
   return clamp(worth);
 }
 
 /** Three places to end: the one taken, and the best before and after it, with the words they end on. */
 function endingsAround({ sentences }: Ground, range: Range, fitting: readonly End[], taken: End): Ending[] {
-  const says = (end: End): string => (end.sentence >= 0 ? tail(sentences[end.sentence]!.text) : 'where the action ends');
+  const says = (end: End): string =>
+    end.sentence >= 0 ? tail(sentences[end.sentence]!.text) : 'where the action ends';
   const before = fitting.filter((end) => end.time < taken.time - 1).sort((a, b) => b.time - a.time)[0];
   const after = fitting.filter((end) => end.time > taken.time + 1).sort((a, b) => a.time - b.time)[0];
   const others = [before, after].filter((end) => end !== undefined);
-  const more = fitting.filter((end) => end !== taken && !others.includes(end) && Math.abs(end.time - taken.time) > 1).sort((a, b) => Math.abs(a.time - taken.time) - Math.abs(b.time - taken.time));
-  return [taken, ...others, ...more].slice(0, 3).sort((a, b) => a.time - b.time).map((end) => ({ end: end.time, says: says(end), kind: end.kind }));
+  const more = fitting
+    .filter((end) => end !== taken && !others.includes(end) && Math.abs(end.time - taken.time) > 1)
+    .sort((a, b) => Math.abs(a.time - taken.time) - Math.abs(b.time - taken.time));
+  return [taken, ...others, ...more]
+    .slice(0, 3)
+    .sort((a, b) => a.time - b.time)
+    .map((end) => ({ end: end.time, says: says(end), kind: end.kind }));
 }
 
 const tail = (text: string): string => {
@@ -269,12 +392,24 @@ const tail = (text: string): string => {
 /** Sentences that share a word that is theirs more than the rest's, in the order in which they were said. */
 function compilations(ground: Ground): Candidate[] {
   const { sentences, vocabulary, wish, range, trimmed } = ground;
-  const within = sentences.map((sentence, index) => ({ sentence, index })).filter(({ sentence }) => sentence.start >= range.start && sentence.end <= range.end);
+  const within = sentences
+    .map((sentence, index) => ({ sentence, index }))
+    .filter(({ sentence }) => sentence.start >= range.start && sentence.end <= range.end);
   const byTheme = new Map<string, typeof within>();
-  for (const each of within) for (const term of new Set(each.sentence.text.split(/\s+/).flatMap((word) => termOf(word) ?? []))) byTheme.set(term, [...(byTheme.get(term) ?? []), each]);
+  for (const each of within)
+    for (const term of new Set(each.sentence.text.split(/\s+/).flatMap((word) => termOf(word) ?? [])))
+      byTheme.set(term, [...(byTheme.get(term) ?? []), each]);
   const found: Candidate[] = [];
   const add = (own: typeof within, theme?: string) => {
-    const worth = own.map((each) => ({ ...each, worth: sentenceHook(each.sentence.text).strength + vocabulary.weight(each.sentence.text) + (wish.asked ? 2 * coveredSeconds(each.sentence, wish.asked) : 0) })).sort((a, b) => b.worth - a.worth);
+    const worth = own
+      .map((each) => ({
+        ...each,
+        worth:
+          sentenceHook(each.sentence.text).strength +
+          vocabulary.weight(each.sentence.text) +
+          (wish.asked ? 2 * coveredSeconds(each.sentence, wish.asked) : 0),
+      }))
+      .sort((a, b) => b.worth - a.worth);
     const taken: typeof within = [];
     let length = 0;
     for (const each of worth) {
@@ -291,16 +426,37 @@ function compilations(ground: Ground): Candidate[] {
     const pieces = joined(ranges.flatMap((each) => trimmed.pieces(each)));
     if (!fits(wish, pieces)) return;
     const last = order.at(-1)!.index;
-    const judged = order.map(({ index, sentence }) => judge(ground, [stretchOf(ground, index)], { time: sentence.start, sentence: index, hook: sentenceHook(sentence.text) }, { time: sentence.end, sentence: index, kind: 'sentence' }));
-    const shares = Object.fromEntries(shortParts.map((part) => [part, judged.reduce((sum, each) => sum + each.shares[part], 0) / judged.length])) as Record<ShortPart, number>;
+    const judged = order.map(({ index, sentence }) =>
+      judge(
+        ground,
+        [stretchOf(ground, index)],
+        { time: sentence.start, sentence: index, hook: sentenceHook(sentence.text) },
+        { time: sentence.end, sentence: index, kind: 'sentence' },
+      ),
+    );
+    const shares = Object.fromEntries(
+      shortParts.map((part) => [part, judged.reduce((sum, each) => sum + each.shares[part], 0) / judged.length]),
+    ) as Record<ShortPart, number>;
     shares.hook = judged[0]!.shares.hook;
     shares.reactions = Math.max(...judged.map((each) => each.shares.reactions));
     // It holds together by its theme, not by its place.
     shares.whole = clamp(0.45 + 0.1 * order.length);
-    const ends: End[] = [0, 1, 2].flatMap((more) => (sentences[last + more] && sentences[last + more]!.end <= range.end ? [{ time: stretchOf(ground, last + more).end, sentence: last + more, kind: 'sentence' as const }] : []));
-    found.push({ pieces, shares, hook: judged[0]!.hook, score: scoreOf(ground, shares, pieces), endings: endingsAround(ground, ranges.at(-1)!, ends, ends[0]!), ...(theme ? { theme } : {}) });
+    const ends: End[] = [0, 1, 2].flatMap((more) =>
+      sentences[last + more] && sentences[last + more]!.end <= range.end
+        ? [{ time: stretchOf(ground, last + more).end, sentence: last + more, kind: 'sentence' as const }]
+        : [],
+    );
+    found.push({
+      pieces,
+      shares,
+      hook: judged[0]!.hook,
+      score: scoreOf(ground, shares, pieces),
+      endings: endingsAround(ground, ranges.at(-1)!, ends, ends[0]!),
+      ...(theme ? { theme } : {}),
+    });
   };
-  for (const [theme, own] of byTheme) if (own.length >= 2 && own.length <= Math.max(6, within.length / 4)) add(own, vocabulary.spelled(theme));
+  for (const [theme, own] of byTheme)
+    if (own.length >= 2 && own.length <= Math.max(6, within.length / 4)) add(own, vocabulary.spelled(theme));
   if (found.length === 0 && within.length === 0) return loudest(ground);
   return found;
 }
@@ -312,7 +468,10 @@ function stretchOf({ sentences, range }: Ground, index: number): Range {
   const before = sentences[index - 1]?.end ?? range.start;
   const long = next && sentence.end - sentence.start < 2.2 && next.start - sentence.end < 0.7 ? next : sentence;
   const after = sentences[sentences.indexOf(long) + 1]?.start ?? range.end;
-  return { start: Math.max(range.start, sentence.start - Math.min(breathBefore, Math.max(0, sentence.start - before) / 2)), end: Math.min(range.end, long.end + Math.min(breathAfter, Math.max(0, after - long.end) * 0.6)) };
+  return {
+    start: Math.max(range.start, sentence.start - Math.min(breathBefore, Math.max(0, sentence.start - before) / 2)),
+    end: Math.min(range.end, long.end + Math.min(breathAfter, Math.max(0, after - long.end) * 0.6)),
+  };
 }
 
 function joined(ranges: readonly Range[]): Range[] {
@@ -327,7 +486,12 @@ function joined(ranges: readonly Range[]): Range[] {
 
 /** Without words: the loudest and fastest places, from quiet point to quiet point, spread over several compilations. */
 function loudest(ground: Ground): Candidate[] {
-  const { prepared, wish, range, recording: { footage } } = ground;
+  const {
+    prepared,
+    wish,
+    range,
+    recording: { footage },
+  } = ground;
   const points = cutPoints(footage, []).filter((time) => time >= range.start && time <= range.end);
   const parts: { piece: Range; worth: number }[] = [];
   for (let from = 0; from < points.length; from++) {
@@ -337,14 +501,23 @@ function loudest(ground: Ground): Candidate[] {
     const means = meanIngredients(prepared, piece.start, piece.end);
     parts.push({ piece, worth: means.action + means.sound + 0.4 * means.people + 0.2 * means.picture });
   }
-  const free = parts.sort((a, b) => b.worth - a.worth).filter((each, index, all) => all.slice(0, index).every((other) => overlap(each.piece, other.piece) === 0 || all.indexOf(other) > index));
+  const free = parts
+    .sort((a, b) => b.worth - a.worth)
+    .filter((each, index, all) =>
+      all.slice(0, index).every((other) => overlap(each.piece, other.piece) === 0 || all.indexOf(other) > index),
+    );
   const found: Candidate[] = [];
-  const used = new Set<typeof parts[number]>();
+  const used = new Set<(typeof parts)[number]>();
   for (let round = 0; round < wish.count * 3; round++) {
     const taken: Range[] = [];
     let length = 0;
     for (const each of free) {
-      if (used.has(each) || length + each.piece.end - each.piece.start > wish.maxSeconds || taken.some((piece) => overlap(piece, each.piece) > 0)) continue;
+      if (
+        used.has(each) ||
+        length + each.piece.end - each.piece.start > wish.maxSeconds ||
+        taken.some((piece) => overlap(piece, each.piece) > 0)
+      )
+        continue;
       used.add(each);
       taken.push(each.piece);
       length += each.piece.end - each.piece.start;
@@ -353,8 +526,19 @@ function loudest(ground: Ground): Candidate[] {
     if (length < wish.minSeconds || taken.length < 2) break;
     const pieces = joined(taken);
     const end = { time: pieces.at(-1)!.end, sentence: -1, kind: 'action' as const };
-    const { shares, hook } = judge(ground, pieces, { time: pieces[0]!.start, sentence: -1, hook: { kind: 'none', strength: 0 } }, end);
-    found.push({ pieces, shares, hook, score: scoreOf(ground, shares, pieces), endings: [{ end: end.time, says: 'where the action ends', kind: 'action' }] });
+    const { shares, hook } = judge(
+      ground,
+      pieces,
+      { time: pieces[0]!.start, sentence: -1, hook: { kind: 'none', strength: 0 } },
+      end,
+    );
+    found.push({
+      pieces,
+      shares,
+      hook,
+      score: scoreOf(ground, shares, pieces),
+      endings: [{ end: end.time, says: 'where the action ends', kind: 'action' }],
+    });
   }
   return found;
 }

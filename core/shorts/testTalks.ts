@@ -14,12 +14,31 @@ export function say(text: string, start: number, pause = 0.7, perSecond = 14): W
   });
 }
 
-export function recording(words: Word[], seconds: number, set: (traces: DisplayTraces) => void = () => undefined, runs: Run[] = []): Recording {
+export function recording(
+  words: Word[],
+  seconds: number,
+  set: (traces: DisplayTraces) => void = () => undefined,
+  runs: Run[] = [],
+): Recording {
   const count = Math.round(seconds * 10);
-  const traces = Object.fromEntries(displayTraceNames.map((name) => [name, new Float32Array(count).fill(name === 'sharpness' || name === 'exposure' ? 0.8 : 0)])) as DisplayTraces;
+  const traces = Object.fromEntries(
+    displayTraceNames.map((name) => [
+      name,
+      new Float32Array(count).fill(name === 'sharpness' || name === 'exposure' ? 0.8 : 0),
+    ]),
+  ) as DisplayTraces;
   for (const { start, end } of sentences(words)) traces.speech.fill(1, Math.floor(start * 10), Math.ceil(end * 10));
   set(traces);
-  return { footage: { id: 'm', durationSeconds: seconds, hz: 10, traces, runs: [...runs, ...sentences(words).map(({ start, end }) => ({ kind: 'speech' as const, start, end }))] }, words };
+  return {
+    footage: {
+      id: 'm',
+      durationSeconds: seconds,
+      hz: 10,
+      traces,
+      runs: [...runs, ...sentences(words).map(({ start, end }) => ({ kind: 'speech' as const, start, end }))],
+    },
+    words,
+  };
 }
 
 /** Four subjects of a made-up lecture, about as long each. */
@@ -36,7 +55,15 @@ export function longTalk(seed: number, minutes: number): Recording {
   const words: Word[] = [];
   let at = 2;
   for (let index = 0; at < minutes * 60 - 30; index++) {
-    const own = say(subjects[Math.floor(random() * 4)]!.split('. ').sort(() => random() - 0.5).join('. ').replace(/\.?$/, '.'), at, 0.3 + random(), 12 + random() * 4);
+    const own = say(
+      subjects[Math.floor(random() * 4)]!.split('. ')
+        .sort(() => random() - 0.5)
+        .join('. ')
+        .replace(/\.?$/, '.'),
+      at,
+      0.3 + random(),
+      12 + random() * 4,
+    );
     words.push(...own);
     at = own.at(-1)!.end + 1 + random() * 5;
     if (index > 10_000) break;

@@ -11,13 +11,16 @@ export class Vocabulary {
   private readonly spellings = new Map<string, string>();
 
   constructor(private readonly sentences: readonly Sentence[]) {
-    for (const { text } of sentences) for (const [term, word] of new Map(text.split(/\s+/).flatMap((each) => {
-      const own = termOf(each);
-      return own === null ? [] : [[own, each.replace(/[^\p{L}\p{N}'-]/gu, '').toLowerCase()] as const];
-    }))) {
-      this.counts.set(term, (this.counts.get(term) ?? 0) + 1);
-      if (!this.spellings.has(term)) this.spellings.set(term, word);
-    }
+    for (const { text } of sentences)
+      for (const [term, word] of new Map(
+        text.split(/\s+/).flatMap((each) => {
+          const own = termOf(each);
+          return own === null ? [] : [[own, each.replace(/[^\p{L}\p{N}'-]/gu, '').toLowerCase()] as const];
+        }),
+      )) {
+        this.counts.set(term, (this.counts.get(term) ?? 0) + 1);
+        if (!this.spellings.has(term)) this.spellings.set(term, word);
+      }
   }
 
   rarity(term: string): number {
@@ -27,7 +30,11 @@ export class Vocabulary {
   /** Mean rarity of the content words of a text, about 0 to 1. */
   weight(text: string): number {
     const terms = text.split(/\s+/).flatMap((word) => termOf(word) ?? []);
-    return terms.length ? terms.reduce((sum, term) => sum + this.rarity(term), 0) / terms.length / Math.max(1, Math.log(1 + this.sentences.length)) : 0;
+    return terms.length
+      ? terms.reduce((sum, term) => sum + this.rarity(term), 0) /
+          terms.length /
+          Math.max(1, Math.log(1 + this.sentences.length))
+      : 0;
   }
 
   /** A term as it was said first. */
@@ -37,30 +44,59 @@ export class Vocabulary {
 }
 
 const longestTitle = 44;
-const dangling = /\b(a|an|the|of|to|in|on|at|and|or|but|with|for|from|by|if|it|is|are|was|my|your|his|her|our|their|that|than|as)$/i;
+const dangling =
+  /\b(a|an|the|of|to|in|on|at|and|or|but|with|for|from|by|if|it|is|are|was|my|your|his|her|our|their|that|than|as)$/i;
 
 /** A title out of a short's own words: the clause that says most in few words; null without words. */
-export function titleOf(pieces: readonly Range[], sentences: readonly Sentence[], vocabulary: Vocabulary, taken: ReadonlySet<string>): string | null {
-  const own = sentences.filter((sentence) => pieces.reduce((sum, piece) => sum + overlap(sentence, piece), 0) > (sentence.end - sentence.start) / 2);
-  const clauses = own.flatMap((sentence, index) => clausesOf(sentence.text).map((text, at) => ({ text, early: index === 0 && at === 0 })));
-  const scored = clauses.flatMap(({ text, early }) => {
-    const words = text.split(/\s+/);
-    const content = words.flatMap((word) => termOf(word) ?? []);
-    if (content.length === 0 || text.length > longestTitle || words.length < 2) return [];
-    const rare = content.reduce((sum, term) => sum + vocabulary.rarity(term), 0) / Math.sqrt(words.length);
-    return [{ title: dressed(text), worth: rare * (words.length >= 3 && words.length <= 7 ? 1.25 : 0.9) * (early ? 1.2 : 1) * (/^(and|but|so|or|because|then|that|which|if|it|he|she|they)\b/i.test(text) ? 0.7 : 1) * (dangling.test(text) ? 0.5 : 1) }];
-  }).sort((a, b) => b.worth - a.worth);
-  return (scored.find(({ title }) => !taken.has(title)) ?? scored[0])?.title ?? (own[0] ? dressed(cutTo(own[0].text)) : null);
+export function titleOf(
+  pieces: readonly Range[],
+  sentences: readonly Sentence[],
+  vocabulary: Vocabulary,
+  taken: ReadonlySet<string>,
+): string | null {
+  const own = sentences.filter(
+    (sentence) =>
+      pieces.reduce((sum, piece) => sum + overlap(sentence, piece), 0) > (sentence.end - sentence.start) / 2,
+  );
+  const clauses = own.flatMap((sentence, index) =>
+    clausesOf(sentence.text).map((text, at) => ({ text, early: index === 0 && at === 0 })),
+  );
+  const scored = clauses
+    .flatMap(({ text, early }) => {
+      const words = text.split(/\s+/);
+      const content = words.flatMap((word) => termOf(word) ?? []);
+      if (content.length === 0 || text.length > longestTitle || words.length < 2) return [];
+      const rare = content.reduce((sum, term) => sum + vocabulary.rarity(term), 0) / Math.sqrt(words.length);
+      return [
+        {
+          title: dressed(text),
+          worth:
+            rare *
+            (words.length >= 3 && words.length <= 7 ? 1.25 : 0.9) *
+            (early ? 1.2 : 1) *
+            (/^(and|but|so|or|because|then|that|which|if|it|he|she|they)\b/i.test(text) ? 0.7 : 1) *
+            (dangling.test(text) ? 0.5 : 1),
+        },
+      ];
+    })
+    .sort((a, b) => b.worth - a.worth);
+  return (
+    (scored.find(({ title }) => !taken.has(title)) ?? scored[0])?.title ?? (own[0] ? dressed(cutTo(own[0].text)) : null)
+  );
 }
 
 const clausesOf = (text: string): string[] => {
   const whole = text.replace(/[.…]+$/, '').trim();
-  const parts = whole.split(/[,;:–—]\s*/).map((part) => part.trim()).filter(Boolean);
+  const parts = whole
+    .split(/[,;:–—]\s*/)
+    .map((part) => part.trim())
+    .filter(Boolean);
   return parts.length > 1 ? [whole, ...parts] : parts;
 };
 const cutTo = (text: string): string => {
   let out = '';
-  for (const word of text.split(/\s+/)) if (`${out} ${word}`.length <= longestTitle) out = `${out} ${word}`.trim();
+  for (const word of text.split(/\s+/))
+    if (`${out} ${word}`.length <= longestTitle) out = `${out} ${word}`.trim();
     else break;
   while (dangling.test(out)) out = out.replace(/\s+\S+$/, '');
   return out;
@@ -73,20 +109,40 @@ const dressed = (text: string): string => {
 const small = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
 const spelledOut = (text: string): string => text.replace(/^\d+/, (digits) => small[Number(digits)] ?? digits);
 
-const hookWords: Record<Hook['kind'], string> = { question: 'opens with a question', statement: 'says a strong line first', number: 'opens with a figure', address: 'speaks to the viewer at once', reaction: 'opens with a loud moment', action: 'opens in fast action', none: '' };
+const hookWords: Record<Hook['kind'], string> = {
+  question: 'opens with a question',
+  statement: 'says a strong line first',
+  number: 'opens with a figure',
+  address: 'speaks to the viewer at once',
+  reaction: 'opens with a loud moment',
+  action: 'opens in fast action',
+  none: '',
+};
 
 /** Why a short was found, in one sentence. */
-export function reasonOf(prepared: Prepared, pieces: readonly Range[], shares: Record<ShortPart, number>, hook: Hook, theme: string | null): string {
+export function reasonOf(
+  prepared: Prepared,
+  pieces: readonly Range[],
+  shares: Record<ShortPart, number>,
+  hook: Hook,
+  theme: string | null,
+): string {
   const range = { start: pieces[0]!.start, end: pieces.at(-1)!.end };
   const phrases = ingredientPhrases(prepared, range);
   const { traces, hz } = prepared.footage;
   const last = traces.bursts.subarray(Math.max(0, Math.floor((range.end - 2.5) * hz)), Math.ceil(range.end * hz));
   const endsLoud = Math.max(0, ...last) > 0.4;
   const said = [
-    theme ? `${spelledOut(String(pieces.length))} pieces about “${theme}”` : '', hook.strength >= 0.4 ? hookWords[hook.kind] : '',
-    shares.faces > 0.45 ? spelledOut(phrases.people.split(',')[0]!) : '', shares.action > 0.35 && hook.kind !== 'action' ? 'fast action' : '',
-    endsLoud ? 'ends on a loud moment' : shares.reactions > 0.5 && hook.kind !== 'reaction' ? 'a loud reaction' : '', !theme && shares.whole > 0.7 ? 'a whole thought' : '', shares.speech > 0.75 && !endsLoud ? 'clear speech' : '',
-  ].filter(Boolean).slice(0, 3);
+    theme ? `${spelledOut(String(pieces.length))} pieces about “${theme}”` : '',
+    hook.strength >= 0.4 ? hookWords[hook.kind] : '',
+    shares.faces > 0.45 ? spelledOut(phrases.people.split(',')[0]!) : '',
+    shares.action > 0.35 && hook.kind !== 'action' ? 'fast action' : '',
+    endsLoud ? 'ends on a loud moment' : shares.reactions > 0.5 && hook.kind !== 'reaction' ? 'a loud reaction' : '',
+    !theme && shares.whole > 0.7 ? 'a whole thought' : '',
+    shares.speech > 0.75 && !endsLoud ? 'clear speech' : '',
+  ]
+    .filter(Boolean)
+    .slice(0, 3);
   const text = said.length ? said.join(', ') : 'the best of what is left';
   return text.charAt(0).toUpperCase() + text.slice(1);
 }

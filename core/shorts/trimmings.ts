@@ -4,7 +4,8 @@ import type { Word } from '#core/words';
 
 /** Pauses longer than this are cut where nothing happens in them; so much is left after the last word and before the next, so that a breath survives. Common practice, no source. */
 const longPause = 0.75;
-export const breathAfter = 0.4, breathBefore = 0.15;
+export const breathAfter = 0.4,
+  breathBefore = 0.15;
 /** Something happens where action or sound is above this. */
 const eventful = 0.3;
 
@@ -36,7 +37,9 @@ export function repeatedStarts(words: readonly Word[]): Range[] {
     for (let length = Math.min(longestRepeat, Math.floor((words.length - at) / 2)); length >= 1; length--) {
       const first = words.slice(at, at + length);
       const second = words.slice(at + length, at + 2 * length);
-      const same = first.every((word, index) => bare(word.text) !== '' && bare(word.text) === bare(second[index]!.text));
+      const same = first.every(
+        (word, index) => bare(word.text) !== '' && bare(word.text) === bare(second[index]!.text),
+      );
       if (!same || /[.!?…,]["'”’)]*$/.test(first.at(-1)!.text) || second[0]!.start - first.at(-1)!.end > soon) continue;
       // One long word twice is stress ("very very"); one short one is a stutter ("the the").
       if (length === 1 && (bare(first[0]!.text).length > 3 || /^(no|so|go)$/.test(bare(first[0]!.text)))) continue;
@@ -49,7 +52,8 @@ export function repeatedStarts(words: readonly Word[]): Range[] {
 }
 
 /** Gaps shorter than this are not worth a cut, and pieces shorter than this would only flash up. */
-const leastCut = 0.2, leastPiece = 0.25;
+const leastCut = 0.2,
+  leastPiece = 0.25;
 
 /** What is left of a recording when some of it is cut out, and how long stretches of it are then. */
 export class Trimmed {

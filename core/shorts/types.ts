@@ -5,10 +5,22 @@ import type { Word } from '#core/words';
 export const materials = ['talk', 'sport', 'lesson', 'comment', 'travel'] as const;
 /** What the recording is; decides what counts in a short. */
 export type Material = (typeof materials)[number];
-export const materialNames: Readonly<Record<Material, string>> = { talk: 'Talk or interview', sport: 'Sport or play', lesson: 'Lesson', comment: 'Comment', travel: 'Travel' };
+export const materialNames: Readonly<Record<Material, string>> = {
+  talk: 'Talk or interview',
+  sport: 'Sport or play',
+  lesson: 'Lesson',
+  comment: 'Comment',
+  travel: 'Travel',
+};
 
 /** Usual lengths of shorts in seconds; common practice, no source. */
-export const lengthRanges = { 'up to 30 s': [8, 30], '30 to 60 s': [30, 60], 'up to 90 s': [15, 90], 'up to 300 s': [60, 300], 'any length': [6, 300] } as const;
+export const lengthRanges = {
+  'up to 30 s': [8, 30],
+  '30 to 60 s': [30, 60],
+  'up to 90 s': [15, 90],
+  'up to 300 s': [60, 300],
+  'any length': [6, 300],
+} as const;
 
 export interface ShortsWish {
   count: number;
@@ -26,7 +38,15 @@ export interface ShortsWish {
   /** Stretches that answer a request in words; each short should show some of them. */
   asked?: readonly Range[];
 }
-export const shortsDefaults: ShortsWish = { count: 5, minSeconds: 15, maxSeconds: 45, material: null, form: 'stretch', cutPauses: true, cutRepeats: true };
+export const shortsDefaults: ShortsWish = {
+  count: 5,
+  minSeconds: 15,
+  maxSeconds: 45,
+  material: null,
+  form: 'stretch',
+  cutPauses: true,
+  cutRepeats: true,
+};
 
 /** A recording with what is known of it. */
 export interface Recording {
@@ -37,7 +57,15 @@ export interface Recording {
 export const shortParts = ['hook', 'speech', 'faces', 'action', 'reactions', 'whole', 'picture'] as const;
 /** What a short's score is made of. */
 export type ShortPart = (typeof shortParts)[number];
-export const partNames: Readonly<Record<ShortPart, string>> = { hook: 'Hook', speech: 'Clear speech', faces: 'Faces', action: 'Action', reactions: 'Reactions', whole: 'Whole thought', picture: 'Picture' };
+export const partNames: Readonly<Record<ShortPart, string>> = {
+  hook: 'Hook',
+  speech: 'Clear speech',
+  faces: 'Faces',
+  action: 'Action',
+  reactions: 'Reactions',
+  whole: 'Whole thought',
+  picture: 'Picture',
+};
 
 /** A place to end, with the words it ends on. */
 export interface Ending {
@@ -62,4 +90,5 @@ export interface Short {
   endings: Ending[];
 }
 
-export const lengthOfShort = ({ pieces }: Pick<Short, 'pieces'>): number => pieces.reduce((sum, piece) => sum + piece.end - piece.start, 0);
+export const lengthOfShort = ({ pieces }: Pick<Short, 'pieces'>): number =>
+  pieces.reduce((sum, piece) => sum + piece.end - piece.start, 0);

@@ -44,7 +44,10 @@ export class PowerSpectrum {
 
   constructor(readonly size: number) {
     this.plan = planFor(size);
-    this.window = Float64Array.from({ length: size }, (_, index) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (index + 0.5)) / size));
+    this.window = Float64Array.from(
+      { length: size },
+      (_, index) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (index + 0.5)) / size),
+    );
     this.input = new Float64Array(size);
     this.out = new Float64Array(size * 2);
     this.power = new Float64Array(size / 2 + 1);
@@ -52,9 +55,11 @@ export class PowerSpectrum {
 
   /** @param start first sample of the frame, weighted with a Hann window; what lies outside the samples is silence */
   at(samples: Float32Array, start: number): Float64Array {
-    for (let index = 0; index < this.size; index++) this.input[index] = (samples[start + index] ?? 0) * this.window[index]!;
+    for (let index = 0; index < this.size; index++)
+      this.input[index] = (samples[start + index] ?? 0) * this.window[index]!;
     this.plan.realTransform(this.out, this.input);
-    for (let bin = 0; bin < this.power.length; bin++) this.power[bin] = this.out[2 * bin]! ** 2 + this.out[2 * bin + 1]! ** 2;
+    for (let bin = 0; bin < this.power.length; bin++)
+      this.power[bin] = this.out[2 * bin]! ** 2 + this.out[2 * bin + 1]! ** 2;
     return this.power;
   }
 }

@@ -1,7 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { gaussianSmooth, percentile, poolTrace, prefixSums, runsAbove, sampleAt, slidingRms } from '.';
 
-const trace = (values: number[], hz: number, start = 0) => ({ name: 't', hz, start, values: Float32Array.from(values) });
+const trace = (values: number[], hz: number, start = 0) => ({
+  name: 't',
+  hz,
+  start,
+  values: Float32Array.from(values),
+});
 
 describe('traces', () => {
   it('pools means, maxima and last values into slots, and holds over gaps', () => {
@@ -21,15 +26,27 @@ describe('traces', () => {
 describe('runs', () => {
   it('begins where the value enters, stays with hysteresis, bridges and drops short ones', () => {
     const values = [0, 0.3, 0.6, 0.4, 0.3, 0, 0, 0.3, 0.3, 0, 0.9, 0, 0, 0, 0.8, 0.8];
-    expect(runsAbove(values, 1, { enter: 0.5, stay: 0.3 })).toEqual([{ start: 1, end: 5 }, { start: 10, end: 11 }, { start: 14, end: 16 }]);
-    expect(runsAbove(values, 1, { enter: 0.5, stay: 0.3, minSeconds: 2 })).toEqual([{ start: 1, end: 5 }, { start: 14, end: 16 }]);
-    expect(runsAbove(values, 1, { enter: 0.5, stay: 0.3, bridgeSeconds: 4 })).toEqual([{ start: 1, end: 5 }, { start: 10, end: 16 }]);
+    expect(runsAbove(values, 1, { enter: 0.5, stay: 0.3 })).toEqual([
+      { start: 1, end: 5 },
+      { start: 10, end: 11 },
+      { start: 14, end: 16 },
+    ]);
+    expect(runsAbove(values, 1, { enter: 0.5, stay: 0.3, minSeconds: 2 })).toEqual([
+      { start: 1, end: 5 },
+      { start: 14, end: 16 },
+    ]);
+    expect(runsAbove(values, 1, { enter: 0.5, stay: 0.3, bridgeSeconds: 4 })).toEqual([
+      { start: 1, end: 5 },
+      { start: 10, end: 16 },
+    ]);
   });
 });
 
 describe('smoothing', () => {
   it('keeps a constant, keeps the sum of an impulse away from the ends, and passes slow sines', () => {
-    expect([...gaussianSmooth(new Float32Array(20).fill(3), 4)].every((value) => Math.abs(value - 3) < 1e-5)).toBe(true);
+    expect([...gaussianSmooth(new Float32Array(20).fill(3), 4)].every((value) => Math.abs(value - 3) < 1e-5)).toBe(
+      true,
+    );
     const impulse = new Float32Array(61);
     impulse[30] = 1;
     expect(gaussianSmooth(impulse, 3).reduce((sum, value) => sum + value, 0)).toBeCloseTo(1, 5);

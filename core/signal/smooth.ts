@@ -13,7 +13,8 @@ export function gaussianSmooth(values: ArrayLike<number>, sigma: number): Float3
   for (let index = 0; index < count; index++) {
     let total = kernel[0]! * values[index]!;
     if (index >= reach && index + reach < count) {
-      for (let offset = 1; offset <= reach; offset++) total += kernel[offset]! * (values[index - offset]! + values[index + offset]!);
+      for (let offset = 1; offset <= reach; offset++)
+        total += kernel[offset]! * (values[index - offset]! + values[index + offset]!);
       out[index] = total / sum;
       continue;
     }

@@ -4,7 +4,10 @@ import { percentile } from '#core/signal';
  * Loudness after ITU-R BS.1770-4 and EBU R128 / Tech 3341: K-weighting, 400 ms momentary and 3 s short-term
  * windows, gated integration (absolute gate -70 LUFS, relative gate -10 LU).
  */
-const headShelf = { b: [1.53512485958697, -2.69169618940638, 1.19839281085285], a: [-1.69065929318241, 0.73248077421585] };
+const headShelf = {
+  b: [1.53512485958697, -2.69169618940638, 1.19839281085285],
+  a: [-1.69065929318241, 0.73248077421585],
+};
 const highPass = { b: [1, -2, 1], a: [-1.99004745483398, 0.99007225036621] };
 
 class Biquad {

@@ -15,7 +15,8 @@ function hear(seconds: number, at: (t: number) => number) {
 }
 let state = 3;
 const noise = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 31 - 1) * 0.3;
-const chord = (t: number) => 0.1 * (Math.sin(2 * Math.PI * 220 * t) + Math.sin(2 * Math.PI * 277.2 * t) + Math.sin(2 * Math.PI * 329.6 * t));
+const chord = (t: number) =>
+  0.1 * (Math.sin(2 * Math.PI * 220 * t) + Math.sin(2 * Math.PI * 277.2 * t) + Math.sin(2 * Math.PI * 329.6 * t));
 
 it('a chord struck twice a second is music, steady noise and a lone chord are not', () => {
   const beaten = hear(16, (t) => chord(t) * (0.4 + 1.6 * Math.exp(-8 * (t % 0.5))));

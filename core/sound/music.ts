@@ -9,7 +9,11 @@ import type { Range } from '#core/time';
  * @param tonal 10 a second, 0 to 1
  * @param level dBFS, 50 a second
  */
-export function musicLikelihood(onset: ArrayLike<number>, tonal: ArrayLike<number>, level: ArrayLike<number>): Float32Array {
+export function musicLikelihood(
+  onset: ArrayLike<number>,
+  tonal: ArrayLike<number>,
+  level: ArrayLike<number>,
+): Float32Array {
   const hz = 50;
   const window = 8 * hz;
   const seconds = Math.floor(onset.length / hz);
@@ -48,4 +52,5 @@ function pulseClarity(values: Float32Array): number {
 }
 
 /** Stretches of at least four seconds that are likely music. */
-export const musicRuns = (likelihood: ArrayLike<number>): Range[] => runsAbove(likelihood, 1, { enter: 0.5, stay: 0.25, minSeconds: 4, bridgeSeconds: 3 });
+export const musicRuns = (likelihood: ArrayLike<number>): Range[] =>
+  runsAbove(likelihood, 1, { enter: 0.5, stay: 0.25, minSeconds: 4, bridgeSeconds: 3 });

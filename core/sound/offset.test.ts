@@ -2,13 +2,13 @@ import { describe, expect, it } from 'vitest';
 import { findOffset, offsetSampleRate as rate } from '.';
 
 let state = 7;
-const random = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
+const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
 const noise = () => random() * 2 - 1;
 
 /** Something like speech: syllables of coloured noise with pauses, so that only one shift fits. */
 function talk(seconds: number): Float32Array {
   const out = new Float32Array(seconds * rate);
-  for (let at = 0; at < out.length; ) {
+  for (let at = 0; at < out.length;) {
     const length = Math.round((0.08 + random() * 0.25) * rate);
     const tone = 150 + random() * 900;
     const level = 0.1 + random() * 0.4;
@@ -33,8 +33,14 @@ function recorded(scene: Float32Array, start: number, seconds: number, ppm = 0):
 const mixed = (clean: Float32Array, level: number) => clean.map((value) => value + level * noise());
 function room(dry: Float32Array): Float32Array {
   const out = dry.slice();
-  for (const [delay, gain] of [[0.013, 0.5], [0.031, 0.35], [0.057, 0.25], [0.11, 0.15]] as const)
-    for (let index = Math.round(delay * rate); index < dry.length; index++) out[index]! += gain * dry[index - Math.round(delay * rate)]!;
+  for (const [delay, gain] of [
+    [0.013, 0.5],
+    [0.031, 0.35],
+    [0.057, 0.25],
+    [0.11, 0.15],
+  ] as const)
+    for (let index = Math.round(delay * rate); index < dry.length; index++)
+      out[index]! += gain * dry[index - Math.round(delay * rate)]!;
   return out;
 }
 function muffled(sharp: Float32Array): Float32Array {
@@ -46,7 +52,10 @@ describe('where one recording lies in another (asked for: under 5 ms)', () => {
   const scene = talk(100);
   const reference = recorded(scene, 10, 70);
   it.each([
-    ['as it is', 12.345, (sound: Float32Array) => sound], ['in noise', 31.007, (sound: Float32Array) => mixed(sound, 0.08)], ['from the next room', 17.25, muffled], ['with echoes', 25.5, room],
+    ['as it is', 12.345, (sound: Float32Array) => sound],
+    ['in noise', 31.007, (sound: Float32Array) => mixed(sound, 0.08)],
+    ['from the next room', 17.25, muffled],
+    ['with echoes', 25.5, room],
     ['started before the reference', 4.2, (sound: Float32Array) => sound],
   ])('%s', (_name, start, change) => {
     const { offsetSeconds, confidence } = findOffset(mixed(reference, 0.01), change(recorded(scene, start, 40)));

@@ -12,7 +12,13 @@ export interface RecordingOffset {
 /** Samples a second at which recordings are compared. */
 export const offsetSampleRate = 8000;
 const featureHz = 100;
-const bands = [[3, 6], [6, 12], [12, 24], [24, 48], [48, 100]] as const;
+const bands = [
+  [3, 6],
+  [6, 12],
+  [12, 24],
+  [24, 48],
+  [48, 100],
+] as const;
 /** Clocks of consumer recorders differ by less than this. Common practice, no source. */
 const widestDrift = 150e-6;
 
@@ -25,7 +31,8 @@ const widestDrift = 150e-6;
  * @param other mono at `offsetSampleRate`
  */
 export function findOffset(reference: Float32Array, other: Float32Array): RecordingOffset {
-  if (Math.min(reference.length, other.length) < offsetSampleRate) return { offsetSeconds: 0, driftPpm: 0, confidence: 0 };
+  if (Math.min(reference.length, other.length) < offsetSampleRate)
+    return { offsetSeconds: 0, driftPpm: 0, confidence: 0 };
   const coarse = coarseLag(changes(reference), changes(other)) / featureHz;
   const points = compareWindows(reference, other, coarse);
   if (points.length === 0) return { offsetSeconds: coarse, driftPpm: 0, confidence: 0 };
@@ -104,7 +111,10 @@ function compareWindows(reference: Float32Array, other: Float32Array, coarse: nu
   if (length < rate / 2) return [];
   const reach = Math.ceil((0.06 + (widestDrift * shared) / rate) * rate);
   const count = Math.min(mostWindows, Math.max(1, Math.floor(shared / (length / 2))));
-  const starts = Array.from({ length: count }, (_, index) => from + Math.round(count === 1 ? 0 : (index * (shared - length)) / (count - 1)));
+  const starts = Array.from(
+    { length: count },
+    (_, index) => from + Math.round(count === 1 ? 0 : (index * (shared - length)) / (count - 1)),
+  );
   const levels = starts.map((start) => meanSquare(other, start, length));
   const quiet = percentile(levels, 0.5) * 0.05;
   return starts.flatMap((start, index) => {
@@ -121,7 +131,14 @@ function meanSquare(samples: Float32Array, start: number, length: number): numbe
 }
 
 /** Shift, in samples, of a window of the other recording against the reference around `at`; null when nothing stands out. */
-function phaseLag(reference: Float32Array, other: Float32Array, start: number, length: number, at: number, reach: number): number | null {
+function phaseLag(
+  reference: Float32Array,
+  other: Float32Array,
+  start: number,
+  length: number,
+  at: number,
+  reach: number,
+): number | null {
   const size = powerOfTwo(length + 2 * reach);
   const around = new Float32Array(length + 2 * reach);
   for (let index = 0; index < around.length; index++) around[index] = reference[at - reach + index] ?? 0;
@@ -159,8 +176,16 @@ function phaseLag(reference: Float32Array, other: Float32Array, start: number, l
 function fitLine(points: LagPoint[]): { at: number; slope: number } {
   const slopes: number[] = [];
   for (let i = 0; i < points.length; i++)
-    for (let j = i + 1; j < points.length; j++) if (points[j]!.time - points[i]!.time > 20) slopes.push((points[j]!.lag - points[i]!.lag) / (points[j]!.time - points[i]!.time));
+    for (let j = i + 1; j < points.length; j++)
+      if (points[j]!.time - points[i]!.time > 20)
+        slopes.push((points[j]!.lag - points[i]!.lag) / (points[j]!.time - points[i]!.time));
   const span = points.at(-1)!.time - points[0]!.time;
   const slope = slopes.length > 3 && span > 60 ? percentile(slopes, 0.5) : 0;
-  return { at: percentile(points.map((point) => point.lag - slope * point.time), 0.5), slope };
+  return {
+    at: percentile(
+      points.map((point) => point.lag - slope * point.time),
+      0.5,
+    ),
+    slope,
+  };
 }

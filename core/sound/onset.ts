@@ -6,8 +6,12 @@ const melBands = 24;
 /** Edges of triangular mel bands (Stevens, Volkmann & Newman 1937; O'Shaughnessy's formula) from 60 Hz to 7.6 kHz, in bins. */
 function bandEdges(size: number): Float64Array {
   const mel = (hertz: number) => 2595 * Math.log10(1 + hertz / 700);
-  const low = mel(60), high = mel(7600);
-  return Float64Array.from({ length: melBands + 2 }, (_, index) => ((700 * (10 ** ((low + ((high - low) * index) / (melBands + 1)) / 2595) - 1)) * size) / rate);
+  const low = mel(60),
+    high = mel(7600);
+  return Float64Array.from(
+    { length: melBands + 2 },
+    (_, index) => (700 * (10 ** ((low + ((high - low) * index) / (melBands + 1)) / 2595) - 1) * size) / rate,
+  );
 }
 
 /**
@@ -42,7 +46,8 @@ export class OnsetMeter {
       const [left, middle, right] = [this.edges[band]!, this.edges[band + 1]!, this.edges[band + 2]!];
       let sum = 0;
       for (let bin = Math.ceil(left); bin <= Math.min(power.length - 1, right); bin++)
-        sum += power[bin]! * Math.max(0, bin <= middle ? (bin - left) / (middle - left) : (right - bin) / (right - middle));
+        sum +=
+          power[bin]! * Math.max(0, bin <= middle ? (bin - left) / (middle - left) : (right - bin) / (right - middle));
       bands[band] = Math.log10(1e-5 + sum);
     }
     let rise = 0;
@@ -50,7 +55,8 @@ export class OnsetMeter {
     this.onset.push(rise / melBands);
     this.last = bands;
     if (this.frame++ % 5 !== 0) return;
-    let logs = 0, sum = 0;
+    let logs = 0,
+      sum = 0;
     for (let bin = 3; bin < 128; bin++) {
       logs += Math.log(power[bin]! + 1e-9);
       sum += power[bin]! + 1e-9;

@@ -20,7 +20,8 @@ export function silentRuns(levels: ArrayLike<number>, hz: number, rule: SilenceR
     if (quiet && from < 0) from = index;
     if (!quiet && from >= 0) {
       const pad = rule.padSeconds ?? 0;
-      if ((index - from) / hz >= rule.minSeconds - 1e-9 && (index - from) / hz > 2 * pad) runs.push({ start: from / hz + pad, end: index / hz - pad });
+      if ((index - from) / hz >= rule.minSeconds - 1e-9 && (index - from) / hz > 2 * pad)
+        runs.push({ start: from / hz + pad, end: index / hz - pad });
       from = -1;
     }
   }

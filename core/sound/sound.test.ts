@@ -10,13 +10,20 @@ describe('speech runs (10 probabilities a second)', () => {
     expect(speechRuns(steps('..++++..'), 10, 0.8, rule)).toEqual([]);
   });
   it('drops runs shorter than the least, bridges pauses shorter than the least', () => {
-    expect(speechRuns(steps('..##......####'), 10, 1.4, { ...rule, minSpeechSeconds: 0.3 })).toEqual([{ start: 1, end: 1.4 }]);
-    expect(speechRuns(steps('.###..###.'), 10, 1, { ...rule, minPauseSeconds: 0.25 })).toEqual([{ start: 0.1, end: 0.9 }]);
+    expect(speechRuns(steps('..##......####'), 10, 1.4, { ...rule, minSpeechSeconds: 0.3 })).toEqual([
+      { start: 1, end: 1.4 },
+    ]);
+    expect(speechRuns(steps('.###..###.'), 10, 1, { ...rule, minPauseSeconds: 0.25 })).toEqual([
+      { start: 0.1, end: 0.9 },
+    ]);
     expect(speechRuns(steps('.###...###.'), 10, 1.1, { ...rule, minPauseSeconds: 0.2 })).toHaveLength(2);
   });
   it('pads without overlap and without leaving the material', () => {
     const runs = speechRuns(steps('###..###'), 10, 0.8, { ...rule, padSeconds: 0.5 });
-    expect(runs).toEqual([{ start: 0, end: 0.4 }, { start: 0.4, end: 0.8 }]);
+    expect(runs).toEqual([
+      { start: 0, end: 0.4 },
+      { start: 0.4, end: 0.8 },
+    ]);
   });
 });
 

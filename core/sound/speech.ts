@@ -13,14 +13,25 @@ export interface SpeechRule {
 }
 
 /** The defaults published with the Silero voice activity model (threshold 0.5, 0.35 to leave, 250 ms, 100 ms, 30 ms). */
-export const speechDefaults: SpeechRule = { enter: 0.5, stay: 0.35, minSpeechSeconds: 0.25, minPauseSeconds: 0.1, padSeconds: 0.03 };
+export const speechDefaults: SpeechRule = {
+  enter: 0.5,
+  stay: 0.35,
+  minSpeechSeconds: 0.25,
+  minPauseSeconds: 0.1,
+  padSeconds: 0.03,
+};
 
 /**
  * Speech runs from voice probabilities.
  * @param probabilities one value, 0 to 1, per hop of `1 / hz` seconds
  * @param duration end of the material in seconds; runs are kept inside it
  */
-export function speechRuns(probabilities: ArrayLike<number>, hz: number, duration: number, rule: SpeechRule = speechDefaults): Range[] {
+export function speechRuns(
+  probabilities: ArrayLike<number>,
+  hz: number,
+  duration: number,
+  rule: SpeechRule = speechDefaults,
+): Range[] {
   const runs: Range[] = [];
   let start = -1;
   let quietFrom = -1;

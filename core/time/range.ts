@@ -6,7 +6,8 @@ export interface Range {
 
 export const lengthOf = (range: Range): number => range.end - range.start;
 
-export const totalLength = (ranges: readonly Range[]): number => ranges.reduce((sum, range) => sum + lengthOf(range), 0);
+export const totalLength = (ranges: readonly Range[]): number =>
+  ranges.reduce((sum, range) => sum + lengthOf(range), 0);
 
 /** Seconds that both have in common; 0 when they only touch. */
 export const overlap = (a: Range, b: Range): number => Math.max(0, Math.min(a.end, b.end) - Math.max(a.start, b.start));

@@ -21,7 +21,8 @@ export const rates = {
  */
 export function parseRate(text: string): Rate {
   const [num, den = 1] = text.split('/').map(Number);
-  if (!num || !den || num < 0 || den < 0 || !Number.isFinite(num / den)) throw new RangeError(`"${text}" is not a frame rate`);
+  if (!num || !den || num < 0 || den < 0 || !Number.isFinite(num / den))
+    throw new RangeError(`"${text}" is not a frame rate`);
   return { num, den };
 }
 

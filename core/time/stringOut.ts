@@ -43,7 +43,11 @@ export class StringOut {
       if (this.offsets[middle]! <= held) low = middle;
       else high = middle - 1;
     }
-    return { index: low, id: this.items[low]!.id, seconds: this.startOf(low) + Math.min(held - this.offsets[low]!, this.items[low]!.seconds) };
+    return {
+      index: low,
+      id: this.items[low]!.id,
+      seconds: this.startOf(low) + Math.min(held - this.offsets[low]!, this.items[low]!.seconds),
+    };
   }
 
   private startOf(index: number): number {
@@ -62,7 +66,8 @@ export class StringOut {
       if (item.id !== id) continue;
       const into = seconds - this.startOf(index);
       const held = Math.min(Math.max(0, into), item.seconds);
-      if (!best || Math.abs(into - held) < best.away) best = { away: Math.abs(into - held), time: this.offsets[index]! + held };
+      if (!best || Math.abs(into - held) < best.away)
+        best = { away: Math.abs(into - held), time: this.offsets[index]! + held };
     }
     return best && best.time;
   }
@@ -73,7 +78,14 @@ export class StringOut {
       if (item.id !== id) return [];
       const from = Math.max(range.start, this.startOf(index));
       const to = Math.min(range.end, this.startOf(index) + item.seconds);
-      return to > from + 1e-9 ? [{ start: this.offsets[index]! + from - this.startOf(index), end: this.offsets[index]! + to - this.startOf(index) }] : [];
+      return to > from + 1e-9
+        ? [
+            {
+              start: this.offsets[index]! + from - this.startOf(index),
+              end: this.offsets[index]! + to - this.startOf(index),
+            },
+          ]
+        : [];
     });
   }
 
@@ -100,7 +112,14 @@ export class StringOut {
       const from = Math.max(start, this.offsets[index]!);
       const to = Math.min(end, this.offsets[index + 1]!);
       if (to > from)
-        parts.push({ index, first: from === this.offsets[index]!, start: from - this.offsets[index]! + this.startOf(index), end: to - this.offsets[index]! + this.startOf(index), from: (from - start) / secondsPerLine, to: (to - start) / secondsPerLine });
+        parts.push({
+          index,
+          first: from === this.offsets[index]!,
+          start: from - this.offsets[index]! + this.startOf(index),
+          end: to - this.offsets[index]! + this.startOf(index),
+          from: (from - start) / secondsPerLine,
+          to: (to - start) / secondsPerLine,
+        });
     }
     return parts;
   }

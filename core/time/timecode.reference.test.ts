@@ -14,7 +14,12 @@ describe('SMPTE drop-frame timecode', () => {
   });
 
   it.each([
-    [1799, '00:00:59;29'], [1800, '00:01:00;02'], [3597, '00:01:59;29'], [3598, '00:02:00;02'], [17981, '00:09:59;29'], [107891, '00:59:59;29'],
+    [1799, '00:00:59;29'],
+    [1800, '00:01:00;02'],
+    [3597, '00:01:59;29'],
+    [3598, '00:02:00;02'],
+    [17981, '00:09:59;29'],
+    [107891, '00:59:59;29'],
   ])('labels frame %i as %s', (frame, label) => {
     expect(formatTimecode(frame, ntsc, true)).toBe(label);
     expect(parseTimecode(label, ntsc)).toBe(frame);
@@ -41,6 +46,9 @@ describe('SMPTE drop-frame timecode', () => {
   });
 
   it.each([
-    ['00:01:00;00', ntsc, /leaves out/], ['00:01:00;02', rates['25'], /29\.97/], ['00:00:00:25', rates['25'], /out of range/], ['1:2', rates['25'], /not a timecode/],
+    ['00:01:00;00', ntsc, /leaves out/],
+    ['00:01:00;02', rates['25'], /29\.97/],
+    ['00:00:00:25', rates['25'], /out of range/],
+    ['1:2', rates['25'], /not a timecode/],
   ])('refuses %s', (text, rate, words) => expect(() => parseTimecode(text, rate)).toThrow(words));
 });

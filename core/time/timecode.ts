@@ -19,7 +19,8 @@ export function formatTimecode(frame: number, rate: Rate, drop = false): string 
     const perMinute = nominal * 60 - dropped;
     const tens = Math.floor(frame / perTenMinutes);
     const rest = frame % perTenMinutes;
-    label += dropped * 9 * tens + (rest >= nominal * 60 ? dropped * (Math.floor((rest - nominal * 60) / perMinute) + 1) : 0);
+    label +=
+      dropped * 9 * tens + (rest >= nominal * 60 ? dropped * (Math.floor((rest - nominal * 60) / perMinute) + 1) : 0);
   }
   const two = (value: number) => String(value).padStart(2, '0');
   const seconds = Math.floor(label / nominal);
@@ -33,15 +34,23 @@ export function formatTimecode(frame: number, rate: Rate, drop = false): string 
 export function parseTimecode(text: string, rate: Rate): number {
   const match = /^(\d{1,2}):(\d{2}):(\d{2})([:;])(\d{2})$/.exec(text.trim());
   if (!match) throw new RangeError(`"${text}" is not a timecode like 00:01:30:12`);
-  const [hours, minutes, seconds, frames] = [match[1], match[2], match[3], match[5]].map(Number) as [number, number, number, number];
+  const [hours, minutes, seconds, frames] = [match[1], match[2], match[3], match[5]].map(Number) as [
+    number,
+    number,
+    number,
+    number,
+  ];
   const nominal = Math.round(framesPerSecond(rate));
   const drop = match[4] === ';';
-  if (minutes > 59 || seconds > 59 || frames >= nominal) throw new RangeError(`"${text}" has a part out of range at ${nominal} frames a second`);
-  if (drop && !hasDropFrame(rate)) throw new RangeError(`"${text}" is drop-frame, which exists at 29.97 and 59.94 only`);
+  if (minutes > 59 || seconds > 59 || frames >= nominal)
+    throw new RangeError(`"${text}" has a part out of range at ${nominal} frames a second`);
+  if (drop && !hasDropFrame(rate))
+    throw new RangeError(`"${text}" is drop-frame, which exists at 29.97 and 59.94 only`);
   const label = ((hours * 60 + minutes) * 60 + seconds) * nominal + frames;
   if (!drop) return label;
   const dropped = nominal / 15;
-  if (minutes % 10 && seconds === 0 && frames < dropped) throw new RangeError(`"${text}" is a label that drop-frame counting leaves out`);
+  if (minutes % 10 && seconds === 0 && frames < dropped)
+    throw new RangeError(`"${text}" is a label that drop-frame counting leaves out`);
   const totalMinutes = hours * 60 + minutes;
   return label - dropped * (totalMinutes - Math.floor(totalMinutes / 10));
 }

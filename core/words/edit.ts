@@ -9,7 +9,10 @@ export function correctWords(words: readonly Word[], from: number, to: number, t
   const wanted = text.split(/\s+/).filter(Boolean);
   const old = words.slice(from, to);
   if (old.length === 0) return [...words];
-  const placed = wanted.length === old.length ? old.map((word, index) => ({ ...word, text: wanted[index]!, confidence: 1 })) : spread(wanted, old[0]!.start, old.at(-1)!.end);
+  const placed =
+    wanted.length === old.length
+      ? old.map((word, index) => ({ ...word, text: wanted[index]!, confidence: 1 }))
+      : spread(wanted, old[0]!.start, old.at(-1)!.end);
   return [...words.slice(0, from), ...placed, ...words.slice(to)];
 }
 
@@ -28,7 +31,11 @@ export function spread(texts: readonly string[], start: number, end: number): Wo
 const weight = (text: string) => text.replace(/[^\p{L}\p{N}]/gu, '').length + 2;
 
 /** Marks a word as important or not, or says whether captions part after it; `null` leaves that to the machine. */
-export function flagWord(words: readonly Word[], index: number, flags: { emphasis?: boolean; breakAfter?: boolean | null }): Word[] {
+export function flagWord(
+  words: readonly Word[],
+  index: number,
+  flags: { emphasis?: boolean; breakAfter?: boolean | null },
+): Word[] {
   return words.map((word, at) => {
     if (at !== index) return word;
     const { emphasis, breakAfter, ...rest } = word;

@@ -20,8 +20,14 @@ export function importWords(text: string, heard: readonly Word[] = []): Word[] {
   if (!plain) throw new WordsError('The file is empty.');
   if (/^(\{|\[\s*[{\]])/.test(plain)) return fromJson(plain);
   const cues = parseSubtitles(plain);
-  if (cues.length === 0) throw new WordsError('No lines with times were found. Give an SRT, WebVTT or ASS file, or JSON with words.');
-  return cues.flatMap((cue) => alignToHeard(spread(cue.text.split(/\s+/).filter(Boolean), cue.start, cue.end), heard.filter((word) => overlap(word, cue) > 0)));
+  if (cues.length === 0)
+    throw new WordsError('No lines with times were found. Give an SRT, WebVTT or ASS file, or JSON with words.');
+  return cues.flatMap((cue) =>
+    alignToHeard(
+      spread(cue.text.split(/\s+/).filter(Boolean), cue.start, cue.end),
+      heard.filter((word) => overlap(word, cue) > 0),
+    ),
+  );
 }
 
 function fromJson(text: string): Word[] {
@@ -33,25 +39,48 @@ function fromJson(text: string): Word[] {
   }
   const list = Array.isArray(parsed) ? (parsed as unknown[]) : (parsed as { words?: unknown }).words;
   if (!Array.isArray(list)) throw new WordsError('The JSON holds no list of words.');
-  return list.map((entry, index) => {
-    const { text: word, start, end, confidence = 1, emphasis, breakAfter } = (entry ?? {}) as Record<string, unknown>;
-    if (typeof word !== 'string' || typeof start !== 'number' || typeof end !== 'number' || !(end >= start) || start < 0) throw new WordsError(`Word ${index + 1} needs text, start and end in seconds, and must not end before it begins.`);
-    return { text: word.trim(), start, end, confidence: typeof confidence === 'number' ? Math.min(1, Math.max(0, confidence)) : 1, ...(emphasis === true ? { emphasis } : {}), ...(typeof breakAfter === 'boolean' ? { breakAfter } : {}) };
-  }).sort((a, b) => a.start - b.start);
+  return list
+    .map((entry, index) => {
+      const { text: word, start, end, confidence = 1, emphasis, breakAfter } = (entry ?? {}) as Record<string, unknown>;
+      if (
+        typeof word !== 'string' ||
+        typeof start !== 'number' ||
+        typeof end !== 'number' ||
+        !(end >= start) ||
+        start < 0
+      )
+        throw new WordsError(
+          `Word ${index + 1} needs text, start and end in seconds, and must not end before it begins.`,
+        );
+      return {
+        text: word.trim(),
+        start,
+        end,
+        confidence: typeof confidence === 'number' ? Math.min(1, Math.max(0, confidence)) : 1,
+        ...(emphasis === true ? { emphasis } : {}),
+        ...(typeof breakAfter === 'boolean' ? { breakAfter } : {}),
+      };
+    })
+    .sort((a, b) => a.start - b.start);
 }
 
 const bare = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}']/gu, '');
 
 /** Takes the times of heard words for those that say the same, in order (longest common subsequence). */
 function alignToHeard(words: Word[], heard: readonly Word[]): Word[] {
-  const n = words.length, m = heard.length;
+  const n = words.length,
+    m = heard.length;
   if (!n || !m) return words;
   const table = Array.from({ length: n + 1 }, () => new Uint16Array(m + 1));
   for (let i = n - 1; i >= 0; i--)
-    for (let j = m - 1; j >= 0; j--) table[i]![j] = bare(words[i]!.text) === bare(heard[j]!.text) ? table[i + 1]![j + 1]! + 1 : Math.max(table[i + 1]![j]!, table[i]![j + 1]!);
+    for (let j = m - 1; j >= 0; j--)
+      table[i]![j] =
+        bare(words[i]!.text) === bare(heard[j]!.text)
+          ? table[i + 1]![j + 1]! + 1
+          : Math.max(table[i + 1]![j]!, table[i]![j + 1]!);
   const anchored = words.map((word) => ({ ...word }));
   const fixed: number[] = [];
-  for (let i = 0, j = 0; i < n && j < m; ) {
+  for (let i = 0, j = 0; i < n && j < m;) {
     if (bare(words[i]!.text) === bare(heard[j]!.text)) {
       anchored[i]!.start = heard[j]!.start;
       anchored[i]!.end = heard[j]!.end;
@@ -67,7 +96,11 @@ function alignToHeard(words: Word[], heard: readonly Word[]): Word[] {
     if (after - before < 2) continue;
     const start = before < 0 ? Math.min(words[0]!.start, anchored[after]?.start ?? Infinity) : anchored[before]!.end;
     const end = after >= n ? Math.max(words[n - 1]!.end, start) : anchored[after]!.start;
-    const between = spread(words.slice(before + 1, after).map((word) => word.text), start, Math.max(start, end));
+    const between = spread(
+      words.slice(before + 1, after).map((word) => word.text),
+      start,
+      Math.max(start, end),
+    );
     between.forEach((word, at) => (anchored[before + 1 + at] = word));
   }
   return anchored;

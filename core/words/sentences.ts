@@ -50,5 +50,12 @@ function broken(words: readonly Word[], from: number, to: number, rule: Sentence
 }
 
 const sentence = (words: readonly Word[], from: number, to: number): Sentence => ({
-  from, to, start: words[from]!.start, end: words[to - 1]!.end, text: words.slice(from, to).map((word) => word.text).join(' '),
+  from,
+  to,
+  start: words[from]!.start,
+  end: words[to - 1]!.end,
+  text: words
+    .slice(from, to)
+    .map((word) => word.text)
+    .join(' '),
 });

@@ -7,15 +7,23 @@ const word = (text: string, start: number, end: number, confidence = 0.9): Word 
 describe('sentences', () => {
   it('end at pauses when there is no punctuation', () => {
     const words = [word('the', 0, 0.2), word('boat', 0.25, 0.6), word('sank', 1.3, 1.7), word('twice', 1.75, 2)];
-    expect(sentences(words).map(({ text, start, end }) => [text, start, end])).toEqual([['the boat', 0, 0.6], ['sank twice', 1.3, 2]]);
+    expect(sentences(words).map(({ text, start, end }) => [text, start, end])).toEqual([
+      ['the boat', 0, 0.6],
+      ['sank twice', 1.3, 2],
+    ]);
   });
   it('end at full stops when there is, and not at short pauses or abbreviations', () => {
     const words = [word('Dr.', 0, 0.3), word('Hull', 0.3, 0.6), word('waits.', 1.3, 1.7), word('Why?', 1.8, 2)];
     expect(sentences(words).map((each) => each.text)).toEqual(['Dr. Hull waits.', 'Why?']);
   });
   it('that never end are cut at their longest pause', () => {
-    const words = Array.from({ length: 40 }, (_, i) => word(`w${i}`, i * 0.4 + (i >= 18 ? 0.2 : 0), i * 0.4 + 0.35 + (i >= 18 ? 0.2 : 0)));
-    expect(sentences(words).map((each) => [each.from, each.to])).toEqual([[0, 18], [18, 40]]);
+    const words = Array.from({ length: 40 }, (_, i) =>
+      word(`w${i}`, i * 0.4 + (i >= 18 ? 0.2 : 0), i * 0.4 + 0.35 + (i >= 18 ? 0.2 : 0)),
+    );
+    expect(sentences(words).map((each) => [each.from, each.to])).toEqual([
+      [0, 18],
+      [18, 40],
+    ]);
   });
   it('cover every word once', () => {
     const words = Array.from({ length: 200 }, (_, i) => word(`w${i}`, i * 0.5, i * 0.5 + 0.2 + (i % 7) * 0.04));
@@ -48,13 +56,17 @@ describe('correcting', () => {
 // published standard (common practice, no source).
 describe('subtitles in', () => {
   it('reads WebVTT: hours left out, voices, notes, settings', () => {
-    const text = 'WEBVTT\n\nNOTE nothing\n\n00:11.000 --> 00:13.000 align:start\n<v Roger Bingham>We are in New York City\n\nid\n01:00:13.500 --> 01:00:16.000\n<i>We&apos;re actually</i>\nat the Lucern &amp; Hotel\n';
+    const text =
+      'WEBVTT\n\nNOTE nothing\n\n00:11.000 --> 00:13.000 align:start\n<v Roger Bingham>We are in New York City\n\nid\n01:00:13.500 --> 01:00:16.000\n<i>We&apos;re actually</i>\nat the Lucern &amp; Hotel\n';
     expect(parseSubtitles(text)).toEqual([
-      { start: 11, end: 13, text: 'We are in New York City' }, { start: 3613.5, end: 3616, text: "We're actually at the Lucern & Hotel" },
+      { start: 11, end: 13, text: 'We are in New York City' },
+      { start: 3613.5, end: 3616, text: "We're actually at the Lucern & Hotel" },
     ]);
   });
   it('reads SubRip with a byte order mark and Windows line ends', () => {
-    const words = importWords('\uFEFF1\r\n00:00:01,000 --> 00:00:02,000\r\n{\\an8}Two words\r\n\r\n2\r\n00:00:03,5 --> 00:00:04,000\r\nEnd\r\n');
+    const words = importWords(
+      '\uFEFF1\r\n00:00:01,000 --> 00:00:02,000\r\n{\\an8}Two words\r\n\r\n2\r\n00:00:03,5 --> 00:00:04,000\r\nEnd\r\n',
+    );
     expect(words.map((each) => each.text)).toEqual(['Two', 'words', 'End']);
     expect(words[1]!.end).toBe(2);
     expect(words[2]!.start).toBe(3.5);
@@ -67,7 +79,11 @@ describe('subtitles in', () => {
     expect(words[1]!.end).toBeCloseTo(2.5, 9);
   });
   it('reads words as JSON and says what is wrong with others', () => {
-    expect(importWords('{"words":[{"text":"b","start":2,"end":3},{"text":"a","start":0,"end":1,"confidence":0.4}]}').map((each) => each.text)).toEqual(['a', 'b']);
+    expect(
+      importWords('{"words":[{"text":"b","start":2,"end":3},{"text":"a","start":0,"end":1,"confidence":0.4}]}').map(
+        (each) => each.text,
+      ),
+    ).toEqual(['a', 'b']);
     expect(() => importWords('')).toThrow('The file is empty.');
     expect(() => importWords('hello')).toThrow(/No lines with times/);
     expect(() => importWords('{"words":[{"text":"b","start":2,"end":1}]}')).toThrow(/Word 1 needs/);
@@ -77,7 +93,12 @@ describe('subtitles in', () => {
 });
 
 describe('words of captions, changed in place', () => {
-  const words = ['two', 'rolls', 'of', 'tape'].map((text, index) => ({ text, start: index, end: index + 0.8, confidence: 0.3 }));
+  const words = ['two', 'rolls', 'of', 'tape'].map((text, index) => ({
+    text,
+    start: index,
+    end: index + 0.8,
+    confidence: 0.3,
+  }));
   it('a word is marked, unmarked, parted after, and left to the machine again', () => {
     const marked = flagWord(words, 1, { emphasis: true, breakAfter: false });
     expect(marked[1]).toMatchObject({ emphasis: true, breakAfter: false, start: 1 });
@@ -87,7 +108,12 @@ describe('words of captions, changed in place', () => {
   });
   it('tapped words begin at their taps and end where the next one begins; they are sure then', () => {
     const tapped = retimeWords(words, 1, [1.2, 1.9, 2.5], 3.1);
-    expect(tapped.map(({ start, end }) => [start, end])).toEqual([[0, 0.8], [1.2, 1.9], [1.9, 2.5], [2.5, 3.1]]);
+    expect(tapped.map(({ start, end }) => [start, end])).toEqual([
+      [0, 0.8],
+      [1.2, 1.9],
+      [1.9, 2.5],
+      [2.5, 3.1],
+    ]);
     expect(tapped.map((word) => word.confidence)).toEqual([0.3, 1, 1, 1]);
   });
   it('typed words share their stretch and take the place of what lay in it', () => {

@@ -20,18 +20,29 @@ function read(manifestFile: string) {
 }
 
 const normalise = (net: NetBuilder, input: string): string =>
-  net.node('Div', [net.node('Sub', [input, net.perChannel({ shape: [3], data: Float32Array.from(meanRgb) })]), net.scalar(255)]);
+  net.node('Div', [
+    net.node('Sub', [input, net.perChannel({ shape: [3], data: Float32Array.from(meanRgb) })]),
+    net.scalar(255),
+  ]);
 
 /** 128 numbers per face (a residual net of 29 layers, as dlib's); the same person's lie within about 0.35 of one another. */
 export function descriptorNet(manifestFile: string): Uint8Array {
   const weight = read(manifestFile);
   const net = new NetBuilder();
   const layer = (input: string, name: string, stride: number, same: boolean, relu: boolean) => {
-    const out = net.conv(input, weight(`${name}/conv/filters`), { strides: [stride, stride], same, bias: weight(`${name}/conv/bias`) });
-    const scaled = net.add(net.node('Mul', [out, net.perChannel(weight(`${name}/scale/weights`))]), net.perChannel(weight(`${name}/scale/biases`)));
+    const out = net.conv(input, weight(`${name}/conv/filters`), {
+      strides: [stride, stride],
+      same,
+      bias: weight(`${name}/conv/bias`),
+    });
+    const scaled = net.add(
+      net.node('Mul', [out, net.perChannel(weight(`${name}/scale/weights`))]),
+      net.perChannel(weight(`${name}/scale/biases`)),
+    );
     return relu ? net.relu(scaled) : scaled;
   };
-  const residual = (input: string, name: string) => net.relu(net.add(layer(layer(input, `${name}/conv1`, 1, true, true), `${name}/conv2`, 1, true, false), input));
+  const residual = (input: string, name: string) =>
+    net.relu(net.add(layer(layer(input, `${name}/conv1`, 1, true, true), `${name}/conv2`, 1, true, false), input));
   /** Halves the picture; the shortcut is a mean of two by two, filled up with zeros to the new size and depth. */
   const residualDown = (input: string, name: string, missing: 0 | 1, deeper: number) => {
     const out = layer(layer(input, `${name}/conv1`, 2, false, true), `${name}/conv2`, 1, true, false);
@@ -59,9 +70,21 @@ export function expressionNet(manifestFile: string): Uint8Array {
   const weight = read(manifestFile);
   const net = new NetBuilder();
   const separable = (input: string, name: string, stride: number) =>
-    net.conv(net.depthwise(input, weight(`${name}/depthwise_filter`), { strides: [stride, stride], same: true }), weight(`${name}/pointwise_filter`), { strides: [1, 1], same: true, bias: weight(`${name}/bias`) });
+    net.conv(
+      net.depthwise(input, weight(`${name}/depthwise_filter`), { strides: [stride, stride], same: true }),
+      weight(`${name}/pointwise_filter`),
+      { strides: [1, 1], same: true, bias: weight(`${name}/bias`) },
+    );
   const dense = (input: string, name: string, first: boolean) => {
-    const one = net.relu(first ? net.conv(input, weight(`${name}/conv0/filters`), { strides: [2, 2], same: true, bias: weight(`${name}/conv0/bias`) }) : separable(input, `${name}/conv0`, 2));
+    const one = net.relu(
+      first
+        ? net.conv(input, weight(`${name}/conv0/filters`), {
+            strides: [2, 2],
+            same: true,
+            bias: weight(`${name}/conv0/bias`),
+          })
+        : separable(input, `${name}/conv0`, 2),
+    );
     const two = net.add(one, separable(one, `${name}/conv1`, 1));
     const three = net.add(two, separable(net.relu(two), `${name}/conv2`, 1));
     return net.relu(net.add(three, separable(net.relu(three), `${name}/conv3`, 1)));
@@ -70,6 +93,9 @@ export function expressionNet(manifestFile: string): Uint8Array {
   for (const [index, name] of ['dense0', 'dense1', 'dense2', 'dense3'].entries()) at = dense(at, name, index === 0);
   const pooled = net.node('Flatten', [net.pool('AveragePool', at, [7, 7], [2, 2], false)], { axis: 1 });
   const { data, shape } = weight('fc/weights');
-  const out = net.add(net.node('MatMul', [pooled, net.constant(data, shape)]), net.constant(weight('fc/bias').data, [7]));
+  const out = net.add(
+    net.node('MatMul', [pooled, net.constant(data, shape)]),
+    net.constant(weight('fc/bias').data, [7]),
+  );
   return net.finish({ expression: net.node('Softmax', [out], { axis: 1 }) });
 }

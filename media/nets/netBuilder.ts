@@ -25,7 +25,12 @@ export class NetBuilder {
     return name;
   }
 
-  node(type: string, inputs: string[], attributes: Record<string, Attribute> = {}, output = `n${this.count++}`): string {
+  node(
+    type: string,
+    inputs: string[],
+    attributes: Record<string, Attribute> = {},
+    output = `n${this.count++}`,
+  ): string {
     this.nodes.push({ type, inputs, output, attributes });
     return output;
   }
@@ -51,21 +56,46 @@ export class NetBuilder {
   depthwise(input: string, filter: Weight, options: ConvOptions): string {
     const [height, width, depth, times] = filter.shape as [number, number, number, number];
     const turned = turn(filter, 'a');
-    return this.convolve(input, this.constant(turned, [depth * times, 1, height, width]), [height, width], depth, options);
+    return this.convolve(
+      input,
+      this.constant(turned, [depth * times, 1, height, width]),
+      [height, width],
+      depth,
+      options,
+    );
   }
 
-  private convolve(input: string, filter: string, kernel: [number, number], group: number, { strides, same, bias, dilations }: ConvOptions): string {
+  private convolve(
+    input: string,
+    filter: string,
+    kernel: [number, number],
+    group: number,
+    { strides, same, bias, dilations }: ConvOptions,
+  ): string {
     const inputs = bias ? [input, filter, this.constant(bias.data, [bias.data.length])] : [input, filter];
-    return this.node('Conv', inputs, { kernel_shape: kernel, strides, group, dilations: dilations ?? [1, 1], auto_pad: same ? 'SAME_UPPER' : 'VALID' });
+    return this.node('Conv', inputs, {
+      kernel_shape: kernel,
+      strides,
+      group,
+      dilations: dilations ?? [1, 1],
+      auto_pad: same ? 'SAME_UPPER' : 'VALID',
+    });
   }
 
-  pool(kind: 'MaxPool' | 'AveragePool', input: string, kernel: [number, number], strides: [number, number], same: boolean): string {
+  pool(
+    kind: 'MaxPool' | 'AveragePool',
+    input: string,
+    kernel: [number, number],
+    strides: [number, number],
+    same: boolean,
+  ): string {
     return this.node(kind, [input], { kernel_shape: kernel, strides, auto_pad: same ? 'SAME_UPPER' : 'VALID' });
   }
 
   add = (a: string, b: string): string => this.node('Add', [a, b]);
   relu = (input: string): string => this.node('Relu', [input]);
-  mean = (input: string, axes: number[], keep: boolean): string => this.node('ReduceMean', [input], { axes, keepdims: keep ? 1 : 0 });
+  mean = (input: string, axes: number[], keep: boolean): string =>
+    this.node('ReduceMean', [input], { axes, keepdims: keep ? 1 : 0 });
 
   finish(outputs: Record<string, string>): Uint8Array {
     for (const [name, from] of Object.entries(outputs)) this.node('Identity', [from], {}, name);
@@ -81,6 +111,7 @@ function turn({ shape, data }: Weight, first: 'a' | 'b'): Float32Array {
   const stepA = first === 'b' ? size : size * b;
   const stepB = first === 'b' ? size * a : size;
   for (let place = 0, from = 0; place < size; place++)
-    for (let i = 0; i < a; i++) for (let j = 0, to = place + i * stepA; j < b; j++, to += stepB) out[to] = data[from++]!;
+    for (let i = 0; i < a; i++)
+      for (let j = 0, to = place + i * stepA; j < b; j++, to += stepB) out[to] = data[from++]!;
   return out;
 }

@@ -75,14 +75,20 @@ function valueInfo(name: string, shape: (number | string)[] | null): Message {
   const type = new Message().integer(1, elementType.float);
   if (shape) {
     const dimensions = new Message();
-    for (const size of shape) dimensions.bytes(1, typeof size === 'number' ? new Message().integer(1, size) : new Message().bytes(2, size));
+    for (const size of shape)
+      dimensions.bytes(1, typeof size === 'number' ? new Message().integer(1, size) : new Message().bytes(2, size));
     type.bytes(2, dimensions);
   }
   return new Message().bytes(1, name).bytes(2, new Message().bytes(1, type));
 }
 
 /** One model: nodes in an order in which every input is known, weights, float inputs with shapes, float outputs. */
-export function onnxModel(nodes: readonly OnnxNode[], weights: readonly OnnxTensor[], inputs: Record<string, (number | string)[]>, outputs: readonly string[]): Uint8Array {
+export function onnxModel(
+  nodes: readonly OnnxNode[],
+  weights: readonly OnnxTensor[],
+  inputs: Record<string, (number | string)[]>,
+  outputs: readonly string[],
+): Uint8Array {
   const graph = new Message();
   for (const node of nodes) {
     const message = new Message();

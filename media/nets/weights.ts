@@ -18,7 +18,9 @@ export function readWeights(manifestFile: string, manifest: Manifest): Map<strin
     let at = 0;
     for (const entry of group.weights) {
       const size = entry.shape.reduce((product, length) => product * length, 1);
-      const width = { uint8: 1, uint16: 2, float16: 2, float32: 4, int32: 4, bool: 1 }[entry.quantization?.dtype ?? entry.dtype];
+      const width = { uint8: 1, uint16: 2, float16: 2, float32: 4, int32: 4, bool: 1 }[
+        entry.quantization?.dtype ?? entry.dtype
+      ];
       found.set(entry.name, { shape: entry.shape, data: unpack(bytes.subarray(at, at + size * width), entry, size) });
       at += size * width;
     }
@@ -31,9 +33,12 @@ function unpack(bytes: Buffer, { dtype, quantization }: Entry, size: number): Fl
   const out = new Float32Array(size);
   const { scale = 1, min = 0 } = quantization ?? {};
   const kind = quantization?.dtype ?? dtype;
-  if (kind === 'uint8' || kind === 'bool') for (let index = 0; index < size; index++) out[index] = bytes[index]! * scale + min;
-  else if (kind === 'uint16') for (let index = 0; index < size; index++) out[index] = view.getUint16(index * 2, true) * scale + min;
-  else if (kind === 'float16') for (let index = 0; index < size; index++) out[index] = halfToFloat(view.getUint16(index * 2, true));
+  if (kind === 'uint8' || kind === 'bool')
+    for (let index = 0; index < size; index++) out[index] = bytes[index]! * scale + min;
+  else if (kind === 'uint16')
+    for (let index = 0; index < size; index++) out[index] = view.getUint16(index * 2, true) * scale + min;
+  else if (kind === 'float16')
+    for (let index = 0; index < size; index++) out[index] = halfToFloat(view.getUint16(index * 2, true));
   else if (kind === 'int32') for (let index = 0; index < size; index++) out[index] = view.getInt32(index * 4, true);
   else for (let index = 0; index < size; index++) out[index] = view.getFloat32(index * 4, true);
   return out;

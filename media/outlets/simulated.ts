@@ -5,9 +5,15 @@ import { pipeline } from 'node:stream/promises';
 import { Cancelled } from '../process';
 import { OutletError, type Outlet, type OutletAccount, type OutletPost } from './types';
 
-interface State { received: number; link: string | null; state: 'coming' | 'waiting' | 'public'; problem?: string }
+interface State {
+  received: number;
+  link: string | null;
+  state: 'coming' | 'waiting' | 'public';
+  problem?: string;
+}
 
-const away = (error: unknown): OutletError => new OutletError('The outlet does not answer. It is tried again.', false, { cause: error });
+const away = (error: unknown): OutletError =>
+  new OutletError('The outlet does not answer. It is tried again.', false, { cause: error });
 
 /** The outlet that ships with the product; see `standins/outlet.ts` for the other side. */
 export function simulatedOutlet(address: string): Outlet {
@@ -21,7 +27,8 @@ export function simulatedOutlet(address: string): Outlet {
     }
   };
   return {
-    id: 'simulated', name: 'Simulated outlet',
+    id: 'simulated',
+    name: 'Simulated outlet',
     async accounts(signal) {
       const { status, body } = await ask('/accounts', signal ? { signal } : {});
       if (status !== 200) throw away(new Error(String(status)));
@@ -29,33 +36,78 @@ export function simulatedOutlet(address: string): Outlet {
     },
     async post(post, { signal, onProgress }) {
       const { key, account, title, text, size, seconds, width, height } = post;
-      const init: RequestInit = { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ key, account, title, text, size, seconds, width, height, scheduledAt: post.scheduledAt?.toISOString() ?? null }), ...(signal ? { signal } : {}) };
+      const init: RequestInit = {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({
+          key,
+          account,
+          title,
+          text,
+          size,
+          seconds,
+          width,
+          height,
+          scheduledAt: post.scheduledAt?.toISOString() ?? null,
+        }),
+        ...(signal ? { signal } : {}),
+      };
       const announced = await ask('/posts', init);
-      if (announced.status >= 400) throw new OutletError(announced.body.problem ?? 'The outlet refused this.', announced.status < 500);
+      if (announced.status >= 400)
+        throw new OutletError(announced.body.problem ?? 'The outlet refused this.', announced.status < 500);
       // What the outlet has already is not sent again.
-      for (let state = announced.body; ; ) {
+      for (let state = announced.body; ;) {
         if (state.link !== null && state.state !== 'coming') return { link: state.link, state: state.state };
         onProgress?.(state.received / size);
-        await send(`${address}/posts/${key}`, post, state.received, signal, (sent) => onProgress?.((state.received + sent) / size));
+        await send(`${address}/posts/${key}`, post, state.received, signal, (sent) =>
+          onProgress?.((state.received + sent) / size),
+        );
         const now = await ask(`/posts/${key}`, signal ? { signal } : {});
-        if (now.body.state === 'coming' && now.body.received <= state.received) throw away(new Error('nothing arrived'));
+        if (now.body.state === 'coming' && now.body.received <= state.received)
+          throw away(new Error('nothing arrived'));
         state = now.body;
       }
     },
   };
 }
 
-function send(address: string, { file, size }: OutletPost, from: number, signal: AbortSignal | undefined, onSent: (bytes: number) => void): Promise<void> {
+function send(
+  address: string,
+  { file, size }: OutletPost,
+  from: number,
+  signal: AbortSignal | undefined,
+  onSent: (bytes: number) => void,
+): Promise<void> {
   return new Promise((resolve, reject) => {
-    const fail = (error: unknown) => reject(signal?.aborted ? new Cancelled() : new OutletError('The connection to the outlet broke. It goes on where it stopped.', false, { cause: error }));
-    const request = httpRequest(address, { method: 'PUT', headers: { 'Content-Length': size - from, 'Content-Range': `bytes ${from}-${size - 1}/${size}` }, ...(signal ? { signal } : {}) }, (response) => {
-      response.resume();
-      response.on('end', () => resolve());
-      response.on('error', fail);
-    });
+    const fail = (error: unknown) =>
+      reject(
+        signal?.aborted
+          ? new Cancelled()
+          : new OutletError('The connection to the outlet broke. It goes on where it stopped.', false, {
+              cause: error,
+            }),
+      );
+    const request = httpRequest(
+      address,
+      {
+        method: 'PUT',
+        headers: { 'Content-Length': size - from, 'Content-Range': `bytes ${from}-${size - 1}/${size}` },
+        ...(signal ? { signal } : {}),
+      },
+      (response) => {
+        response.resume();
+        response.on('end', () => resolve());
+        response.on('error', fail);
+      },
+    );
     request.on('error', fail);
     let sent = 0;
-    const count = new Transform({ transform: (chunk: Buffer, _, next) => { onSent((sent += chunk.length)); next(null, chunk); } });
+    const count = new Transform({
+      transform: (chunk: Buffer, _, next) => {
+        onSent((sent += chunk.length));
+        next(null, chunk);
+      },
+    });
     pipeline(createReadStream(file, { start: from }), count, request).catch(fail);
   });
 }

@@ -18,7 +18,10 @@ export interface Outlet {
   id: string;
   name: string;
   accounts(signal?: AbortSignal): Promise<OutletAccount[]>;
-  post(post: OutletPost, options: { signal?: AbortSignal; onProgress?(share: number): void }): Promise<{ link: string; state: 'public' | 'waiting' }>;
+  post(
+    post: OutletPost,
+    options: { signal?: AbortSignal; onProgress?(share: number): void },
+  ): Promise<{ link: string; state: 'public' | 'waiting' }>;
 }
 
 export interface OutletPost {
@@ -38,7 +41,11 @@ export interface OutletPost {
 /** What an outlet said or failed to say, as a sentence for people. */
 export class OutletError extends Error {
   override name = 'OutletError';
-  constructor(message: string, readonly final: boolean, options?: ErrorOptions) {
+  constructor(
+    message: string,
+    readonly final: boolean,
+    options?: ErrorOptions,
+  ) {
     super(message, options);
   }
 }

@@ -24,7 +24,7 @@ export function beatsOfMidi(bytes: Buffer, seconds: number): number[] {
   for (let track = bytes.readUInt16BE(10); track > 0; track--) {
     const end = at + 8 + bytes.readUInt32BE(at + 4);
     at += 8;
-    for (let tick = 0, status = 0; at < end; ) {
+    for (let tick = 0, status = 0; at < end;) {
       tick += length();
       if (bytes[at]! & 128) status = bytes[at++]!;
       if (status === 0xff) {
@@ -52,11 +52,30 @@ export function loadSong(name: string): { samples: Float32Array; beats: number[]
   try {
     const parts = ['song.ogg', 'guitar.ogg'].flatMap((part) => ['-i', join(folder, name, part)]);
     const wave = join(work, 'song.wav');
-    execFileSync('ffmpeg', ['-v', 'error', ...parts, '-filter_complex', 'amix=inputs=2:normalize=0', '-ac', '1', '-ar', '44100', wave]);
-    const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', wave, '-ar', '16000', '-f', 'f32le', '-'], { maxBuffer: 1 << 28 });
-    const samples = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength - (bytes.byteLength % 4)));
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      ...parts,
+      '-filter_complex',
+      'amix=inputs=2:normalize=0',
+      '-ac',
+      '1',
+      '-ar',
+      '44100',
+      wave,
+    ]);
+    const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', wave, '-ar', '16000', '-f', 'f32le', '-'], {
+      maxBuffer: 1 << 28,
+    });
+    const samples = new Float32Array(
+      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength - (bytes.byteLength % 4)),
+    );
     const aubio = execFileSync('aubio', ['beat', wave]).toString().trim().split('\n').map(Number);
-    return { samples, beats: beatsOfMidi(readFileSync(join(folder, name, 'notes.mid')), samples.length / 16000), aubio };
+    return {
+      samples,
+      beats: beatsOfMidi(readFileSync(join(folder, name, 'notes.mid')), samples.length / 16000),
+      aubio,
+    };
   } finally {
     rmSync(work, { recursive: true, force: true });
   }
@@ -67,7 +86,11 @@ export function aubioBeats(samples: Float32Array): number[] {
   const work = mkdtempSync(join(tmpdir(), 'bright-reel-song-'));
   try {
     const wave = join(work, 'song.wav');
-    execFileSync('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', '16000', '-ac', '1', '-i', '-', '-ar', '44100', wave], { input: Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength) });
+    execFileSync(
+      'ffmpeg',
+      ['-v', 'error', '-f', 'f32le', '-ar', '16000', '-ac', '1', '-i', '-', '-ar', '44100', wave],
+      { input: Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength) },
+    );
     return execFileSync('aubio', ['beat', wave]).toString().trim().split('\n').filter(Boolean).map(Number);
   } finally {
     rmSync(work, { recursive: true, force: true });

@@ -16,12 +16,28 @@ export const figures: Figure[] = [];
 export const add = (figure: Figure): void => void figures.push(figure);
 
 export function printTable(): void {
-  const rows = figures.map((figure) => [figure.reading, figure.what, figure.ours, figure.reference ?? '', figure.wanted ?? '', figure.reached === undefined ? '' : figure.reached ? 'yes' : 'NO', figure.source]);
+  const rows = figures.map((figure) => [
+    figure.reading,
+    figure.what,
+    figure.ours,
+    figure.reference ?? '',
+    figure.wanted ?? '',
+    figure.reached === undefined ? '' : figure.reached ? 'yes' : 'NO',
+    figure.source,
+  ]);
   const head = ['reading', 'figure', 'ours', 'reference', 'wanted', 'ok', 'source of the truth'];
   const widths = head.map((title, column) => Math.max(title.length, ...rows.map((row) => row[column]!.length)));
-  for (const row of [head, widths.map((width) => '-'.repeat(width)), ...rows]) console.log(row.map((cell, column) => cell.padEnd(widths[column]!)).join('  ').trimEnd());
+  for (const row of [head, widths.map((width) => '-'.repeat(width)), ...rows])
+    console.log(
+      row
+        .map((cell, column) => cell.padEnd(widths[column]!))
+        .join('  ')
+        .trimEnd(),
+    );
   const missed = figures.filter((figure) => figure.reached === false);
-  console.log(`\n${figures.filter((figure) => figure.reached).length} of ${figures.filter((figure) => figure.reached !== undefined).length} wanted figures reached${missed.length ? `; missed: ${missed.map((figure) => figure.what).join(', ')}` : ''}.`);
+  console.log(
+    `\n${figures.filter((figure) => figure.reached).length} of ${figures.filter((figure) => figure.reached !== undefined).length} wanted figures reached${missed.length ? `; missed: ${missed.map((figure) => figure.what).join(', ')}` : ''}.`,
+  );
 }
 
 /** F1 of seconds: overlap against both lengths. 1 when both are empty. */
@@ -46,5 +62,5 @@ export function f1OfEvents(found: readonly number[], truth: readonly number[], w
 
 let state = 20261125;
 /** A fixed sequence, so that every run makes the same material. */
-export const random = (): number => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32);
+export const random = (): number => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
 export const gauss = (): number => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());

@@ -1,16 +1,30 @@
 import { formatClock, framesPerSecond } from '#core/time';
 import type { EditResult, ReelCommand } from '../command';
 import { insertAt, takeOut, tidy, type NewId } from '../items';
-import { itemsFrames, sourceFrames, startOf, type Clip, type Reel, type ReelItem, type Source, type Track } from '../types';
+import {
+  itemsFrames,
+  sourceFrames,
+  startOf,
+  type Clip,
+  type Reel,
+  type ReelItem,
+  type Source,
+  type Track,
+} from '../types';
 
 export type Sources = ReadonlyMap<string, Source>;
 
-export const refuse = (reason: string, instead?: { says: string; command: ReelCommand }): EditResult & { ok: false } => ({ ok: false, reason, ...(instead ? { instead } : {}) });
+export const refuse = (
+  reason: string,
+  instead?: { says: string; command: ReelCommand },
+): EditResult & { ok: false } => ({ ok: false, reason, ...(instead ? { instead } : {}) });
 export const done = (reel: Reel): EditResult => ({ ok: true, reel });
 
 /** Tracks with other items; those above and beside the main one go when nothing is left in them. */
 export function withItems(reel: Reel, change: (track: Track, index: number) => readonly ReelItem[]): Reel {
-  const tracks = reel.tracks.map((track, index) => ({ ...track, items: tidy(change(track, index)) })).filter((track, index) => index === 0 || track.items.length > 0);
+  const tracks = reel.tracks
+    .map((track, index) => ({ ...track, items: tidy(change(track, index)) }))
+    .filter((track, index) => index === 0 || track.items.length > 0);
   return { ...reel, tracks };
 }
 
@@ -20,7 +34,8 @@ export function idsFrom(seed: string, reel: Reel): NewId {
   let count = 0;
   return () => {
     let id: string;
-    do id = `${seed}.${++count}`; while (taken.has(id));
+    do id = `${seed}.${++count}`;
+    while (taken.has(id));
     return id;
   };
 }
@@ -48,9 +63,16 @@ export function locate(reel: Reel, id: string): Found | null {
 
 /** The clips that are linked with this one, in other tracks. */
 export const linkedWith = (reel: Reel, clip: Clip): Found[] =>
-  clip.link === undefined ? [] : reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip' && item.link === clip.link && item.id !== clip.id).map((item) => locate(reel, item.id)!));
+  clip.link === undefined
+    ? []
+    : reel.tracks.flatMap((track) =>
+        track.items
+          .filter((item) => item.kind === 'clip' && item.link === clip.link && item.id !== clip.id)
+          .map((item) => locate(reel, item.id)!),
+      );
 
-const shifted = (frame: number, at: number, frames: number): number => (frames > 0 ? (frame >= at ? frame + frames : frame) : frame >= at - frames ? frame + frames : Math.min(frame, at));
+const shifted = (frame: number, at: number, frames: number): number =>
+  frames > 0 ? (frame >= at ? frame + frames : frame) : frame >= at - frames ? frame + frames : Math.min(frame, at);
 
 /**
  * Opens room at a frame (`frames` > 0) or closes up a stretch that begins there (`frames` < 0): in every track that is
@@ -62,17 +84,24 @@ export function ripple(reel: Reel, at: number, frames: number, except: ReadonlyS
   const moved = withItems(reel, (track, index) => {
     if (except.has(index) || track.locked) return track.items;
     if (frames < 0) return takeOut(track.items, at, at - frames, newId);
-    return at >= itemsFrames(track.items) ? track.items : insertAt(track.items, at, [{ kind: 'gap', id: newId(), frames }], newId);
+    return at >= itemsFrames(track.items)
+      ? track.items
+      : insertAt(track.items, at, [{ kind: 'gap', id: newId(), frames }], newId);
   });
   return {
     ...moved,
-    ...(reel.markers ? { markers: reel.markers.map((marker) => ({ ...marker, frame: shifted(marker.frame, at, frames) })) } : {}),
-    ...(reel.titles ? { titles: reel.titles.map((title) => ({ ...title, frame: shifted(title.frame, at, frames) })) } : {}),
+    ...(reel.markers
+      ? { markers: reel.markers.map((marker) => ({ ...marker, frame: shifted(marker.frame, at, frames) })) }
+      : {}),
+    ...(reel.titles
+      ? { titles: reel.titles.map((title) => ({ ...title, frame: shifted(title.frame, at, frames) })) }
+      : {}),
   };
 }
 
 /** Frames that a source holds at the reel's rate; a photo has no end. */
-export const lastFrame = (source: Source, reel: Pick<Reel, 'rate'>): number => (source.photo ? Infinity : Math.floor(source.durationSeconds * framesPerSecond(reel.rate) + 1e-6));
+export const lastFrame = (source: Source, reel: Pick<Reel, 'rate'>): number =>
+  source.photo ? Infinity : Math.floor(source.durationSeconds * framesPerSecond(reel.rate) + 1e-6);
 
 /** Why a clip cannot be as it is, or null when it can. A piece of another speed may end within a frame of the source's end. */
 export function problemOf(clip: Clip, source: Source | undefined, reel: Reel): string | null {
@@ -81,7 +110,8 @@ export function problemOf(clip: Clip, source: Source | undefined, reel: Reel): s
   if (source.photo) return null;
   if (clip.sourceIn < 0) return `“${source.name}” begins here; there is nothing before its first frame.`;
   const left = framesLeft(clip, source, reel);
-  if (left < 0) return `“${source.name}” ends at ${formatClock(source.durationSeconds, true)}; the piece reaches beyond it by ${-left} ${left === -1 ? 'frame' : 'frames'}.`;
+  if (left < 0)
+    return `“${source.name}” ends at ${formatClock(source.durationSeconds, true)}; the piece reaches beyond it by ${-left} ${left === -1 ? 'frame' : 'frames'}.`;
   return null;
 }
 

@@ -7,7 +7,12 @@ import { done, isLocked, problemOf, refuse, withItems, type Sources } from './sh
 function dressed(clip: Clip, before: Clip | undefined): Clip {
   if (!before || before.media !== clip.media) return clip;
   const { sourceIn: _, frames: __, speed: ___, ...kept } = before;
-  const next: Clip = { ...kept, sourceIn: clip.sourceIn, frames: clip.frames, ...(clip.speed === undefined ? {} : { speed: clip.speed }) };
+  const next: Clip = {
+    ...kept,
+    sourceIn: clip.sourceIn,
+    frames: clip.frames,
+    ...(clip.speed === undefined ? {} : { speed: clip.speed }),
+  };
   for (const fade of ['fadeIn', 'fadeOut'] as const) if ((next[fade] ?? 0) > next.frames) delete next[fade];
   return next;
 }
@@ -33,8 +38,18 @@ export function followSlots(reel: Reel, { items, music }: CommandOf<'slots'>, so
     if (item.kind === 'clip' && item.slot === undefined) byHand.set(after, [...(byHand.get(after) ?? []), item]);
     else if (ids.has(item.id)) after = item.id;
   }
-  const next = [...(byHand.get(null) ?? []), ...items.flatMap((item): ReelItem[] => [item.kind === 'clip' ? dressed(item, before.get(item.id)) : item, ...(byHand.get(item.id) ?? [])])];
+  const next = [
+    ...(byHand.get(null) ?? []),
+    ...items.flatMap((item): ReelItem[] => [
+      item.kind === 'clip' ? dressed(item, before.get(item.id)) : item,
+      ...(byHand.get(item.id) ?? []),
+    ]),
+  ];
   const changed = withItems(reel, (track, index) => (index === 0 ? next : track.items));
   const now = { ...reel.music, ...music };
-  return reel.music?.media === music.media && reel.music.startSeconds === music.startSeconds && reel.music.fadeOutSeconds === music.fadeOutSeconds ? done(changed) : setMusic(changed, { type: 'music', music: now }, sources);
+  return reel.music?.media === music.media &&
+    reel.music.startSeconds === music.startSeconds &&
+    reel.music.fadeOutSeconds === music.fadeOutSeconds
+    ? done(changed)
+    : setMusic(changed, { type: 'music', music: now }, sources);
 }

@@ -40,20 +40,27 @@ export function findDoubts(found: readonly Rival[], onset: Float32Array): Doubt[
   const seconds = Math.floor(onset.length / onsetHz);
   const doubts: { start: number; end: number; better: Rival | null }[] = [];
   for (let second = 0; second < seconds; second++) {
-    const middle = Math.min(Math.max(second + 0.5, windowSeconds / 2), Math.max(windowSeconds / 2, seconds - windowSeconds / 2));
+    const middle = Math.min(
+      Math.max(second + 0.5, windowSeconds / 2),
+      Math.max(windowSeconds / 2, seconds - windowSeconds / 2),
+    );
     const [from, to] = [(middle - windowSeconds / 2) * onsetHz, (middle + windowSeconds / 2) * onsetHz];
     const heard = peaks.filter((at) => at >= from && at < to);
     const all = heard.reduce((sum, at) => sum + onset[at]!, 0);
     if (all / (windowSeconds * onsetHz) < silent / onsetHz) continue;
     const own = explains(best.pulses, heard, all, onset, from, to);
-    const [rival, worth] = rivals.reduce<[Rival | null, number]>((most, each) => {
-      const value = explains(each.pulses, heard, all, onset, from, to);
-      return value > most[1] ? [each, value] : most;
-    }, [null, 0]);
+    const [rival, worth] = rivals.reduce<[Rival | null, number]>(
+      (most, each) => {
+        const value = explains(each.pulses, heard, all, onset, from, to);
+        return value > most[1] ? [each, value] : most;
+      },
+      [null, 0],
+    );
     if (own >= least && own >= worth * clearly) continue;
     const better = worth > own * clearly && worth > 2 * least ? rival : null;
     const last = doubts.at(-1);
-    if (last && last.end === second) doubts[doubts.length - 1] = { ...last, end: second + 1, better: last.better ?? better };
+    if (last && last.end === second)
+      doubts[doubts.length - 1] = { ...last, end: second + 1, better: last.better ?? better };
     else doubts.push({ start: second, end: second + 1, better });
   }
   return doubts
@@ -64,18 +71,31 @@ export function findDoubts(found: readonly Rival[], onset: Float32Array): Doubt[
 /** Tempo of a count within a stretch, in beats a minute; its middle one over the whole where the stretch holds no two beats. */
 function tempoIn({ bpm, pulses }: Rival, start: number, end: number): number {
   const own = pulses.filter((at) => at >= start * onsetHz && at < end * onsetHz);
-  const steps = own.slice(1).map((at, index) => at - own[index]!).sort((a, b) => a - b);
+  const steps = own
+    .slice(1)
+    .map((at, index) => at - own[index]!)
+    .sort((a, b) => a - b);
   const step = steps[steps.length >> 1];
   return step === undefined ? bpm : (30 * onsetHz) / step;
 }
 
 /** Share of a grid's half beats that hear something, times the share of the onsets that lie on one, within a window. */
-function explains(pulses: readonly number[], heard: readonly number[], all: number, onset: Float32Array, from: number, to: number): number {
+function explains(
+  pulses: readonly number[],
+  heard: readonly number[],
+  all: number,
+  onset: Float32Array,
+  from: number,
+  to: number,
+): number {
   const own = pulses.filter((at) => at >= from && at < to);
   const strengths = own.map((at) => Math.min(sure, onsetNear(onset, at, near - 1)) / sure);
-  const mean = (list: readonly number[]) => (list.length ? list.reduce((sum, value) => sum + value, 0) / list.length : 0);
+  const mean = (list: readonly number[]) =>
+    list.length ? list.reduce((sum, value) => sum + value, 0) / list.length : 0;
   const parities = [0, 1].map((parity) => mean(strengths.filter((_, index) => index % 2 === parity)));
   const hears = 0.35 * mean(strengths) + 0.65 * Math.max(...parities);
-  const explained = heard.filter((at) => own.some((pulse) => Math.abs(pulse - at) <= near)).reduce((sum, at) => sum + onset[at]!, 0);
+  const explained = heard
+    .filter((at) => own.some((pulse) => Math.abs(pulse - at) <= near))
+    .reduce((sum, at) => sum + onset[at]!, 0);
   return all === 0 ? 0 : hears * (explained / all);
 }

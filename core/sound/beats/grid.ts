@@ -12,7 +12,8 @@ export const emptyGrid: BeatGrid = { beats: [], bar: 4, starts: [] };
 
 /** Index of the last of an ascending list's values that is at most `value`; -1 when there is none. */
 function lastUpTo(list: readonly number[], value: number): number {
-  let low = 0, high = list.length;
+  let low = 0,
+    high = list.length;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (list[middle]! <= value) low = middle + 1;
@@ -21,17 +22,23 @@ function lastUpTo(list: readonly number[], value: number): number {
   return low - 1;
 }
 
-export const beginsBar = (grid: BeatGrid, index: number): boolean => grid.starts[lastUpTo(grid.starts, index)] === index;
+export const beginsBar = (grid: BeatGrid, index: number): boolean =>
+  grid.starts[lastUpTo(grid.starts, index)] === index;
 export const downbeats = (grid: BeatGrid): number[] => grid.starts.map((index) => grid.beats[index]!);
 /** Beats a minute: from the median step, so that one slip does not count. */
 export function tempoOf(grid: BeatGrid): number {
-  const steps = grid.beats.slice(1).map((beat, index) => beat - grid.beats[index]!).sort((a, b) => a - b);
+  const steps = grid.beats
+    .slice(1)
+    .map((beat, index) => beat - grid.beats[index]!)
+    .sort((a, b) => a - b);
   return steps.length === 0 ? 0 : 60 / steps[steps.length >> 1]!;
 }
 /** Place of a beat in its bar, both counted from 1. Beats before the first bar belong to bar 0. */
 export function placeOf(grid: BeatGrid, index: number): { bar: number; beat: number } {
   const bar = lastUpTo(grid.starts, index);
-  return bar < 0 ? { bar: 0, beat: grid.bar - ((grid.starts[0] ?? 0) - index) + 1 } : { bar: bar + 1, beat: index - grid.starts[bar]! + 1 };
+  return bar < 0
+    ? { bar: 0, beat: grid.bar - ((grid.starts[0] ?? 0) - index) + 1 }
+    : { bar: bar + 1, beat: index - grid.starts[bar]! + 1 };
 }
 /** Index of the last beat at or before a time; -1 before the first. */
 export const beatBefore = (grid: BeatGrid, seconds: number): number => lastUpTo(grid.beats, seconds + 1e-6);
@@ -46,13 +53,16 @@ export function nearestBeat(grid: BeatGrid, seconds: number): number {
 /** The nearest of an ascending list's times when it lies within `reach` seconds; else the time itself. */
 export function snapTo(times: readonly number[], seconds: number, reach: number): number {
   const before = lastUpTo(times, seconds);
-  const near = [times[before], times[before + 1]].filter((time) => time !== undefined && Math.abs(time - seconds) <= reach) as number[];
+  const near = [times[before], times[before + 1]].filter(
+    (time) => time !== undefined && Math.abs(time - seconds) <= reach,
+  ) as number[];
   return near.sort((a, b) => Math.abs(a - seconds) - Math.abs(b - seconds))[0] ?? seconds;
 }
 
 /** What can be wrong with a grid, put right in one step. */
 export type GridCorrection =
-  | { type: 'half' } | { type: 'double' }
+  | { type: 'half' }
+  | { type: 'double' }
   /** Every bar begins so many beats later. */
   | { type: 'turn'; beats: number }
   | { type: 'shift'; seconds: number }
@@ -73,7 +83,10 @@ function regularStarts(anchor: number, bar: number, from: number, to: number): n
  * A grid put right.
  * @returns a sentence when it cannot be done
  */
-export function correctGrid(grid: BeatGrid, correction: GridCorrection): { ok: true; grid: BeatGrid } | { ok: false; reason: string } {
+export function correctGrid(
+  grid: BeatGrid,
+  correction: GridCorrection,
+): { ok: true; grid: BeatGrid } | { ok: false; reason: string } {
   const { beats, bar, starts } = grid;
   const no = (reason: string) => ({ ok: false as const, reason });
   const yes = (changed: Partial<BeatGrid>) => ({ ok: true as const, grid: { ...grid, ...changed } });
@@ -89,18 +102,32 @@ export function correctGrid(grid: BeatGrid, correction: GridCorrection): { ok: t
         if (kept.length && index - kept.at(-1)! < 2) kept.pop();
         kept.push(index);
       }
-      return yes({ beats: kept.map((index) => beats[index]!), starts: starts.filter((_, at) => at % 2 === 0).map((index) => kept.indexOf(index)).filter((index) => index >= 0) });
+      return yes({
+        beats: kept.map((index) => beats[index]!),
+        starts: starts
+          .filter((_, at) => at % 2 === 0)
+          .map((index) => kept.indexOf(index))
+          .filter((index) => index >= 0),
+      });
     }
     case 'double': {
       if (count < 2) return no('There are too few beats to put others between.');
       if (tempoOf(grid) > 300) return no('Twice as fast would be over 600 beats a minute.');
       const doubled = starts.map((index) => index * 2);
-      return yes({ beats: beats.flatMap((beat, index) => (index + 1 < count ? [beat, (beat + beats[index + 1]!) / 2] : [beat])), starts: doubled.flatMap((index, at) => [index, ...(index + bar < (doubled[at + 1] ?? count * 2 - 1) ? [index + bar] : [])]) });
+      return yes({
+        beats: beats.flatMap((beat, index) => (index + 1 < count ? [beat, (beat + beats[index + 1]!) / 2] : [beat])),
+        starts: doubled.flatMap((index, at) => [
+          index,
+          ...(index + bar < (doubled[at + 1] ?? count * 2 - 1) ? [index + bar] : []),
+        ]),
+      });
     }
     case 'turn': {
       const moved = starts.map((index) => index + correction.beats).filter((index) => index >= 0 && index < count);
       const [head, tail] = [moved[0] ?? 0, moved.at(-1) ?? 0];
-      return yes({ starts: [...regularStarts(head, bar, 0, head), ...moved, ...regularStarts(tail + bar, bar, tail + bar, count)] });
+      return yes({
+        starts: [...regularStarts(head, bar, 0, head), ...moved, ...regularStarts(tail + bar, bar, tail + bar, count)],
+      });
     }
     case 'downbeat': {
       const { index } = correction;
@@ -110,21 +137,52 @@ export function correctGrid(grid: BeatGrid, correction: GridCorrection): { ok: t
       let [first, last] = [at, at];
       while (first > 0 && starts[first]! - starts[first - 1]! === bar) first--;
       while (last + 1 < starts.length && starts[last + 1]! - starts[last]! === bar) last++;
-      const from = first === 0 ? 0 : starts[first]!, to = last + 1 < starts.length ? starts[last + 1]! : count;
-      return yes({ starts: [...starts.slice(0, first), ...regularStarts(index, bar, from, to), ...starts.slice(last + 1)].filter((value, position, list) => value !== list[position - 1]) });
+      const from = first === 0 ? 0 : starts[first]!,
+        to = last + 1 < starts.length ? starts[last + 1]! : count;
+      return yes({
+        starts: [...starts.slice(0, first), ...regularStarts(index, bar, from, to), ...starts.slice(last + 1)].filter(
+          (value, position, list) => value !== list[position - 1],
+        ),
+      });
     }
     case 'bar': {
-      if (!Number.isInteger(correction.beats) || correction.beats < 2 || correction.beats > 12) return no('A bar has 2 to 12 beats.');
-      return yes({ bar: correction.beats, starts: count === 0 ? [] : regularStarts(starts[0] ?? 0, correction.beats, 0, count) });
+      if (!Number.isInteger(correction.beats) || correction.beats < 2 || correction.beats > 12)
+        return no('A bar has 2 to 12 beats.');
+      return yes({
+        bar: correction.beats,
+        starts: count === 0 ? [] : regularStarts(starts[0] ?? 0, correction.beats, 0, count),
+      });
     }
-    case 'shift': return yes(withoutNegative(beats.map((beat) => beat + correction.seconds), starts));
+    case 'shift':
+      return yes(
+        withoutNegative(
+          beats.map((beat) => beat + correction.seconds),
+          starts,
+        ),
+      );
     case 'stretch': {
-      const [from, to] = [correction.from, correction.to].sort((a, b) => a.index - b.index) as [typeof correction.from, typeof correction.from];
+      const [from, to] = [correction.from, correction.to].sort((a, b) => a.index - b.index) as [
+        typeof correction.from,
+        typeof correction.from,
+      ];
       const [oldFrom, oldTo] = [beats[from.index], beats[to.index]];
-      if (oldFrom === undefined || oldTo === undefined || from.index === to.index) return no('Place two different beats.');
-      if ((to.seconds - from.seconds) / (to.index - from.index) < 0.1) return no('The second of the two beats has to lie after the first, with room for the beats between.');
+      if (oldFrom === undefined || oldTo === undefined || from.index === to.index)
+        return no('Place two different beats.');
+      if ((to.seconds - from.seconds) / (to.index - from.index) < 0.1)
+        return no('The second of the two beats has to lie after the first, with room for the beats between.');
       const scale = (to.seconds - from.seconds) / (oldTo - oldFrom);
-      return yes(withoutNegative(beats.map((beat, index) => (index < from.index ? beat + from.seconds - oldFrom : index > to.index ? beat + to.seconds - oldTo : from.seconds + (beat - oldFrom) * scale)), starts));
+      return yes(
+        withoutNegative(
+          beats.map((beat, index) =>
+            index < from.index
+              ? beat + from.seconds - oldFrom
+              : index > to.index
+                ? beat + to.seconds - oldTo
+                : from.seconds + (beat - oldFrom) * scale,
+          ),
+          starts,
+        ),
+      );
     }
   }
 }
@@ -137,12 +195,19 @@ function withoutNegative(beats: number[], starts: readonly number[]): Pick<BeatG
 /** What a correction did, for the history. */
 export function describeCorrection(correction: GridCorrection): string {
   switch (correction.type) {
-    case 'half': return 'half the tempo';
-    case 'double': return 'twice the tempo';
-    case 'turn': return `bars ${Math.abs(correction.beats)} ${Math.abs(correction.beats) === 1 ? 'beat' : 'beats'} ${correction.beats < 0 ? 'earlier' : 'later'}`;
-    case 'shift': return `beats ${Math.round(Math.abs(correction.seconds) * 1000)} ms ${correction.seconds < 0 ? 'earlier' : 'later'}`;
-    case 'downbeat': return 'another first beat of the bar';
-    case 'bar': return `${correction.beats} beats a bar`;
-    case 'stretch': return 'beats stretched between two';
+    case 'half':
+      return 'half the tempo';
+    case 'double':
+      return 'twice the tempo';
+    case 'turn':
+      return `bars ${Math.abs(correction.beats)} ${Math.abs(correction.beats) === 1 ? 'beat' : 'beats'} ${correction.beats < 0 ? 'earlier' : 'later'}`;
+    case 'shift':
+      return `beats ${Math.round(Math.abs(correction.seconds) * 1000)} ms ${correction.seconds < 0 ? 'earlier' : 'later'}`;
+    case 'downbeat':
+      return 'another first beat of the bar';
+    case 'bar':
+      return `${correction.beats} beats a bar`;
+    case 'stretch':
+      return 'beats stretched between two';
   }
 }

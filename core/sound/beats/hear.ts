@@ -43,32 +43,71 @@ export const waveHz = 40;
  */
 export function hearMusic(samples: Float32Array): MusicHearing {
   const novelty = hearNovelty(samples);
-  const onset = evenedOnset(novelty.onset), low = evenedOnset(novelty.low);
+  const onset = evenedOnset(novelty.onset),
+    low = evenedOnset(novelty.low);
   const peaks = onsetPeaks(onset);
-  const energy = energyOf(novelty), wave = waveOf(samples);
-  const nothing: MusicHearing = { durationSeconds: novelty.durationSeconds, tempo: 0, confidence: 0, grid: emptyGrid, doubts: [], rivals: [], sections: [], drops: [], lastHit: null, hits: [], energy, wave };
+  const energy = energyOf(novelty),
+    wave = waveOf(samples);
+  const nothing: MusicHearing = {
+    durationSeconds: novelty.durationSeconds,
+    tempo: 0,
+    confidence: 0,
+    grid: emptyGrid,
+    doubts: [],
+    rivals: [],
+    sections: [],
+    drops: [],
+    lastHit: null,
+    hits: [],
+    energy,
+    wave,
+  };
   if (peaks.length < 8) return nothing;
   const found = findRivals(onset, evenedOnset(added(novelty.low, novelty.middle)));
   const best = found[0];
   if (!best || best.score < 0.05) return nothing;
   const gridOf = ({ pulses }: Rival): BeatGrid => {
     const meter = findMeter(novelty, pulses, low, onset);
-    const even = smoothedBeats(pulses.map((at) => at / onsetHz), pulses.map((at) => Math.min(3, onsetNear(onset, at, 4))), 12);
-    const { beats, before } = ended(meter.beats.map((index) => even[index]!), novelty.durationSeconds, onset);
+    const even = smoothedBeats(
+      pulses.map((at) => at / onsetHz),
+      pulses.map((at) => Math.min(3, onsetNear(onset, at, 4))),
+      12,
+    );
+    const { beats, before } = ended(
+      meter.beats.map((index) => even[index]!),
+      novelty.durationSeconds,
+      onset,
+    );
     // Beats in front, put there by counting back from the first that is heard, move the bars along.
-    const starts = meter.starts.map((index) => meter.beats.indexOf(index) + before).filter((index) => index >= 0 && index < beats.length);
+    const starts = meter.starts
+      .map((index) => meter.beats.indexOf(index) + before)
+      .filter((index) => index >= 0 && index < beats.length);
     for (let at = (starts[0] ?? 0) - meter.bar; starts.length > 0 && at >= 0; at -= meter.bar) starts.unshift(at);
-    for (let at = (starts.at(-1) ?? 0) + meter.bar; starts.length > 0 && at < beats.length; at += meter.bar) starts.push(at);
+    for (let at = (starts.at(-1) ?? 0) + meter.bar; starts.length > 0 && at < beats.length; at += meter.bar)
+      starts.push(at);
     return { beats, bar: meter.bar, starts };
   };
   const grid = gridOf(best);
   const sections = findSections(novelty, grid, onset, onsetHz);
   const loudest = peaks.reduce((most, at) => Math.max(most, novelty.onset[at]!), 1e-9);
-  const hits = peaks.map((at) => ({ seconds: at / onsetHz, strength: novelty.onset[at]! / loudest })).filter(({ strength }) => strength > 0.25);
+  const hits = peaks
+    .map((at) => ({ seconds: at / onsetHz, strength: novelty.onset[at]! / loudest }))
+    .filter(({ strength }) => strength > 0.25);
   return {
-    ...nothing, tempo: tempoOf(grid), confidence: Math.max(0, Math.min(1, best.score * (1.5 - (found[1]?.score ?? 0) / best.score))), grid, doubts: findDoubts(found, onset),
-    rivals: found.slice(1).filter((rival) => rival.score > best.score * 0.35).slice(0, 4).map((rival) => ({ tempo: rival.bpm, share: rival.score / best.score, grid: gridOf(rival) })),
-    sections, drops: findDrops(novelty, sections), lastHit: lastHit(hits), hits: hits.map(({ seconds, strength }) => ({ seconds, strength: Math.round(strength * 1000) / 1000 })),
+    ...nothing,
+    tempo: tempoOf(grid),
+    confidence: Math.max(0, Math.min(1, best.score * (1.5 - (found[1]?.score ?? 0) / best.score))),
+    grid,
+    doubts: findDoubts(found, onset),
+    rivals: found
+      .slice(1)
+      .filter((rival) => rival.score > best.score * 0.35)
+      .slice(0, 4)
+      .map((rival) => ({ tempo: rival.bpm, share: rival.score / best.score, grid: gridOf(rival) })),
+    sections,
+    drops: findDrops(novelty, sections),
+    lastHit: lastHit(hits),
+    hits: hits.map(({ seconds, strength }) => ({ seconds, strength: Math.round(strength * 1000) / 1000 })),
   };
 }
 
@@ -77,7 +116,8 @@ const added = (a: Float32Array, b: Float32Array): Float32Array => a.map((value, 
 /** Beats to the first and the last sound, counted on from those that were heard; none where nothing sounds. */
 function ended(beats: number[], duration: number, onset: Float32Array): { beats: number[]; before: number } {
   const out = beats.map((beat) => Math.min(duration, Math.max(0, beat)));
-  let first = 0, last = onset.length - 1;
+  let first = 0,
+    last = onset.length - 1;
   while (first < onset.length && onset[first]! < 0.3) first++;
   while (last > first && onset[last]! < 0.3) last--;
   let before = 0;
@@ -99,7 +139,8 @@ function ended(beats: number[], duration: number, onset: Float32Array): { beats:
   return { beats: out, before };
 }
 
-const lastHit = (hits: MusicHearing['hits']): number | null => hits.findLast(({ strength }) => strength > 0.35)?.seconds ?? null;
+const lastHit = (hits: MusicHearing['hits']): number | null =>
+  hits.findLast(({ strength }) => strength > 0.35)?.seconds ?? null;
 
 function energyOf({ timbre, level }: Novelty): number[] {
   const full = Array.from(level, (_, frame) => fullness(timbre, frame));
@@ -116,7 +157,8 @@ function waveOf(samples: Float32Array): number[] {
   let loudest = 1e-6;
   const peaks = Array.from({ length: Math.ceil(samples.length / step) }, (_, index) => {
     let peak = 0;
-    for (let at = index * step; at < Math.min(samples.length, (index + 1) * step); at++) peak = Math.max(peak, Math.abs(samples[at]!));
+    for (let at = index * step; at < Math.min(samples.length, (index + 1) * step); at++)
+      peak = Math.max(peak, Math.abs(samples[at]!));
     loudest = Math.max(loudest, peak);
     return peak;
   });

@@ -19,17 +19,22 @@ export function harmonyChange({ chroma }: Pick<Novelty, 'chroma'>, times: readon
   const frames = chroma.length / 12;
   // Sums from the start; the root, so that one loud note is not everything.
   const sums = new Float64Array((frames + 1) * 12);
-  for (let frame = 0; frame < frames; frame++) for (let tone = 0; tone < 12; tone++) sums[(frame + 1) * 12 + tone] = sums[frame * 12 + tone]! + Math.sqrt(chroma[frame * 12 + tone]!);
+  for (let frame = 0; frame < frames; frame++)
+    for (let tone = 0; tone < 12; tone++)
+      sums[(frame + 1) * 12 + tone] = sums[frame * 12 + tone]! + Math.sqrt(chroma[frame * 12 + tone]!);
   const until = (seconds: number, tone: number) => {
     const at = Math.min(frames, Math.max(0, seconds * toneHz));
     const low = Math.max(0, Math.min(frames - 1, Math.floor(at)));
     return sums[low * 12 + tone]! + (sums[(low + 1) * 12 + tone]! - sums[low * 12 + tone]!) * (at - low);
   };
   return times.map((time) => {
-    let product = 0, before = 0, after = 0;
+    let product = 0,
+      before = 0,
+      after = 0;
     for (let tone = 0; tone < 12; tone++) {
       const now = until(time, tone);
-      const a = now - until(time - width, tone), b = until(time + width, tone) - now;
+      const a = now - until(time - width, tone),
+        b = until(time + width, tone) - now;
       product += a * b;
       before += a * a;
       after += b * b;
@@ -65,23 +70,31 @@ export function findMeter(novelty: Novelty, pulses: readonly number[], low: Floa
   const begins = pulses.map((_, index) => harmony[index]! + 0.5 * wide[index]! + 0.6 * bass[index]!);
   // The bass falls on beats; other strokes may be as loud between them.
   const onBeat = pulses.map((_, index) => 0.3 * bass[index]! + 0.03 * all[index]!);
-  const steps = pulses.map((at, index) => at - (pulses[index - 1] ?? at - beat * onsetHz / 2));
+  const steps = pulses.map((at, index) => at - (pulses[index - 1] ?? at - (beat * onsetHz) / 2));
   const slips = steps.map((step, index) => {
     const around = steps.slice(Math.max(0, index - 8), index + 9).sort((a, b) => a - b);
     return Math.abs(Math.log(step / around[around.length >> 1]!)) > 0.08 ? slipCost / 4 : slipCost;
   });
-  const counts = [4, 3].filter((bar) => pulses.length >= bar * 4).map((bar) => ({ bar, ...count(begins, onBeat, slips, bar * 2) }));
+  const counts = [4, 3]
+    .filter((bar) => pulses.length >= bar * 4)
+    .map((bar) => ({ bar, ...count(begins, onBeat, slips, bar * 2) }));
   // A bar of three is rarer.
   const best = counts.sort((a, b) => b.clearness - (b.bar === 3 ? 1 : 0) - a.clearness + (a.bar === 3 ? 1 : 0))[0];
   if (!best) return { bar: 4, beats: pulses.flatMap((_, index) => (index % 2 === 0 ? [index] : [])), starts: [0] };
   const { bar, places } = best;
   const beats: number[] = [];
-  for (const [index, place] of places.entries()) if (place % 2 === 0 && index - (beats.at(-1) ?? -2) > 1) beats.push(index);
+  for (const [index, place] of places.entries())
+    if (place % 2 === 0 && index - (beats.at(-1) ?? -2) > 1) beats.push(index);
   return { bar, beats, starts: beats.filter((index) => places[index] === 0) };
 }
 
 /** Place of each half beat in its bar, and how clear that is: the mean evidence at the beginnings in standard errors. */
-function count(begins: readonly number[], onBeat: readonly number[], slipCosts: readonly number[], cycle: number): { places: number[]; clearness: number } {
+function count(
+  begins: readonly number[],
+  onBeat: readonly number[],
+  slipCosts: readonly number[],
+  cycle: number,
+): { places: number[]; clearness: number } {
   let scores = new Float64Array(cycle);
   const from: Int8Array[] = [];
   for (let index = 0; index < begins.length; index++) {
@@ -93,7 +106,10 @@ function count(begins: readonly number[], onBeat: readonly number[], slipCosts: 
       const before = (place + cycle - 1) % cycle;
       const slips = index > 0 && scores[best]! - slipCosts[index]! > scores[before]!;
       back[place] = slips ? best : before;
-      next[place] = (slips ? scores[best]! - slipCosts[index]! : scores[before]!) + (place === 0 ? begins[index]! : 0) + (place % 2 === 0 ? onBeat[index]! : -onBeat[index]!);
+      next[place] =
+        (slips ? scores[best]! - slipCosts[index]! : scores[before]!) +
+        (place === 0 ? begins[index]! : 0) +
+        (place % 2 === 0 ? onBeat[index]! : -onBeat[index]!);
     }
     scores = next;
     from.push(back);

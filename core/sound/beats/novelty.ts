@@ -44,14 +44,23 @@ const mel = (hertz: number) => 2595 * Math.log10(1 + hertz / 700);
 const hertz = (mels: number) => 700 * (10 ** (mels / 2595) - 1);
 
 /** Weights of triangular mel bands (Stevens, Volkmann & Newman 1937; O'Shaughnessy's formula), as [bin, weight] lists. */
-function melBands(count: number, from: number, to: number, frame: number): { bins: Int32Array; weights: Float64Array; centre: number }[] {
-  const edges = Array.from({ length: count + 2 }, (_, index) => (hertz(mel(from) + ((mel(to) - mel(from)) * index) / (count + 1)) * frame) / beatSampleRate);
+function melBands(
+  count: number,
+  from: number,
+  to: number,
+  frame: number,
+): { bins: Int32Array; weights: Float64Array; centre: number }[] {
+  const edges = Array.from(
+    { length: count + 2 },
+    (_, index) => (hertz(mel(from) + ((mel(to) - mel(from)) * index) / (count + 1)) * frame) / beatSampleRate,
+  );
   return Array.from({ length: count }, (_, band) => {
     const [left, middle, right] = [edges[band]!, edges[band + 1]!, edges[band + 2]!];
     const bins: number[] = [];
     const weights: number[] = [];
     for (let bin = Math.max(1, Math.floor(left)); bin <= Math.min(frame / 2, Math.ceil(right)); bin++) {
-      const weight = bin <= middle ? (bin - left) / Math.max(1e-9, middle - left) : (right - bin) / Math.max(1e-9, right - middle);
+      const weight =
+        bin <= middle ? (bin - left) / Math.max(1e-9, middle - left) : (right - bin) / Math.max(1e-9, right - middle);
       if (weight <= 0) continue;
       bins.push(bin);
       weights.push(weight);
@@ -61,7 +70,11 @@ function melBands(count: number, from: number, to: number, frame: number): { bin
       bins.push(Math.max(1, Math.round(middle)));
       weights.push(1);
     }
-    return { bins: Int32Array.from(bins), weights: Float64Array.from(weights), centre: (middle * beatSampleRate) / frame };
+    return {
+      bins: Int32Array.from(bins),
+      weights: Float64Array.from(weights),
+      centre: (middle * beatSampleRate) / frame,
+    };
   });
 }
 
@@ -73,10 +86,13 @@ function melBands(count: number, from: number, to: number, frame: number): { bin
 export function hearNovelty(samples: Float32Array): Novelty {
   const durationSeconds = samples.length / beatSampleRate;
   const count = Math.max(1, Math.floor(durationSeconds * onsetHz));
-  const onset = new Float32Array(count), low = new Float32Array(count), middle = new Float32Array(count);
+  const onset = new Float32Array(count),
+    low = new Float32Array(count),
+    middle = new Float32Array(count);
   const spectrum = new PowerSpectrum(size);
   const bands = melBands(bandCount, 40, 7600, size);
-  const isLow = bands.map(({ centre }) => centre < 160), isMiddle = bands.map(({ centre }) => centre >= 160 && centre < 4000);
+  const isLow = bands.map(({ centre }) => centre < 160),
+    isMiddle = bands.map(({ centre }) => centre >= 160 && centre < 4000);
   // Loudness of the record must not matter: amplitudes count against the loudest stretches.
   let peak = 1e-4;
   for (const sample of samples) if (Math.abs(sample) > peak) peak = Math.abs(sample);
@@ -86,8 +102,11 @@ export function hearNovelty(samples: Float32Array): Novelty {
   const history = [new Float64Array(bandCount), new Float64Array(bandCount), new Float64Array(bandCount)];
   for (let index = -2; index < count; index++) {
     const power = spectrum.at(samples, index * hop - shift);
-    const now = history[(index + 3) % 3]!, before = history[(index + 4) % 3]!;
-    let all = 0, lows = 0, middles = 0;
+    const now = history[(index + 3) % 3]!,
+      before = history[(index + 4) % 3]!;
+    let all = 0,
+      lows = 0,
+      middles = 0;
     for (let band = 0; band < bandCount; band++) {
       const { bins, weights } = bands[band]!;
       let sum = 0;
@@ -113,11 +132,16 @@ const toneSize = 4096;
 function hearTones(samples: Float32Array, peak: number): Pick<Novelty, 'chroma' | 'timbre' | 'level'> {
   const frames = Math.max(1, Math.floor((samples.length / beatSampleRate) * toneHz));
   const step = beatSampleRate / toneHz;
-  const chroma = new Float32Array(frames * 12), timbre = new Float32Array(frames * timbreBands), level = new Float32Array(frames);
+  const chroma = new Float32Array(frames * 12),
+    timbre = new Float32Array(frames * timbreBands),
+    level = new Float32Array(frames);
   const spectrum = new PowerSpectrum(toneSize);
   const bands = melBands(timbreBands, 60, 7600, toneSize);
-  const first = Math.ceil((110 * toneSize) / beatSampleRate), last = Math.floor((2100 * toneSize) / beatSampleRate);
-  const pitch = Int32Array.from({ length: last + 1 }, (_, bin) => (bin === 0 ? 0 : ((Math.round(12 * Math.log2((bin * beatSampleRate) / toneSize / 440) + 69) % 12) + 12) % 12));
+  const first = Math.ceil((110 * toneSize) / beatSampleRate),
+    last = Math.floor((2100 * toneSize) / beatSampleRate);
+  const pitch = Int32Array.from({ length: last + 1 }, (_, bin) =>
+    bin === 0 ? 0 : ((Math.round(12 * Math.log2((bin * beatSampleRate) / toneSize / 440) + 69) % 12) + 12) % 12,
+  );
   const quiet = (peak * toneSize * 0.25 * 1e-3) ** 2;
   for (let frame = 0; frame < frames; frame++) {
     const power = spectrum.at(samples, frame * step + step / 2 - toneSize / 2);

@@ -14,10 +14,12 @@ export interface Rival {
 /** Against the tempo that pulses most: what trackers lock on by mistake, octaves and the ratios of two to three. */
 const factors = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3, 4 / 3, 3 / 4];
 /** What a jump of the tempo costs; see `tempoCourse`. */
-const steadyJump = 25, freeJump = 8;
+const steadyJump = 25,
+  freeJump = 8;
 /** How much alternating strokes speak against a count. */
 const alternation = 0.6;
-const slowestBeat = 50, fastestBeat = 220;
+const slowestBeat = 50,
+  fastestBeat = 220;
 /** An onset this near to a pulse lies on it, in samples (25 ms). */
 export const near = 5;
 /** Onset strength at which a pulse surely hears something, in units of its RMS. */
@@ -38,32 +40,55 @@ export function findRivals(onset: Float32Array, strokes: Float32Array): Rival[] 
   const peaks = onsetPeaks(onset);
   const all = peaks.reduce((sum, at) => sum + onset[at]!, 0);
   const rivals: Rival[] = [];
-  for (const course of courses) for (const factor of factors) {
-    const tempi = course.map((bpm) => bpm * factor);
-    const bpm = [...tempi].sort((a, b) => a - b)[tempi.length >> 1]!;
-    if (bpm < slowestBeat || bpm > fastestBeat) continue;
-    const pulses = trackBeats(onset, (sample) => (30 * onsetHz) / tempi[Math.min(tempi.length - 1, Math.floor(sample / onsetHz))]!);
-    if (pulses.length < 4) continue;
-    const hears = pulses.map((at) => Math.min(sure, onsetNear(onset, at, near - 1)) / sure);
-    const mean = (list: readonly number[]) => list.reduce((sum, value) => sum + value, 0) / Math.max(1, list.length);
-    // Half beats may be empty, beats should not be.
-    const parities = [0, 1].map((parity) => hears.filter((_, index) => index % 2 === parity).length ? mean(hears.filter((_, index) => index % 2 === parity)) : 0);
-    const heard = 0.35 * mean(hears) + 0.65 * Math.max(...parities);
-    // Where only every other beat has a drum, the beats are twice as long.
-    const beats = pulses.filter((_, index) => index % 2 === (parities[1]! > parities[0]! ? 1 : 0));
-    const [odd, even] = [0, 1].map((parity) => mean(beats.filter((_, index) => index % 2 === parity).map((at) => onsetNear(strokes, at, near - 1))));
-    const alternate = Math.abs(odd! - even!) / (odd! + even! + 1e-9);
-    let explained = 0, next = 0;
-    for (const at of peaks) {
-      while (next < pulses.length && pulses[next]! <= at) next++;
-      const distance = Math.min(at - (pulses[next - 1] ?? -Infinity), (pulses[next] ?? Infinity) - at);
-      if (distance <= near) explained += onset[at]!;
+  for (const course of courses)
+    for (const factor of factors) {
+      const tempi = course.map((bpm) => bpm * factor);
+      const bpm = [...tempi].sort((a, b) => a - b)[tempi.length >> 1]!;
+      if (bpm < slowestBeat || bpm > fastestBeat) continue;
+      const pulses = trackBeats(
+        onset,
+        (sample) => (30 * onsetHz) / tempi[Math.min(tempi.length - 1, Math.floor(sample / onsetHz))]!,
+      );
+      if (pulses.length < 4) continue;
+      const hears = pulses.map((at) => Math.min(sure, onsetNear(onset, at, near - 1)) / sure);
+      const mean = (list: readonly number[]) => list.reduce((sum, value) => sum + value, 0) / Math.max(1, list.length);
+      // Half beats may be empty, beats should not be.
+      const parities = [0, 1].map((parity) =>
+        hears.filter((_, index) => index % 2 === parity).length
+          ? mean(hears.filter((_, index) => index % 2 === parity))
+          : 0,
+      );
+      const heard = 0.35 * mean(hears) + 0.65 * Math.max(...parities);
+      // Where only every other beat has a drum, the beats are twice as long.
+      const beats = pulses.filter((_, index) => index % 2 === (parities[1]! > parities[0]! ? 1 : 0));
+      const [odd, even] = [0, 1].map((parity) =>
+        mean(beats.filter((_, index) => index % 2 === parity).map((at) => onsetNear(strokes, at, near - 1))),
+      );
+      const alternate = Math.abs(odd! - even!) / (odd! + even! + 1e-9);
+      let explained = 0,
+        next = 0;
+      for (const at of peaks) {
+        while (next < pulses.length && pulses[next]! <= at) next++;
+        const distance = Math.min(at - (pulses[next - 1] ?? -Infinity), (pulses[next] ?? Infinity) - at);
+        if (distance <= near) explained += onset[at]!;
+      }
+      rivals.push({
+        bpm,
+        pulses,
+        score:
+          all === 0
+            ? 0
+            : heard *
+              (explained / all) *
+              (bpm / 2 < slowestBeat + 5 ? 1 : 1 - alternate * alternation) *
+              tempoWeight(bpm) ** 0.4,
+      });
     }
-    rivals.push({ bpm, pulses, score: all === 0 ? 0 : heard * (explained / all) * (bpm / 2 < slowestBeat + 5 ? 1 : 1 - alternate * alternation) * tempoWeight(bpm) ** 0.4 });
-  }
   const sorted = rivals.sort((a, b) => b.score - a.score);
   // Of two at the same tempo the better one stays.
-  return sorted.filter((rival, index) => !sorted.slice(0, index).some((other) => Math.abs(Math.log2(other.bpm / rival.bpm)) < 0.04));
+  return sorted.filter(
+    (rival, index) => !sorted.slice(0, index).some((other) => Math.abs(Math.log2(other.bpm / rival.bpm)) < 0.04),
+  );
 }
 
 /** Samples at which the onset strength peaks clearly. */
@@ -71,7 +96,14 @@ export function onsetPeaks(onset: Float32Array, over = 0.8): number[] {
   const peaks: number[] = [];
   for (let at = 2; at + 2 < onset.length; at++) {
     const value = onset[at]!;
-    if (value > over && value >= onset[at - 1]! && value > onset[at + 1]! && value >= onset[at - 2]! && value >= onset[at + 2]!) peaks.push(at);
+    if (
+      value > over &&
+      value >= onset[at - 1]! &&
+      value > onset[at + 1]! &&
+      value >= onset[at - 2]! &&
+      value >= onset[at + 2]!
+    )
+      peaks.push(at);
   }
   return peaks;
 }

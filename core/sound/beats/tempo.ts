@@ -2,13 +2,18 @@ import { clamp, slidingRms } from '#core/signal';
 import { onsetHz } from './novelty';
 
 /** Tempi that are looked for, in beats a minute. */
-export const slowest = 45, fastest = 230;
+export const slowest = 45,
+  fastest = 230;
 /** Steps of the tempo scale: two per cent each. */
 const stepRatio = 1.02;
-export const tempoScale: readonly number[] = Array.from({ length: Math.floor(Math.log(fastest / slowest) / Math.log(stepRatio)) + 1 }, (_, index) => slowest * stepRatio ** index);
+export const tempoScale: readonly number[] = Array.from(
+  { length: Math.floor(Math.log(fastest / slowest) / Math.log(stepRatio)) + 1 },
+  (_, index) => slowest * stepRatio ** index,
+);
 
 /** Most tempi that listeners tap lie around two beats a second (Moelants 2002; Parncutt 1994). Spread in octaves. */
-const usualBpm = 120, usualSpread = 1.1;
+const usualBpm = 120,
+  usualSpread = 1.1;
 export const tempoWeight = (bpm: number): number => Math.exp(-0.5 * (Math.log2(bpm / usualBpm) / usualSpread) ** 2);
 
 /**
@@ -21,7 +26,8 @@ export function evenedOnset(onset: Float32Array): Float32Array {
   for (let index = 0; index < onset.length; index++) sums[index + 1] = sums[index]! + onset[index]!;
   const out = new Float32Array(onset.length);
   for (let index = 0; index < onset.length; index++) {
-    const from = Math.max(0, index - half), to = Math.min(onset.length, index + half + 1);
+    const from = Math.max(0, index - half),
+      to = Math.min(onset.length, index + half + 1);
     out[index] = Math.max(0, onset[index]! - (sums[to]! - sums[from]!) / (to - from));
   }
   const spread = slidingRms(out, 4 * onsetHz);
@@ -47,7 +53,10 @@ const stepSeconds = 1;
 export function tempogram(onset: Float32Array): Float32Array[] {
   // At 100 Hz: enough for periods, four times faster.
   const hz = onsetHz / 2;
-  const half = Float32Array.from({ length: onset.length >> 1 }, (_, index) => (onset[2 * index]! + onset[2 * index + 1]!) / 2);
+  const half = Float32Array.from(
+    { length: onset.length >> 1 },
+    (_, index) => (onset[2 * index]! + onset[2 * index + 1]!) / 2,
+  );
   const window = windowSeconds * hz;
   const longest = Math.ceil((60 / slowest) * 4 * hz) + 2;
   const rows: Float32Array[] = [];
@@ -71,17 +80,20 @@ export function tempogram(onset: Float32Array): Float32Array[] {
       // A peak is wider than a sample: the best within a step of the scale counts.
       return low + 1 > longest ? 0 : Math.max(acf[low]!, acf[low + 1]!);
     };
-    rows.push(Float32Array.from(tempoScale, (bpm) => {
-      const lag = (60 / bpm) * hz;
-      let sum = 0, weights = 0;
-      for (let beat = 1; beat <= 4; beat++) {
-        if (lag * beat > lags) break;
-        const weight = 1 / Math.sqrt(beat);
-        sum += weight * at(lag * beat);
-        weights += weight;
-      }
-      return weights > 0 ? Math.max(0, sum / weights) : 0;
-    }));
+    rows.push(
+      Float32Array.from(tempoScale, (bpm) => {
+        const lag = (60 / bpm) * hz;
+        let sum = 0,
+          weights = 0;
+        for (let beat = 1; beat <= 4; beat++) {
+          if (lag * beat > lags) break;
+          const weight = 1 / Math.sqrt(beat);
+          sum += weight * at(lag * beat);
+          weights += weight;
+        }
+        return weights > 0 ? Math.max(0, sum / weights) : 0;
+      }),
+    );
   }
   return rows;
 }
@@ -95,7 +107,8 @@ export function tempogram(onset: Float32Array): Float32Array[] {
 export function tempoCourse(rows: readonly Float32Array[], jumpCost: number): number[] {
   const tempi = tempoScale.length;
   const priors = tempoScale.map((bpm) => Math.log(tempoWeight(bpm) + 1e-6));
-  const stepCost = 0.25, reach = 4;
+  const stepCost = 0.25,
+    reach = 4;
   let scores = Float64Array.from({ length: tempi }, (_, tempo) => priors[tempo]! + emission(rows[0]![tempo]!));
   const from: Int16Array[] = [];
   for (let row = 1; row < rows.length; row++) {
@@ -104,7 +117,8 @@ export function tempoCourse(rows: readonly Float32Array[], jumpCost: number): nu
     let best = 0;
     for (let tempo = 1; tempo < tempi; tempo++) if (scores[tempo]! > scores[best]!) best = tempo;
     for (let tempo = 0; tempo < tempi; tempo++) {
-      let score = scores[best]! - jumpCost, via = best;
+      let score = scores[best]! - jumpCost,
+        via = best;
       for (let other = Math.max(0, tempo - reach); other <= Math.min(tempi - 1, tempo + reach); other++) {
         const value = scores[other]! - stepCost * Math.abs(tempo - other);
         if (value <= score) continue;

@@ -21,7 +21,9 @@ export function trackBeats(onset: Float32Array, periodAt: (sample: number) => nu
     let made = costs.get(key);
     if (!made) {
       const longest = Math.round(period * 2);
-      made = Float64Array.from({ length: longest + 1 }, (_, step) => (step === 0 ? -Infinity : -tightness * Math.log(step / period) ** 2));
+      made = Float64Array.from({ length: longest + 1 }, (_, step) =>
+        step === 0 ? -Infinity : -tightness * Math.log(step / period) ** 2,
+      );
       costs.set(key, made);
     }
     return made;
@@ -30,8 +32,10 @@ export function trackBeats(onset: Float32Array, periodAt: (sample: number) => nu
     const period = periodAt(at);
     const cost = costsFor(period);
     // A step of less than two thirds or more than one and a half of a period never pays.
-    const nearest = Math.max(1, Math.round(period * 0.66)), farthest = Math.min(at, Math.round(period * 1.5));
-    let best = 0, via = -1;
+    const nearest = Math.max(1, Math.round(period * 0.66)),
+      farthest = Math.min(at, Math.round(period * 1.5));
+    let best = 0,
+      via = -1;
     for (let step = nearest; step <= farthest; step++) {
       const value = score[at - step]! + cost[step]!;
       if (value <= best) continue;
@@ -43,7 +47,8 @@ export function trackBeats(onset: Float32Array, periodAt: (sample: number) => nu
   }
   // The best end lies within the last period.
   let end = count - 1;
-  for (let at = Math.max(0, count - Math.ceil(periodAt(count - 1) * 1.2)); at < count; at++) if (score[at]! > score[end]!) end = at;
+  for (let at = Math.max(0, count - Math.ceil(periodAt(count - 1) * 1.2)); at < count; at++)
+    if (score[at]! > score[end]!) end = at;
   const beats: number[] = [];
   for (let at = end; at >= 0; at = back[at]!) beats.unshift(at);
   return beats;
@@ -57,7 +62,8 @@ export function trackBeats(onset: Float32Array, periodAt: (sample: number) => nu
 export function smoothedBeats(beats: readonly number[], weights: readonly number[], half = 6): number[] {
   return beats.map((beat, index) => {
     // Moments of the weights, up to the fourth, and of the times.
-    const s = [0, 0, 0, 0, 0], t = [0, 0, 0];
+    const s = [0, 0, 0, 0, 0],
+      t = [0, 0, 0];
     for (let other = Math.max(0, index - half); other <= Math.min(beats.length - 1, index + half); other++) {
       const x = (other - index) / half;
       const weight = (1 - (Math.abs(other - index) / (half + 1)) ** 3) ** 3 * (0.05 + weights[other]!);
@@ -80,7 +86,12 @@ export function smoothedBeats(beats: readonly number[], weights: readonly number
 /** Largest onset strength within so many samples of a time. */
 export function onsetNear(onset: Float32Array, at: number, reach: number): number {
   let best = 0;
-  for (let index = Math.max(0, Math.round(at) - reach); index <= Math.min(onset.length - 1, Math.round(at) + reach); index++) if (onset[index]! > best) best = onset[index]!;
+  for (
+    let index = Math.max(0, Math.round(at) - reach);
+    index <= Math.min(onset.length - 1, Math.round(at) + reach);
+    index++
+  )
+    if (onset[index]! > best) best = onset[index]!;
   return best;
 }
 
