@@ -14,7 +14,8 @@ import { parseRange } from './server/sendFile.server';
 import { waitingSentence } from './server/taskLines.server';
 import { check } from './server/validate.server';
 import { formatSize, formatTimeLeft } from './ui/format';
-import { timeLeftOf, type TaskLine } from './ui/RunningWork';
+import { timeLeftOf } from './ui/RunningWork';
+import type { TaskLine } from './ui/useTasks';
 import { keySets, shortcuts } from './keys';
 
 // Source: RFC 9110, section 14.1.2 (byte ranges).

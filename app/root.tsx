@@ -7,7 +7,7 @@ import '@fontsource/fraunces/900.css';
 import '@fontsource/spline-sans-mono/700.css';
 import './app.css';
 import { Tooltip } from 'radix-ui';
-import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration } from 'react-router';
+import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import type { Route } from './+types/root';
 import { guard } from './server/guard.server';
@@ -59,6 +59,7 @@ export default function Root() {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const { pathname, search } = useLocation();
   const known = isRouteErrorResponse(error);
   const title = known && error.status === 404 ? 'There is nothing here' : 'This did not work';
   const sentence =
@@ -70,9 +71,9 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
       <h1 className="text-lg font-semibold">{title}</h1>
       <p className="max-w-md text-base text-muted">{sentence}</p>
       <div className="flex gap-4">
-        <a className="text-lamp underline" href="">
+        <Link reloadDocument className="text-lamp underline" to={pathname + search}>
           Load again
-        </a>
+        </Link>
         <Link className="text-muted underline" to="/">
           All projects
         </Link>

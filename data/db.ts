@@ -7,7 +7,7 @@ export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
 
 let shared: Database | null = null;
 
-export function databaseUrl(): string {
+function databaseUrl(): string {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL is not set; ./start sets it.');
   return url;

@@ -135,7 +135,7 @@ export interface Boards {
 export type BoardKind = keyof Boards;
 
 /** Half a second of quiet is a pause of speech; a fifth is left at both ends for a breath. Common practice, no source. */
-export const silenceDefaults: SilenceChoice = { thresholdDb: null, minSeconds: 0.8, padSeconds: 0.2, kept: [] };
+const silenceDefaults: SilenceChoice = { thresholdDb: null, minSeconds: 0.8, padSeconds: 0.2, kept: [] };
 
 export async function loadBoard<Kind extends BoardKind>(
   projectId: string,

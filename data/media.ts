@@ -83,7 +83,6 @@ export async function listMedia(projectId: string, readerVersion: number) {
     return { ...row, ...reading, hasProxy: Boolean(proxyKey), isRough: !whole?.probe && Boolean(first?.probe) };
   });
 }
-export type MediaItem = Awaited<ReturnType<typeof listMedia>>[number];
 
 export async function findMedia(id: string): Promise<MediaRow | null> {
   if (!isId(id)) return null;

@@ -6,7 +6,7 @@ import { keyOf } from './media';
 import { findReading, loadRuns } from './readings';
 import { media, people } from './schema';
 
-export interface PersonTrack {
+interface PersonTrack {
   /** "media/track", unique in the project. */
   key: string;
   media: string;

@@ -35,9 +35,6 @@ export async function findProject(id: string): Promise<Project | null> {
   return (await database().select().from(projects).where(eq(projects.id, id)))[0] ?? null;
 }
 
-export const renameProject = (id: string, name: string) =>
-  database().update(projects).set({ name }).where(eq(projects.id, id));
-
 export const saveRules = (id: string, rules: ReadingRules | null) =>
   database().update(projects).set({ rules }).where(eq(projects.id, id));
 

@@ -28,7 +28,6 @@ export interface ReadingKey {
 export const rangeParameters = (from: number | null, to: number | null): string =>
   from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`;
 export const coarse = ({ hash, parameters }: ReadingKey): ReadingKey => ({ hash, parameters: `${parameters}~coarse` });
-export const isCoarse = ({ parameters }: ReadingKey): boolean => parameters.endsWith('~coarse');
 export const readingFolder = ({ hash, parameters }: ReadingKey, version = readerVersion): string =>
   `readings/${hash}/${version}${parameters && `-${parameters}`}`;
 
@@ -86,21 +85,17 @@ export async function saveReading(reading: NewReading): Promise<void> {
     });
     for (const row of rows) await tx.insert(traces).values(row);
     for (let at = 0; at < derived.runs.length; at += 500)
-      await tx
-        .insert(runs)
-        .values(
-          derived.runs
-            .slice(at, at + 500)
-            .map((run) => ({
-              ...key,
-              kind: run.kind,
-              start: run.start,
-              end: run.end,
-              label: run.label ?? null,
-              amount: run.amount ?? null,
-              size: run.size ?? null,
-            })),
-        );
+      await tx.insert(runs).values(
+        derived.runs.slice(at, at + 500).map((run) => ({
+          ...key,
+          kind: run.kind,
+          start: run.start,
+          end: run.end,
+          label: run.label ?? null,
+          amount: run.amount ?? null,
+          size: run.size ?? null,
+        })),
+      );
   });
 }
 

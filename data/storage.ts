@@ -65,7 +65,7 @@ export class FolderStorage implements Storage {
   }
 }
 
-export const dataFolder = (): string => resolve(process.env.BRIGHT_REEL_DATA ?? 'data/local');
+const dataFolder = (): string => resolve(process.env.BRIGHT_REEL_DATA ?? 'data/local');
 export const uploadFolder = (): string => join(dataFolder(), 'uploads');
 /** For files in the making; on the same disk as the store, so that adopting one is a rename. */
 export const scratchFolder = (): string => join(dataFolder(), 'scratch');

@@ -2,7 +2,7 @@ import { createCanvas, type Canvas, type SKRSContext2D } from '@napi-rs/canvas';
 import { seededRandom, type Random } from './random';
 
 /** The world is wider than any frame, so that the camera can move over it. */
-export const world = { width: 2880, height: 1296, shore: 640, lawn: 1010 };
+const world = { width: 2880, height: 1296, shore: 640, lawn: 1010 };
 
 /** The whole place, painted once: sky, trees, stalls, pond, lawn and bunting. */
 export function paintWorld(): Canvas {

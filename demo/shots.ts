@@ -1,7 +1,7 @@
 import type { SKRSContext2D } from '@napi-rs/canvas';
 import type { Shot, View } from './camera';
 import { cast, drawPerson, type Character, type Pose } from './people';
-import { drawBoat, drawShimmer, world, type Boat } from './scenery';
+import { drawBoat, drawShimmer, type Boat } from './scenery';
 
 export interface Placed {
   who: Character;
@@ -14,7 +14,7 @@ export interface Placed {
 export const at = (x: number, y: number, zoom = 1): View => ({ x, y, zoom, roll: 0 });
 
 /** Blinks every few seconds; each person at another time. */
-export function blink(seconds: number, shift: number): number {
+function blink(seconds: number, shift: number): number {
   const phase = (seconds + shift * 1.37) % 3.7;
   return phase < 0.16 ? Math.sin((phase / 0.16) * Math.PI) : 0;
 }
@@ -88,4 +88,4 @@ export const crowd = (x: number, y: number, unit: number, joy: (seconds: number)
     })),
   }));
 
-export { cast, world };
+export { cast };

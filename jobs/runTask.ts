@@ -75,7 +75,7 @@ export async function runTask(
  * From the pace so far; nothing is said before there is a pace.
  * @param done share done in `seconds`, `left` share still to do
  */
-export function timeLeft(done: number, seconds: number, left: number): number | null {
+function timeLeft(done: number, seconds: number, left: number): number | null {
   return done < 0.02 || seconds < 1.5 ? null : (seconds / done) * left;
 }
 

@@ -4,7 +4,7 @@ import { formatClock } from '#core/time';
 import { MediaError, capture, inputArguments, inputGuard, pointsElsewhere } from './process';
 import { readOrientation, turnsSides, type Orientation } from './upright';
 
-export type MediaKind = 'video' | 'sound' | 'photo';
+type MediaKind = 'video' | 'sound' | 'photo';
 
 export interface Probe {
   kind: MediaKind;
@@ -180,7 +180,7 @@ async function firstBox(file: string): Promise<[type: string, brand: string]> {
 }
 
 /** One sentence for people out of what the decoder said. */
-export function explainOpenFailure(words: string): string {
+function explainOpenFailure(words: string): string {
   if (/moov atom not found/i.test(words)) return endsEarly;
   if (/protocol .* not on whitelist|not on whitelist/i.test(words))
     return 'This file only points to other files or addresses. Give the footage itself.';

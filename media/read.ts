@@ -36,7 +36,7 @@ export interface ReadResult {
 }
 
 /** What was found before; the file is probed anew. */
-export type EarlierReading = Omit<ReadResult, 'probe'>;
+type EarlierReading = Omit<ReadResult, 'probe'>;
 
 export interface ReadOptions {
   /** For thumbnail sheets and the proxy; must exist or be creatable. */

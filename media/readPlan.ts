@@ -215,7 +215,7 @@ function analysisRate(info: Probe): Rate {
 }
 
 /** Filters that make the squares the nets see: the picture with bars for faces, stretched for objects. */
-export const squares = (faces: string, objects: string): string[] => [
+const squares = (faces: string, objects: string): string[] => [
   `${faces}scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
   `${objects}fps=${objectHz}:start_time=0:round=up,scale=${objectSide}:${objectSide}:flags=area,format=rgb24[objects]`,
 ];

@@ -15,7 +15,7 @@ export interface Recogniser {
   recognise(file: string, stretches: readonly Range[], options: RecogniseOptions): Promise<Word[]>;
 }
 
-export interface RecogniseOptions {
+interface RecogniseOptions {
   /** For intermediate files; emptied by the caller. */
   folder: string;
   language: string;

@@ -105,7 +105,7 @@ export class FaceFinder {
 }
 
 /** A square in pixels around a face's box, so many times its longer side. */
-export function faceSquare(frame: Colour, box: FaceBox, times: number): Part {
+function faceSquare(frame: Colour, box: FaceBox, times: number): Part {
   const side = Math.max(box.width * frame.width, box.height * frame.height) * times;
   const width = side / frame.width;
   const height = side / frame.height;

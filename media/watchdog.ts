@@ -3,7 +3,7 @@ import type { Readable } from 'node:stream';
 import { MediaError } from './process';
 
 /** Nothing takes so long between two signs of life, not even a seek through an hour without key frames. */
-export const stallSeconds = (): number => Number(process.env.BRIGHT_REEL_STALL_SECONDS ?? 300);
+const stallSeconds = (): number => Number(process.env.BRIGHT_REEL_STALL_SECONDS ?? 300);
 
 /** Ends processes that give no sign of life any more. */
 export class Watchdog {

@@ -21,7 +21,7 @@ interface Account {
   closed?: string;
 }
 
-export const accounts: readonly Account[] = [
+const accounts: readonly Account[] = [
   { id: 'pond-notices', name: 'Pond notices', maxSeconds: 600, maxBytes: 500e6, widest: null, pace: null },
   { id: 'regatta-shorts', name: 'Regatta shorts', maxSeconds: 60, maxBytes: 200e6, widest: 0.8, pace: null },
   { id: 'slow-boat', name: 'Slow boat', maxSeconds: 180, maxBytes: 200e6, widest: null, pace: 400_000 },

@@ -22,7 +22,7 @@ function tempoIn(grid: BeatGrid, start: number, end: number): number | null {
 const sameCount = 0.05;
 
 /** The other way to count the music that has a tempo in a stretch. */
-export function rivalFor(rivals: MusicHearing['rivals'], { start, end, tempo }: Doubt): BeatGrid | null {
+function rivalFor(rivals: MusicHearing['rivals'], { start, end, tempo }: Doubt): BeatGrid | null {
   if (tempo === null) return null;
   const fits = rivals.find(({ grid }) => {
     const own = tempoIn(grid, start, end);

@@ -486,7 +486,8 @@ function MontageViewer({
   const { player, reel } = desk;
   const scale = Math.min(1, 512 / Math.max(reel.size.width, reel.size.height));
   const [width, height] = [Math.round(reel.size.width * scale), Math.round(reel.size.height * scale)];
-  useEffect(() => player.setSize(width, height), [width, height]);
+  const { setSize } = player;
+  useEffect(() => setSize(width, height), [setSize, width, height]);
   return (
     <div className="shrink-0 border-b border-line">
       <div className="relative aspect-video bg-black" data-testid="montage-viewer">

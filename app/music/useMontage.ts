@@ -36,6 +36,7 @@ import { useReelPlayer } from '../player/useReelPlayer';
 import { sourcesFor } from '../reel/sources';
 import type { Item } from '../routes/project';
 import type { GatherAsk } from '../workers/montage.worker';
+import { useLatest } from '../ui/useLatest';
 
 export interface Gather {
   mix: Mix;
@@ -65,8 +66,7 @@ export function useMontage(
   );
   const log = useLog(`/projects/${projectId}/music/${music.id}/montage`, initial);
   const montage = log.entries.get('montage') as Montage;
-  const now = useRef(montage);
-  now.current = montage;
+  const now = useLatest(montage);
   const [problem, setProblem] = useState<string | null>(null);
   const [gathering, setGathering] = useState(false);
 
@@ -199,7 +199,7 @@ export function useMontage(
       names: Object.fromEntries(usable.map((item) => [item.id, item.name.replace(/\.\w+$/, '')])),
     };
     worker.postMessage(ask);
-  }, [footage, gather, usable, change, filled]);
+  }, [footage, gather, usable, change, filled, now]);
   const begun = useRef(false);
   useEffect(() => {
     if (begun.current || !footage || montage.pieces.length > 0) return;

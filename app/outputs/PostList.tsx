@@ -1,6 +1,6 @@
 import { RotateCcw } from 'lucide-react';
 import { Form } from 'react-router';
-import type { TaskLine } from '../ui/RunningWork';
+import type { TaskLine } from '../ui/useTasks';
 import { Button } from '../ui/controls';
 
 export interface PostLine {
@@ -60,33 +60,35 @@ export function PostList({
                       : 'at once'}
                   </span>
                 </td>
-                <td role="status" className="text-muted">
-                  {post.link ? (
-                    <a
-                      href={post.link}
-                      target="_blank"
-                      rel="noreferrer"
-                      className="underline hover:text-text"
-                      suppressHydrationWarning
-                    >
-                      {post.scheduledAt && new Date(post.scheduledAt) > new Date()
-                        ? 'lies there until then'
-                        : 'it is there'}
-                    </a>
-                  ) : state === 'running' ? (
-                    <span className="flex items-center gap-2">
-                      <span className="h-1 w-24 overflow-hidden rounded bg-line">
-                        <span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} />
+                <td className="text-muted">
+                  <div role="status">
+                    {post.link ? (
+                      <a
+                        href={post.link}
+                        target="_blank"
+                        rel="noreferrer"
+                        className="underline hover:text-text"
+                        suppressHydrationWarning
+                      >
+                        {post.scheduledAt && new Date(post.scheduledAt) > new Date()
+                          ? 'lies there until then'
+                          : 'it is there'}
+                      </a>
+                    ) : state === 'running' ? (
+                      <span className="flex items-center gap-2">
+                        <span className="h-1 w-24 overflow-hidden rounded bg-line">
+                          <span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} />
+                        </span>
+                        {live?.sentence ?? `${Math.round(progress * 100)} %`}
                       </span>
-                      {live?.sentence ?? `${Math.round(progress * 100)} %`}
-                    </span>
-                  ) : state === 'queued' ? (
-                    'waits for its turn'
-                  ) : state === 'done' ? (
-                    'done'
-                  ) : (
-                    <span className="text-shake">{live?.sentence ?? post.sentence ?? 'failed'}</span>
-                  )}
+                    ) : state === 'queued' ? (
+                      'waits for its turn'
+                    ) : state === 'done' ? (
+                      'done'
+                    ) : (
+                      <span className="text-shake">{live?.sentence ?? post.sentence ?? 'failed'}</span>
+                    )}
+                  </div>
                 </td>
                 <td>
                   {(state === 'failed' || state === 'cancelled') && (

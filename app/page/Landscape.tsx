@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Moment } from '#core/moments';
 import { formatClock, type StringOut } from '#core/time';
 import { colours } from './drawLine';
@@ -21,14 +21,17 @@ const height = 96;
 const top = 12;
 const ground = 88;
 
+type Drawn = Pick<LandscapeProps, 'landscape' | 'water' | 'string' | 'moments' | 'wells'> & { highest: number };
+
+const yOf = (score: number, highest: number) => ground - (Math.min(highest, score) / highest) * (ground - top);
+
 /** The score of all material as a landscape. What rises above the water is kept; the line can be dragged. */
 export function Landscape(props: LandscapeProps) {
-  const { landscape, water, string, seconds, targetSeconds, onWater, onPoint } = props;
+  const { landscape, water, string, moments, wells, seconds, targetSeconds, onWater, onPoint } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
-  const highest = Math.max(40, ...landscape) * 1.06;
-  const yOf = (score: number) => ground - (Math.min(highest, score) / highest) * (ground - top);
+  const highest = useMemo(() => Math.max(40, ...landscape) * 1.06, [landscape]);
   const levelAt = (y: number) => Math.max(0, Math.min(100, ((ground - y) / (ground - top)) * highest));
 
   useEffect(() => {
@@ -43,8 +46,8 @@ export function Landscape(props: LandscapeProps) {
     element.width = width * ratio;
     element.height = height * ratio;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    draw(context, width, props, yOf);
-  }, [width, landscape, water, string, props.moments, props.wells]);
+    draw(context, width, { landscape, water, string, moments, wells, highest });
+  }, [width, landscape, water, string, moments, wells, highest]);
 
   const move = (event: PointerEvent<HTMLElement>) =>
     onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
@@ -82,7 +85,7 @@ export function Landscape(props: LandscapeProps) {
         aria-valuetext={`keeps ${formatClock(seconds)}`}
         aria-orientation="vertical"
         className="absolute inset-x-0 h-4 -translate-y-1/2 cursor-ns-resize touch-none"
-        style={{ top: yOf(water) }}
+        style={{ top: yOf(water, highest) }}
         onKeyDown={keys}
         onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
         onPointerMove={(event) => event.buttons === 1 && move(event)}
@@ -100,8 +103,7 @@ export function Landscape(props: LandscapeProps) {
 function draw(
   context: CanvasRenderingContext2D,
   width: number,
-  { landscape, water, string, moments, wells }: LandscapeProps,
-  yOf: (score: number) => number,
+  { landscape, water, string, moments, wells, highest }: Drawn,
 ) {
   context.clearRect(0, 0, width, height);
   if (width < 1 || landscape.length === 0 || string.total === 0) return;
@@ -111,7 +113,7 @@ function draw(
     context.beginPath();
     context.moveTo(0, ground);
     for (let index = 0; index < landscape.length; index++)
-      context.lineTo((index / (landscape.length - 1)) * width, yOf(landscape[index]!));
+      context.lineTo((index / (landscape.length - 1)) * width, yOf(landscape[index]!, highest));
     context.lineTo(width, ground);
     context.fill();
   };
@@ -126,7 +128,7 @@ function draw(
   context.beginPath();
   for (const moment of moments) {
     const x = place(moment.media, moment.start);
-    context.rect(x, 0, Math.max(1, place(moment.media, moment.end) - x), yOf(water));
+    context.rect(x, 0, Math.max(1, place(moment.media, moment.end) - x), yOf(water, highest));
   }
   context.clip();
   hill(colours.lamp);

@@ -43,7 +43,7 @@ import { SilenceBar } from './SilenceBar';
 import { SilencePanel } from './SilencePanel';
 import { useAsk } from './useAsk';
 import { useChoice } from './useChoice';
-import { useFootage } from './useFootage';
+import { useFootage, useScoresForOrder } from './useFootage';
 import { useHistory } from './useHistory';
 import { useMarks } from './useMarks';
 import { useNotes } from './useNotes';
@@ -76,16 +76,8 @@ export function MomentsScreen({
   const history = useHistory();
   const notes = useNotes(projectId, data.notes, items, history.didPage);
   const { pick, decisions, markers } = notes;
-  const scores = useRef(new Map<string, number>());
-  const footage = useFootage(
-    readings,
-    items,
-    state.bin,
-    state.order,
-    pick.photoSeconds,
-    notes.defaultsOf,
-    (id) => scores.current.get(id) ?? 0,
-  );
+  const [scores, setScores] = useState<ReadonlyMap<string, number>>(new Map());
+  const footage = useFootage(readings, items, state.bin, state.order, pick.photoSeconds, notes.defaultsOf, scores);
   const fileOf = useCallback((id: string) => footage.find((each) => each.id === id) ?? null, [footage]);
   const whole = useMemo(
     () => new StringOut(footage.map(({ id, durationSeconds }) => ({ id, seconds: durationSeconds }))),
@@ -123,26 +115,17 @@ export function MomentsScreen({
   }, [state.panel, pick.learning.on, teaching, chosen, learn, target, pick.water]);
 
   const moments = useMemo(() => chosen?.moments ?? [], [chosen]);
-  useEffect(() => {
-    scores.current = new Map(
-      footage.map((each) => [
-        each.id,
-        Math.max(0, ...moments.filter((moment) => moment.media === each.id).map((moment) => moment.score)),
-      ]),
-    );
-  }, [footage, moments]);
+  useScoresForOrder(state.order, readings, chosen?.moments ?? null, setScores);
   const hits = useMemo(() => ask.found?.hits ?? [], [ask.found]);
   const filtered = state.view === 'page' ? state.show : 'all';
   const person = ask.people.find((each) => each.id === state.person);
   const string = usePageString(footage, whole, filtered, moments, decisions, markers, person?.tracks, hits);
-  const initialPlace = useMemo(
-    () => ({
-      at: readPlace(string, search.get('at')) ?? 0,
-      in: readPlace(string, search.get('in')),
-      out: readPlace(string, search.get('out')),
-    }),
-    [],
-  );
+  /** Where the address says that one was, when the page was opened. */
+  const [initialPlace] = useState(() => ({
+    at: readPlace(string, search.get('at')) ?? 0,
+    in: readPlace(string, search.get('in')),
+    out: readPlace(string, search.get('out')),
+  }));
   const isPhoto = useCallback((id: string) => itemOf(id)?.probe?.kind === 'photo', [itemOf]);
   const player = useFootagePlayer(string, initialPlace.at, isPhoto);
   const { marked, setMarked, selected, setSelected } = useMarks(
@@ -270,10 +253,10 @@ export function MomentsScreen({
     selected ??
     under;
   const actingPieces = acting ? string.pieces(acting) : [];
-  const firstPiece = actingPieces[0];
+  const { id: firstId, start: firstStart, end: firstEnd } = actingPieces[0] ?? {};
   useEffect(() => {
-    if (firstPiece && chosen) askWhy(firstPiece.id, firstPiece.start, firstPiece.end);
-  }, [firstPiece?.id, firstPiece?.start, firstPiece?.end, chosen, askWhy]);
+    if (firstId !== undefined && chosen) askWhy(firstId, firstStart!, firstEnd!);
+  }, [firstId, firstStart, firstEnd, chosen, askWhy]);
   const titleOf = (media: string, range: Range) =>
     moments.find((moment) => moment.media === media && overlap(moment, range) > (range.end - range.start) / 2)?.title ??
     (why?.media === media && overlap(why, range) > (range.end - range.start) / 2 ? why.title : nameOf(media));

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { formatClock, type Range, type StringOut } from '#core/time';
 import { lineHeight, stripHeight, type LineFile } from './drawLine';
 import { StripLine } from './StripLine';
+import { useLatest } from '../ui/useLatest';
 
 export interface PageProps {
   string: StringOut;
@@ -50,8 +51,7 @@ export function Page(props: PageProps) {
   const playLine = Math.min(lines - 1, Math.floor(playhead / secondsPerLine));
   useEffect(() => void scrollToIndex(playLine), [playLine, scrollToIndex]);
 
-  const pinched = useRef(props.onPinch);
-  pinched.current = props.onPinch;
+  const pinched = useLatest(props.onPinch);
   useEffect(() => {
     const element = scroller.current!;
     // React's own wheel listeners cannot keep the browser from enlarging the whole screen.
@@ -62,7 +62,7 @@ export function Page(props: PageProps) {
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
-  }, []);
+  }, [pinched]);
   const drag = useDrag(props, width);
   return (
     <div

@@ -6,7 +6,7 @@ import type { Item } from '../routes/project';
 import { Poster } from './Poster';
 
 /** Each tag has a shape as well as a colour. */
-export const tagLooks: Record<SceneTag, { colour: string; shape: string }> = {
+const tagLooks: Record<SceneTag, { colour: string; shape: string }> = {
   sun: { colour: '#e9d66b', shape: 'M6 1a5 5 0 1 1 0 10a5 5 0 1 1 0-10z' },
   leaf: { colour: '#8fcf7a', shape: 'M1 11C1 4 5 1 11 1C11 8 7 11 1 11z' },
   brick: { colour: '#d98a6a', shape: 'M1 3h10v6H1z' },

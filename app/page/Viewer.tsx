@@ -41,7 +41,7 @@ export function Viewer({
   return (
     <div className="shrink-0 border-b border-line">
       <div ref={frame} id="viewer" className="relative aspect-video bg-black">
-        <video ref={player.video} className="h-full w-full" playsInline preload="auto" aria-label="Viewer" />
+        <video ref={player.screen} className="h-full w-full" playsInline preload="auto" aria-label="Viewer" />
         {item?.probe?.kind === 'photo' && (
           <img
             src={`/media/${item.id}`}

@@ -1,9 +1,9 @@
 import { filterNames, type FilterName } from '#core/moments';
 import type { StringOut } from '#core/time';
 
-export const views = ['page', 'scenes', 'silence'] as const;
+const views = ['page', 'scenes', 'silence'] as const;
 export type View = (typeof views)[number];
-export const orders = ['order', 'name', 'date', 'length', 'score'] as const;
+const orders = ['order', 'name', 'date', 'length', 'score'] as const;
 export type Order = (typeof orders)[number];
 
 /** What of the page's state a link holds, besides place and marks. */
@@ -21,7 +21,7 @@ export interface PageState {
 const among = <T extends string>(all: readonly T[], given: string | null, usual: T): T =>
   (all as readonly string[]).includes(given ?? '') ? (given as T) : usual;
 
-export const panels = ['why', 'mix', 'words', 'markers', 'found', 'silence'] as const;
+const panels = ['why', 'mix', 'words', 'markers', 'found', 'silence'] as const;
 
 export function readAddress(search: URLSearchParams): PageState {
   const line = Number(search.get('line'));
@@ -59,7 +59,7 @@ export function writeAddress(values: Record<string, string | null>): void {
 }
 
 /** Steps of seconds a line, for keys; a pinch lands on them as well. */
-export const lineSteps = [10, 15, 20, 30, 40, 60, 90, 120, 180, 240, 300, 420, 600];
+const lineSteps = [10, 15, 20, 30, 40, 60, 90, 120, 180, 240, 300, 420, 600];
 export const nextLineStep = (now: number, direction: 1 | -1): number =>
   (direction > 0 ? lineSteps.find((step) => step > now + 0.01) : lineSteps.findLast((step) => step < now - 0.01)) ??
   now;

@@ -1,5 +1,5 @@
-import { useMemo, useRef } from 'react';
-import { photoFootage, type Footage } from '#core/moments';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { photoFootage, type Footage, type Moment } from '#core/moments';
 import type { Item } from '../routes/project';
 import type { Order } from './address';
 import type { Defaults } from './useNotes';
@@ -15,11 +15,9 @@ export function useFootage(
   order: Order,
   photoSeconds: number,
   defaultsOf: (id: string) => Defaults | null,
-  scoreOf: (id: string) => number,
+  scores: ReadonlyMap<string, number>,
 ): Footage[] {
-  const made = useRef(new Map<string, { key: string; from: Footage; footage: Footage }>());
-  const scores = useRef(scoreOf);
-  scores.current = scoreOf;
+  const [arranged] = useState(() => new WeakMap<Footage, { key: string; footage: Footage }>());
   return useMemo(() => {
     const byId = new Map(readings.map((each) => [each.id, each]));
     const shown = items.filter((item) => byId.has(item.id) && (!bin || item.binId === bin));
@@ -28,14 +26,14 @@ export function useFootage(
       const photo = item.probe?.kind === 'photo';
       const defaults = photo ? null : defaultsOf(item.id);
       const key = photo ? String(photoSeconds) : `${defaults?.in ?? ''}-${defaults?.out ?? ''}`;
-      const known = made.current.get(item.id);
-      if (known?.from === from && known.key === key) return known.footage;
+      const known = arranged.get(from);
+      if (known?.key === key) return known.footage;
       const footage = photo
         ? photoFootage(from, photoSeconds)
         : defaults
           ? { ...from, wanted: { start: defaults.in ?? 0, end: defaults.out ?? from.durationSeconds } }
           : from;
-      made.current.set(item.id, { key, from, footage });
+      arranged.set(from, { key, footage });
       return footage;
     };
     const length = (item: Item) => byId.get(item.id)!.durationSeconds;
@@ -44,8 +42,30 @@ export function useFootage(
       name: (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
       date: (a, b) => +new Date(a.createdAt) - +new Date(b.createdAt),
       length: (a, b) => length(b) - length(a),
-      score: (a, b) => scores.current(b.id) - scores.current(a.id),
+      score: (a, b) => (scores.get(b.id) ?? 0) - (scores.get(a.id) ?? 0),
     };
     return [...shown].sort(sorts[order]).map(one);
-  }, [readings, items, bin, order, photoSeconds, defaultsOf]);
+  }, [arranged, readings, items, bin, order, photoSeconds, defaultsOf, scores]);
+}
+
+/**
+ * The best score of each file, for the order by score. Taken when that order is chosen, or other footage is there, and
+ * left alone while the mix is changed: files do not run about under a slider.
+ */
+export function useScoresForOrder(
+  order: Order,
+  readings: readonly Footage[],
+  moments: readonly Moment[] | null,
+  onScores: (best: ReadonlyMap<string, number>) => void,
+) {
+  const takenFor = useRef<readonly Footage[] | null>(null);
+  useEffect(() => {
+    if (order !== 'score') takenFor.current = null;
+    else if (moments && takenFor.current !== readings) {
+      takenFor.current = readings;
+      const best = new Map<string, number>();
+      for (const { media, score } of moments) best.set(media, Math.max(best.get(media) ?? 0, score));
+      onScores(best);
+    }
+  }, [order, readings, moments, onScores]);
 }

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useRef } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { emptyBoard, type Decision, type SceneBoard } from '#core/moments';
 import type { Range } from '#core/time';
 import type { Boards, Marker, OwnRecipe, Pick, Versioned } from '#data/log';
@@ -8,10 +8,10 @@ import { useLog, valuesOf, type InitialLog } from './useLog';
 
 /** The list before as long as it holds the same; so that nothing is computed anew that did not change. */
 function useSame<T>(list: T[]): T[] {
-  const before = useRef(list);
-  if (list.length !== before.current.length || list.some((each, index) => each !== before.current[index]))
-    before.current = list;
-  return before.current;
+  const [before, setBefore] = useState(list);
+  if (list.length === before.length && list.every((each, index) => each === before[index])) return before;
+  setBefore(list);
+  return list;
 }
 
 export interface SavedNotes {

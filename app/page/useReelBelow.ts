@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import { useFetcher, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { clipsOf, type Placing, type WantedPiece } from '#core/reel';
@@ -55,24 +55,28 @@ export function useReelBelow(
     if (!making) make([{ name: 'Selects', pieces: [], role: 'selects' }], false);
   };
   const answer = maker.data;
-  useEffect(() => {
-    const refusal = answer && Object.values(answer.problems)[0];
+  const made = useEffectEvent(({ problems, reels }: NonNullable<typeof answer>) => {
+    const refusal = Object.values(problems)[0];
     if (refusal) return void toast.error(refusal);
-    const [first] = answer?.reels ?? [];
+    const [first] = reels;
     if (!first) return;
     if (pending.current) return open(first.id);
-    toast(`Made ${answer!.reels.map((reel) => `“${reel.name}”`).join(' and ')}.`, {
+    toast(`Made ${reels.map((reel) => `“${reel.name}”`).join(' and ')}.`, {
       action: { label: 'Open', onClick: () => void navigate(`/projects/${projectId}/reels/${first.id}`) },
     });
-    // Only when an answer came; everything else is as it is then.
+  });
+  useEffect(() => {
+    if (answer) made(answer);
   }, [answer]);
   const reelId = desk.reel?.id ?? null;
-  useEffect(() => {
+  const putPending = useEffectEvent(() => {
     const waiting = pending.current;
-    if (!waiting || !reelId) return;
+    if (!waiting) return;
     pending.current = null;
     if (desk.put(waiting.how, waiting.pieces)) onEdit();
-    // Only when another reel was opened.
+  });
+  useEffect(() => {
+    if (reelId) putPending();
   }, [reelId]);
 
   /** What of the footage stands in the open reel, by file. */

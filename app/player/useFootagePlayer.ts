@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Range, StringOut } from '#core/time';
+import { useLatest } from '../ui/useLatest';
 
 /** A hover rests when the pointer stands still for so long; then the true frame is fetched. */
 const restMilliseconds = 140;
@@ -10,7 +11,11 @@ export const fastest = 16;
  * order), the playhead stays at its frame if that is still there.
  */
 export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (id: string) => boolean) {
-  const video = useRef<HTMLVideoElement>(null);
+  const video = useRef<HTMLVideoElement | null>(null);
+  /** For the element that shows it. */
+  const screen = useCallback((element: HTMLVideoElement | null) => {
+    video.current = element;
+  }, []);
   const current = useRef<{ id: string | null; index: number; wanted: number | null }>({
     id: null,
     index: -1,
@@ -23,10 +28,8 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
   /** Where the pointer hovers, while the true frame is not there yet. */
   const [hover, setHover] = useState<number | null>(null);
   const speed = useRef(0);
-  const at = useRef(time);
-  at.current = time;
-  const photos = useRef(isPhoto);
-  photos.current = isPhoto;
+  const at = useLatest(time);
+  const photos = useLatest(isPhoto);
 
   const settle = (element: HTMLVideoElement) => {
     if (current.current.wanted === null) return;
@@ -55,7 +58,7 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
       current.current.wanted = null;
       element.currentTime = place.seconds;
     },
-    [string],
+    [string, photos],
   );
 
   const seek = useCallback(
@@ -76,22 +79,25 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
       setHover(wanted);
       resting.current = window.setTimeout(() => show(wanted ?? at.current), wanted === null ? 0 : restMilliseconds);
     },
-    [show],
+    [show, at],
   );
 
-  const play = useCallback((wanted = 1) => {
-    const element = video.current;
-    if (!element) return;
-    speed.current = wanted;
-    setRate(wanted);
-    setHover(null);
-    if (wanted < 0 || photos.current(current.current.id ?? '')) element.pause();
-    else {
-      element.playbackRate = wanted;
-      void element.play().catch(() => undefined);
-    }
-    setPlaying(true);
-  }, []);
+  const play = useCallback(
+    (wanted = 1) => {
+      const element = video.current;
+      if (!element) return;
+      speed.current = wanted;
+      setRate(wanted);
+      setHover(null);
+      if (wanted < 0 || photos.current(current.current.id ?? '')) element.pause();
+      else {
+        element.playbackRate = wanted;
+        void element.play().catch(() => undefined);
+      }
+      setPlaying(true);
+    },
+    [photos],
+  );
   const pause = useCallback(() => {
     speed.current = 0;
     setRate(0);
@@ -114,7 +120,7 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
     };
     element?.addEventListener('seeked', seeked);
     return () => element?.removeEventListener('seeked', seeked);
-  }, [seek, show, string]);
+  }, [seek, show, string, at]);
 
   useEffect(() => {
     if (!playing) return;
@@ -154,9 +160,9 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
     };
     frame = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(frame);
-  }, [playing, seek, pause, play, string, loop]);
+  }, [playing, seek, pause, play, string, loop, at, photos]);
 
-  return { video, time, playing, rate, hover, seek, peek, play, pause, loop, setLoop, speed };
+  return { screen, time, playing, rate, hover, seek, peek, play, pause, loop, setLoop, speed };
 }
 
 export type FootagePlayer = ReturnType<typeof useFootagePlayer>;

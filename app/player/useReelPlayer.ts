@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { ReelPlayer, type PlayPlan, type Surroundings } from './reelPlayer';
+import { useLatest } from '../ui/useLatest';
 
 /** The reel player in a component: its canvas, time and state. */
 export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
@@ -7,8 +8,7 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   const canvas = useRef<HTMLCanvasElement | null>(null);
   const backdrop = useRef<HTMLCanvasElement | null>(null);
   const size = useRef<[number, number] | null>(null);
-  const now = useRef(around);
-  now.current = around;
+  const now = useLatest(around);
   const [time, setTime] = useState(0);
   const [playing, setPlaying] = useState(false);
 
@@ -26,7 +26,7 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
     own.onPlaying = setPlaying;
     player.current = own;
     return () => own.dispose();
-  }, []);
+  }, [now]);
   useEffect(() => player.current?.setPlan(plan), [plan]);
   /** For the canvas that shows it. */
   const screen = useCallback((element: HTMLCanvasElement | null) => {
@@ -48,6 +48,12 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
   }, []);
 
   const rawMusic = useCallback(() => player.current?.rawMusic ?? null, []);
+  const seek = useCallback((seconds: number) => player.current?.seek(seconds), []);
+  const redraw = useCallback(() => player.current?.redraw(), []);
+  const setSize = useCallback((width: number, height: number) => {
+    size.current = [width, height];
+    player.current?.setSize(width, height);
+  }, []);
 
   return {
     screen,
@@ -59,11 +65,8 @@ export function useReelPlayer(plan: PlayPlan, around: Surroundings) {
     exact: () => player.current?.exactSeconds ?? 0,
     play: () => void player.current?.play(),
     pause: () => player.current?.pause(),
-    seek: (seconds: number) => player.current?.seek(seconds),
-    redraw: () => player.current?.redraw(),
-    setSize: (width: number, height: number) => {
-      size.current = [width, height];
-      player.current?.setSize(width, height);
-    },
+    seek,
+    redraw,
+    setSize,
   };
 }

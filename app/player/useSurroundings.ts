@@ -4,6 +4,7 @@ import { changesNothing, lookTable, type ColourTable } from '#core/look';
 import type { CameraPath } from '#core/picture';
 import { speedOf, type Clip, type Look, type Reel, type Segment } from '#core/reel';
 import { framesToSeconds } from '#core/time';
+import { useLatest } from '../ui/useLatest';
 
 /** Colour tables of looks and views of steadied pieces: computed or fetched once, kept, and drawn when they come. */
 const tables = new Map<string, ColourTable>();
@@ -71,8 +72,7 @@ export function useSurroundings(
   shapeOf: (media: string) => number,
   redraw: () => void,
 ) {
-  const now = useRef({ reel, redraw, shapeOf });
-  now.current = { reel, redraw, shapeOf };
+  const now = useLatest({ reel, redraw, shapeOf });
   const alive = useRef(true);
   useEffect(() => {
     alive.current = true;
@@ -80,7 +80,7 @@ export function useSurroundings(
   }, []);
   const come = useCallback(() => {
     if (alive.current) now.current.redraw();
-  }, []);
+  }, [now]);
 
   const tableOfLook = useCallback(
     (look: Look): ColourTable | null => {
@@ -116,7 +116,7 @@ export function useSurroundings(
       const look = leaf.clip?.look ?? now.current.reel?.look;
       return look ? tableOfLook(look) : null;
     },
-    [tableOfLook],
+    [tableOfLook, now],
   );
 
   const viewOf = useCallback(
@@ -152,7 +152,7 @@ export function useSurroundings(
       if (!known || known === 'coming' || known === 'gone') return null;
       return known[Math.min(known.length - 1, Math.max(0, leaf.into + Math.floor(frame) + margin))] ?? null;
     },
-    [come],
+    [come, now],
   );
 
   return { tableOf, viewOf };

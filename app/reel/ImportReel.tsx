@@ -1,5 +1,5 @@
 import { FileInput } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { useFetcher, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { rates } from '#core/time';
@@ -22,11 +22,13 @@ export function ImportReel({ projectId, items }: { projectId: string; items: Ite
       encType: 'application/json',
     });
   const answer = sender.state === 'idle' ? sender.data : undefined;
-  useEffect(() => {
-    if (!answer?.reel) return;
-    for (const sentence of answer.left) toast(sentence);
+  const arrived = useEffectEvent((reel: string, left: readonly string[]) => {
+    for (const sentence of left) toast(sentence);
     setFile(null);
-    void navigate(`/projects/${projectId}/reels/${answer.reel}`);
+    void navigate(`/projects/${projectId}/reels/${reel}`);
+  });
+  useEffect(() => {
+    if (answer?.reel) arrived(answer.reel, answer.left);
   }, [answer]);
   const edl = file && /\.edl$/i.test(file.name);
   return (

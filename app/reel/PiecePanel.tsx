@@ -321,7 +321,7 @@ function Steps({
   );
 }
 
-export const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   <div className="mt-2 flex flex-wrap items-center gap-2">
     <span className="w-14">{title}</span>
     {children}

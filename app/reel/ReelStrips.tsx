@@ -192,7 +192,7 @@ export function ReelStrips({
 }
 
 /** Where a time of a line lies in it, in pixels. */
-export function placeIn(line: readonly Segment[], widthOf: (segment: Segment) => number): (time: number) => number {
+function placeIn(line: readonly Segment[], widthOf: (segment: Segment) => number): (time: number) => number {
   return (time) => {
     let x = 0;
     for (const piece of line) {

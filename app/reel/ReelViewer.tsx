@@ -36,7 +36,8 @@ export function ReelViewer({
   const [areas, setAreas] = useState(false);
   const scale = Math.min(1, (full ? drawn.full : drawn.column) / Math.max(size.width, size.height));
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
-  useEffect(() => player.setSize(width, height), [width, height]);
+  const { setSize } = player;
+  useEffect(() => setSize(width, height), [setSize, width, height]);
   return (
     <div className="shrink-0 border-b border-line" data-testid={testId}>
       <div ref={frame} className={`relative bg-black ${full ? 'h-screen' : 'aspect-video'}`}>

@@ -271,7 +271,7 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
 }
 
 /** What was done to fit a reel to its music, and what could not be done. */
-export function fittedWords({ lengthened, shortened, moved, stayed, shortSeconds }: Fitted): string {
+function fittedWords({ lengthened, shortened, moved, stayed, shortSeconds }: Fitted): string {
   const pieces = (count: number) => `${count} ${count === 1 ? 'piece' : 'pieces'}`;
   const done = [
     ...(lengthened ? [`${pieces(lengthened)} made longer`] : []),

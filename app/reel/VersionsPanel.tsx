@@ -4,7 +4,7 @@ import { useFetcher, useSearchParams } from 'react-router';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
 
-export interface Version {
+interface Version {
   id: string;
   number: number;
   name: string;

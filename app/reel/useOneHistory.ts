@@ -1,4 +1,4 @@
-import { useMemo, useRef } from 'react';
+import { useMemo, useState } from 'react';
 import type { ReelDesk } from './useReelDesk';
 
 /** What both histories say of themselves. */
@@ -47,9 +47,8 @@ export class OneHistory {
 }
 
 export function useOneHistory({ live, spoken }: Pick<ReelDesk, 'live' | 'spoken'>) {
-  const history = useRef<OneHistory | null>(null);
+  const [one] = useState(() => new OneHistory());
   return useMemo(() => {
-    const one = (history.current ??= new OneHistory());
     const both = { live, spoken };
     return {
       undo: () => one.undo(both),
@@ -58,5 +57,5 @@ export function useOneHistory({ live, spoken }: Pick<ReelDesk, 'live' | 'spoken'
       wordsWereLast: () => one.wordsWereLast(both),
       wordsAreNext: () => one.wordsAreNext(both),
     };
-  }, [live, spoken]);
+  }, [one, live, spoken]);
 }

@@ -6,6 +6,7 @@ import type { OpenReel } from '#data/reels';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../ui/saveQueue';
 import type { SaveState } from '../ui/saveState';
 import { withWaiting, type Edit, type WaitingEdit } from './waitingEdits';
+import { useLatest } from '../ui/useLatest';
 
 /** A reel as it stands in the database, or an earlier version of it, to be looked at. */
 export interface LiveReel extends OpenReel {
@@ -40,13 +41,11 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
   const shown = useRef(initial);
   /** The version that the next edit goes on from; one object for each reel that was opened. */
   const line = useRef({ head: initial?.head ?? 0 });
-  const loaded = useRef(initial);
-  loaded.current = initial;
+  const loaded = useLatest(initial);
   const queue = useRef<SaveQueue<WaitingEdit> | null>(null);
   /** When edits were made, so that a screen with several histories knows which was last. */
   const times = useRef<number[]>([]);
-  const known = useRef(sources);
-  known.current = sources;
+  const known = useLatest(sources);
 
   const show = useCallback((next: LiveReel | null) => {
     shown.current = next;
@@ -90,7 +89,7 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
     if (mayBeStale(own)) void revalidate();
     setState(own.state);
     return own.subscribe(() => setState(own.state));
-  }, [id, projectId, readOnly, revalidate, show]);
+  }, [id, projectId, readOnly, revalidate, show, loaded]);
 
   useEffect(() => {
     const own = queue.current;
@@ -102,7 +101,7 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
       line.current.head = initial?.head ?? 0;
     }
     show(initial && waits ? withWaiting(initial, own.waiting, known.current) : initial);
-  }, [initial, show]);
+  }, [initial, show, known]);
 
   const push = useCallback((edit: Edit) => queue.current?.add({ id: crypto.randomUUID(), ...edit }), []);
 

@@ -130,7 +130,10 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
   const redraw = useRef<() => void>(() => undefined);
   const { tableOf, viewOf } = useSurroundings(live.reel?.projectId ?? '', document, shapeOf, () => redraw.current());
   const player = useReelPlayer(plan, { sourceOf, tableOf, viewOf });
-  redraw.current = player.redraw;
+  const { seek, redraw: redrawNow } = player;
+  useEffect(() => {
+    redraw.current = redrawNow;
+  }, [redrawNow]);
 
   const musicBeats = document?.music && heardBeats?.media === document.music.media ? heardBeats : null;
   const beats = useMemo(
@@ -197,10 +200,9 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
   const goTo = useRef<number | null>(null);
   useEffect(() => {
     if (goTo.current === null || !document) return;
-    player.seek(goTo.current);
+    seek(goTo.current);
     goTo.current = null;
-    // Only when the document changed; the player's functions are new each time.
-  }, [document]);
+  }, [document, seek]);
   const playFrame = secondsToFrames(player.time, rate);
   const putClips = (how: Placing, clips: Omit<Clip, 'kind'>[]): boolean => {
     if (!document || clips.length === 0) return false;

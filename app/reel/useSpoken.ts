@@ -15,7 +15,6 @@ export function useSpoken() {
   const [problem, setProblem] = useState<string | null>(null);
   const asked = useRef(new Set<string>());
   const latest = useRef(words);
-  latest.current = words;
   const queue = useRef(Promise.resolve());
 
   const load = useCallback(async (media: string): Promise<Transcript | null> => {

@@ -158,23 +158,25 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
                       ? ''
                       : `${render.lufs.toFixed(1)} LUFS${render.peakDb === null ? '' : `, ${render.peakDb.toFixed(1)} dBTP`}`}
                   </td>
-                  <td className="text-muted" role="status">
-                    {state === 'running' ? (
-                      <span className="flex items-center gap-2">
-                        <span className="h-1 w-24 overflow-hidden rounded bg-line">
-                          <span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} />
+                  <td className="text-muted">
+                    <div role="status">
+                      {state === 'running' ? (
+                        <span className="flex items-center gap-2">
+                          <span className="h-1 w-24 overflow-hidden rounded bg-line">
+                            <span className="block h-full bg-text/70" style={{ width: `${progress * 100}%` }} />
+                          </span>
+                          {left === null ? `${Math.round(progress * 100)} %` : formatTimeLeft(left)}
                         </span>
-                        {left === null ? `${Math.round(progress * 100)} %` : formatTimeLeft(left)}
-                      </span>
-                    ) : state === 'queued' ? (
-                      (live?.waits ?? 'waits for its turn')
-                    ) : state === 'done' ? (
-                      'ready'
-                    ) : state === 'cancelled' ? (
-                      'cancelled'
-                    ) : (
-                      <span className="text-shake">{live?.sentence ?? render.task?.sentence ?? 'failed'}</span>
-                    )}
+                      ) : state === 'queued' ? (
+                        (live?.waits ?? 'waits for its turn')
+                      ) : state === 'done' ? (
+                        'ready'
+                      ) : state === 'cancelled' ? (
+                        'cancelled'
+                      ) : (
+                        <span className="text-shake">{live?.sentence ?? render.task?.sentence ?? 'failed'}</span>
+                      )}
+                    </div>
                   </td>
                   <td>
                     <span className="flex justify-end gap-1">

@@ -216,10 +216,12 @@ export default function ReelScreen({ loaderData, params }: Route.ComponentProps)
   // The history is asked for while it is looked at, and follows what is done to the reel.
   const steps = useFetcher<Step[]>();
   const { head } = reel;
+  const { load: loadSteps } = steps;
+  const stepsAddress = `/projects/${params.projectId}/reels/${params.reelId}/steps`;
+  const showsSteps = tab === 'versions' && lower.live.state === 'saved';
   useEffect(() => {
-    if (tab === 'versions' && lower.live.state === 'saved')
-      void steps.load(`/projects/${params.projectId}/reels/${params.reelId}/steps`);
-  }, [tab, head, lower.live.state]);
+    if (showsSteps) void loadSteps(stepsAddress);
+  }, [showsSteps, head, loadSteps, stepsAddress]);
 
   const framing = useFraming(desk);
   const { player, actions } = desk;

@@ -28,7 +28,8 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
   const scale = Math.min((box.width - 12) / size.width, (box.height - 12) / size.height);
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
   const ratio = full ? 2.6 : 2;
-  useEffect(() => player.setSize(Math.round(width * ratio), Math.round(height * ratio)), [width, height, ratio]);
+  const { setSize } = player;
+  useEffect(() => setSize(Math.round(width * ratio), Math.round(height * ratio)), [setSize, width, height, ratio]);
   const item = segment?.media ? desk.itemOf(segment.media) : null;
   const framing = segment?.clip?.framing;
   const source = item?.probe ? { width: item.probe.width, height: item.probe.height } : null;

@@ -1,6 +1,6 @@
 import { ArrowLeft, Redo2, RefreshCw, Undo2, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import { Link, useFetcher, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { StringOut, formatClock, framesToSeconds, type Range } from '#core/time';
@@ -101,7 +101,7 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
   const thumb = (id: string, value: Thumb | null) => {
     send({ intent: 'thumb', id, thumb: value });
     if (value !== 'down') return;
-    putAway.current.push({ id, at: Date.now() });
+    putAway.current.push({ id, at: nowMilliseconds() });
     toast(set.more > 0 ? 'Put away; the next best comes up.' : 'Put away.', {
       action: { label: 'Take back', onClick: () => bringBack(id) },
     });
@@ -118,9 +118,8 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
     const at = before ? ids.indexOf(before) : ids.length;
     send({ intent: 'order', order: [...ids.slice(0, at), id, ...ids.slice(at)] });
   };
-  useEffect(() => {
-    player.seek(0);
-  }, [short?.id]);
+  const { seek } = player;
+  useEffect(() => seek(0), [seek, short?.id]);
 
   const media = useMemo(() => (item ? [item.id] : []), [item]);
   const readings = useReadings(media);
@@ -226,13 +225,14 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
     }
   };
   const [framePending, setFramePending] = useState<string | null>(null);
+  const chosenId = desk.clip?.id ?? null;
+  const frameAdded = useEffectEvent(() => void framing.frame({}));
   // A piece that was added is framed like the others as soon as it is there.
   useEffect(() => {
-    if (framePending && desk.clip?.id === framePending) {
-      setFramePending(null);
-      void framing.frame({});
-    }
-  }, [framePending, desk.clip?.id]);
+    if (!framePending || chosenId !== framePending) return;
+    setFramePending(null);
+    frameAdded();
+  }, [framePending, chosenId]);
 
   useShortcuts({
     play: () => (player.playing ? player.pause() : player.play()),
@@ -433,6 +433,9 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
     </div>
   );
 }
+
+/** When something was done, to compare with the times of edits. */
+const nowMilliseconds = () => Date.now();
 
 /** Shorts that were put away, each to be brought back. */
 function PutAway({ shorts, onBack }: { shorts: readonly { id: string; title: string }[]; onBack(id: string): void }) {

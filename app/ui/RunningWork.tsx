@@ -4,23 +4,10 @@ import { useEffect, useRef } from 'react';
 import { useFetcher, useRevalidator } from 'react-router';
 import { formatClock } from '#core/time';
 import { useAway } from './connection';
-import { usePolledTasks, useTasks } from './useTasks';
-
-export interface TaskLine {
-  id: string;
-  kind: 'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch';
-  title: string;
-  state: string;
-  progress: number;
-  secondsLeft: number | null;
-  sentence: string | null;
-  subject: string;
-  /** What it waits for, while it does. */
-  waits: string | null;
-}
+import { usePolledTasks, useTasks, type TaskLine } from './useTasks';
 
 export const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
-export const words = {
+const words = {
   frame: 'Framing',
   post: 'Posting',
   fetch: 'Bringing in',

@@ -48,7 +48,7 @@ export type Ask =
   | { kind: 'world'; world: AskWorld }
   | { kind: 'ask'; text: string };
 
-export interface NamedMoment extends Moment {
+interface NamedMoment extends Moment {
   title: string;
 }
 

@@ -7,7 +7,7 @@ import { stem } from './vocabulary';
 import type { Chip, Node, Request, Term, TimePoint } from './types';
 
 /** A file as a request looks at it. */
-export interface AskFile {
+interface AskFile {
   footage: Footage;
   /** Where it begins in all footage laid end to end, in seconds. */
   offset: number;
@@ -118,7 +118,7 @@ const secondsOf = (point: TimePoint, context: AskContext): number =>
       : context.totalSeconds - point.seconds;
 
 /** Where the words are said: the sentences around them. */
-export function saidIn(words: readonly Word[], wanted: readonly string[]): { range: Range; at: number }[] {
+function saidIn(words: readonly Word[], wanted: readonly string[]): { range: Range; at: number }[] {
   const stems = words.map((word) => stem(word.text));
   const spoken = sentences(words);
   const found: { range: Range; at: number }[] = [];

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { footage } from '../moments/testFootage';
 import type { Run } from '#core/readings';
 import type { Word } from '#core/words';
-import { answerRequest, describeTerm, lexiconOf, parseRequest, stem, type AskContext, type Node } from '.';
+import { answerRequest, lexiconOf, parseRequest, stem, type AskContext } from '.';
+import { describeTerm } from './describe';
+import { type Node } from './types';
 
 const words: Word[] = 'Hold the paddle low . Nobody sinks today .'.split(' ').reduce<Word[]>((list, text, index) => {
   if (text === '.') list.at(-1)!.text += '.';

@@ -1,6 +1,5 @@
-export * from './types';
-export * from './vocabulary';
-export * from './describe';
-export * from './parse';
-export * from './answer';
-export * from './lexicon';
+export type { Chip, Request } from './types';
+export { stem } from './vocabulary';
+export { parseRequest } from './parse';
+export { type AskContext, type Hit, answerRequest } from './answer';
+export { lexiconOf } from './lexicon';

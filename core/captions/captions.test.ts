@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { spread } from '#core/words';
-import { parseSubtitles, writeVtt } from '#core/formats';
+import { parseSubtitles, spread } from '#core/words';
+import { writeVtt } from '#core/formats';
 import {
   approximateCanvas,
   captionAt,
@@ -9,16 +9,16 @@ import {
   captionFonts,
   captionLines,
   captionLooks,
-  captionMotion,
   captionRules,
   captionsAss,
   clearOfPlayers,
   fastestReading,
   layoutCaption,
   lineText,
-  litStretches,
   type HeardWord,
 } from '.';
+import { captionMotion } from './layout';
+import { litStretches } from './lines';
 
 /** A text spoken at about 14 letters a second, sentence by sentence with a pause after each. */
 function spoken(text: string, lettersPerSecond = 14, pause = 0.6): HeardWord[] {

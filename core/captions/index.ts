@@ -1,6 +1,6 @@
-export * from './types';
-export * from './lines';
-export * from './style';
-export * from './layout';
-export * from './ass';
-export * from './tapped';
+export { type CaptionLine, type HeardWord, captionRules, easyReading, fastestReading, lineText } from './types';
+export { captionAt, captionLines } from './lines';
+export { captionDefaults, captionFontNames, captionFonts, captionLooks, clearOfPlayers } from './style';
+export { approximateCanvas, drawCaption, layoutCaption, shownText } from './layout';
+export { captionsAss } from './ass';
+export { tappedTimes } from './tapped';

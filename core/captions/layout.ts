@@ -23,7 +23,7 @@ export interface CaptionCanvas {
   measureText(text: string): { width: number };
 }
 
-export interface CaptionRow {
+interface CaptionRow {
   words: { text: string; index: number; x: number; width: number }[];
   text: string;
   width: number;

@@ -1,8 +1,7 @@
 import { clipsBeside, planSound, type Reel } from '#core/reel';
 import { overlap } from '#core/time';
 import { captionLines, captionRules, lineText, type HeardWord } from '#core/captions';
-import type { Word } from '#core/words';
-import type { Cue } from './subtitles';
+import type { Cue, Word } from '#core/words';
 
 /** Two rows of 42 letters at the most. Common practice in subtitling, no source. */
 const rowLetters = 42;

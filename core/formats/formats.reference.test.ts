@@ -5,14 +5,12 @@ import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { applyCommand, assembleReel, clipsOf, reelFrames, type Reel, type ReelCommand, type Source } from '#core/reel';
 import { rates, type Rate } from '#core/time';
-import type { Word } from '#core/words';
+import { parseSubtitles, type Word } from '#core/words';
 import {
   captionCues,
   FormatError,
-  parseSubtitles,
   readEdl,
   readOtio,
-  reelNames,
   relink,
   wordsInReel,
   writeAss,
@@ -24,6 +22,7 @@ import {
   writeVtt,
   type SourceInfo,
 } from '.';
+import { reelNames } from './edl';
 
 const infos: SourceInfo[] = [
   { id: 'a', name: 'race day.mp4', hash: 'h1', durationSeconds: 100 },

@@ -1,6 +1,5 @@
-export * from './source';
-export * from './subtitles';
-export * from './otio';
-export * from './edl';
-export * from './tables';
-export * from './captions';
+export { FormatError, type SourceInfo, relink } from './source';
+export { readOtio, writeOtio } from './otio';
+export { readEdl, writeEdl } from './edl';
+export { writeChapters, writePieces } from './tables';
+export { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';

@@ -14,7 +14,7 @@ export interface SourceInfo {
 }
 
 /** A piece that a document names; whose media is not known until it is looked for. */
-export interface ForeignClip extends Omit<Clip, 'media'> {
+interface ForeignClip extends Omit<Clip, 'media'> {
   source: { name: string; hash: string | null };
 }
 export type ForeignItem = ForeignClip | Gap;
@@ -37,7 +37,7 @@ const plain = (name: string) => name.trim().toLowerCase();
 const stem = (name: string) => plain(name).replace(/\.[a-z0-9]{2,4}$/, '');
 
 /** Finds the source that a document means: by content, then by file name, then by name without its ending. */
-export function findSource(wanted: ForeignClip['source'], sources: readonly SourceInfo[]): SourceInfo | null {
+function findSource(wanted: ForeignClip['source'], sources: readonly SourceInfo[]): SourceInfo | null {
   return (
     sources.find((source) => source.hash !== null && source.hash === wanted.hash) ??
     sources.find((source) => plain(source.name) === plain(wanted.name)) ??

@@ -1,6 +1,6 @@
 import loadHighs from 'highs';
 import { describe, expect, it } from 'vitest';
-import { calmPath, pathCost } from '.';
+import { calmPath, pathCost } from './calmPath';
 
 /** The same linear program written out (Grundmann, Kwatra, Essa 2011, table 1) and solved to the optimum by HiGHS, a reference solver. */
 function program(low: readonly number[], high: readonly number[]): string {

@@ -6,7 +6,7 @@ export interface PathWeights {
 }
 
 /** Grundmann, Kwatra, Essa 2011, "Auto-directed video stabilization with robust L1 optimal camera paths", section 3.1: 10, 1, 100. */
-export const pathWeights: PathWeights = { velocity: 10, acceleration: 1, jerk: 100 };
+const pathWeights: PathWeights = { velocity: 10, acceleration: 1, jerk: 100 };
 
 /** Differences of the first, second and third order. */
 const stencils = [

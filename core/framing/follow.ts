@@ -126,15 +126,13 @@ function pairIn({ tracks }: Watched, range: Range): [string, string] | null {
   const within = tracks.filter((track) => overlap(track, range) > 0);
   const scored = within
     .flatMap((a, index) =>
-      within
-        .slice(index + 1)
-        .map((b) => ({
-          a,
-          b,
-          together:
-            overlap({ start: Math.max(a.start, b.start), end: Math.min(a.end, b.end) }, range) *
-            Math.min(faceSize(a), faceSize(b)),
-        })),
+      within.slice(index + 1).map((b) => ({
+        a,
+        b,
+        together:
+          overlap({ start: Math.max(a.start, b.start), end: Math.min(a.end, b.end) }, range) *
+          Math.min(faceSize(a), faceSize(b)),
+      })),
     )
     .filter((pair) => pair.together > 0);
   const best = scored.sort((one, other) => other.together - one.together)[0];

@@ -1,8 +1,7 @@
-export * from './steadying';
-export * from './steadyPath';
-export * from './view';
-export * from './calmPath';
-export * from './mouths';
-export * from './crop';
-export * from './follow';
-export * from './things';
+export { sigmaSeconds, steadyingAdvice, steadyingPrice } from './steadying';
+export { steadyViews } from './steadyPath';
+export { type Affine, type Size, type View, affineOf, fullWidth, moveTowards, stillMoveAt } from './view';
+export { type MouthTrace, MouthWatch } from './mouths';
+export { cropParts, cropView, cropWidth, cropWithin, isFramed, pathAt, standsStill } from './crop';
+export { type Watched, followPath, frameStretch, framedRange } from './follow';
+export { thingSubject, thingsAt } from './things';

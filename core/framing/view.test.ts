@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { affineOf, fullWidth, moveTowards, stillMoveAt, viewOf } from '.';
+import { affineOf, fullWidth, moveTowards, stillMoveAt } from '.';
+import { viewOf } from './view';
 
 const wide = { width: 1600, height: 900 };
 const tall = { width: 900, height: 1600 };

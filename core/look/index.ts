@@ -1,3 +1,3 @@
-export * from './table';
-export * from './cube';
-export * from './looks';
+export { type ColourTable, applyTable } from './table';
+export { readCube, writeCube } from './cube';
+export { changesNothing, lookTable, namedLooks } from './looks';

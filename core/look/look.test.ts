@@ -1,16 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  applyTable,
-  changesNothing,
-  lookColour,
-  lookTable,
-  lookUp,
-  namedLooks,
-  readCube,
-  tableOf,
-  writeCube,
-  type Colour,
-} from '.';
+import { applyTable, changesNothing, lookTable, namedLooks, readCube, writeCube } from '.';
+import { lookColour } from './looks';
+import { lookUp, tableOf, type Colour } from './table';
 
 const plain = { exposure: 0, contrast: 0, saturation: 0, temperature: 0 };
 const close = (a: readonly number[], b: readonly number[], digits = 5) =>

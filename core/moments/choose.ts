@@ -158,7 +158,7 @@ function likeness({ look }: Footage, end: number, start: number): number {
 }
 
 /** Kept by hand, then by the water, in the order of time; with scores and their shares. */
-export function momentsAt(ground: Ground, mix: Mix, water: number): Moment[] {
+function momentsAt(ground: Ground, mix: Mix, water: number): Moment[] {
   const { prepared, sums } = ground;
   const { id, hz } = prepared.footage;
   const moment = (range: Range, kept: Moment['kept'], decision?: string): Moment => {

@@ -1,14 +1,46 @@
-export * from './types';
-export * from './score';
-export * from './limits';
-export * from './cutPoints';
-export * from './choose';
-export * from './why';
-export * from './photo';
-export * from './filter';
-export * from './separate';
-export * from './quiet';
-export * from './board';
-export * from './mixes';
-export * from './learning';
-export * from './remedies';
+export {
+  type Decision,
+  type Footage,
+  type Ingredient,
+  type Ingredients,
+  type Limits,
+  type Mix,
+  type Moment,
+  type PieceLength,
+  defaultLimits,
+  defaultMix,
+  defaultPieceLength,
+  ingredientNames,
+} from './types';
+export { type Prepared, explainScore, meanIngredients, prepare, weightShares } from './score';
+export type { Flaw } from './limits';
+export { cutPoints } from './cutPoints';
+export {
+  type Choice,
+  type Ground,
+  chooseAtWater,
+  chooseForTarget,
+  layGround,
+  reweigh,
+  suggestedTarget,
+} from './choose';
+export { ingredientPhrases, leavesAt, momentTitle } from './why';
+export { photoFootage, photoSeconds } from './photo';
+export { type FilterName, filterNames, layOut } from './filter';
+export { separate } from './separate';
+export { type Silence, markSilences, withoutSilence } from './quiet';
+export {
+  type SceneBoard,
+  type SceneCell,
+  type SceneTag,
+  emptyBoard,
+  joinScene,
+  moveScene,
+  partScene,
+  sceneCells,
+  sceneTags,
+  tagScene,
+} from './board';
+export { type Recipe, readyMixes } from './mixes';
+export { type Preference, fitLogistic, learnPreference, proposeMix } from './learning';
+export { type Remedy, findRemedies } from './remedies';

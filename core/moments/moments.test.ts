@@ -4,27 +4,25 @@ import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import {
   chooseAtWater,
   chooseForTarget,
-  choosePieces,
   cutPoints,
   defaultLimits,
   defaultMix,
   defaultPieceLength,
   explainScore,
-  flawedStretches,
   ingredientNames,
   ingredientPhrases,
   layGround,
   leavesAt,
-  nearPoints,
   reweigh,
   momentTitle,
   prepare,
-  scoreCurve,
   suggestedTarget,
-  type ChoiceSettings,
   type Decision,
   type Footage,
 } from '.';
+import { choosePieces, nearPoints, type ChoiceSettings } from './choose';
+import { flawedStretches } from './limits';
+import { scoreCurve } from './score';
 import { footage, hz, randomFootage } from './testFootage';
 
 const settings: ChoiceSettings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import { lookHz } from '#core/readings';
 import { coveredSeconds, lengthOf, totalLength } from '#core/time';
 import {
-  choosePieces,
   cutPoints,
   defaultLimits,
   defaultMix,
@@ -10,7 +9,6 @@ import {
   emptyBoard,
   findRemedies,
   fitLogistic,
-  flawedStretches,
   joinScene,
   layGround,
   layOut,
@@ -25,16 +23,17 @@ import {
   reweigh,
   sceneCells,
   separate,
-  shownStretches,
   tagScene,
   weightShares,
   withoutSilence,
   type Decision,
-  type FilterContext,
   type Footage,
   type Mix,
   type Remedy,
 } from '.';
+import { choosePieces } from './choose';
+import { flawedStretches } from './limits';
+import { shownStretches, type FilterContext } from './filter';
 import { footage, randomFootage } from './testFootage';
 
 const settings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };

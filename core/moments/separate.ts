@@ -10,7 +10,7 @@ export interface SeparationRule {
 }
 
 /** Under two seconds a steady piece cannot be cut with. Common practice, no source. */
-export const separationDefaults: SeparationRule = { whips: 'steady', minSteadySeconds: 2 };
+const separationDefaults: SeparationRule = { whips: 'steady', minSteadySeconds: 2 };
 
 export interface Separation {
   steady: Range[];

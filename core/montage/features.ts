@@ -3,7 +3,7 @@ import type { Footage } from '#core/moments';
 import { overlap } from '#core/time';
 import type { MontagePiece } from './types';
 
-export type SizeClass = 'close' | 'medium' | 'wide';
+type SizeClass = 'close' | 'medium' | 'wide';
 
 /** What the filling must know of a piece; every number 0 to 1. */
 export interface PieceFeatures {

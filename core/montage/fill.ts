@@ -270,10 +270,7 @@ function exchange(
 }
 
 /** Two groups of pieces by the look of their place: k-means with k = 2, begun with the two that differ most. */
-export function twoPlaces(
-  fit: readonly MontagePiece[],
-  features: ReadonlyMap<string, PieceFeatures>,
-): Map<string, 0 | 1> {
+function twoPlaces(fit: readonly MontagePiece[], features: ReadonlyMap<string, PieceFeatures>): Map<string, 0 | 1> {
   const look = (piece: MontagePiece) => features.get(piece.id)!.look;
   let [seedA, seedB, farthest] = [fit[0]!, fit[0]!, Infinity];
   for (const a of fit)

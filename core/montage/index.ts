@@ -1,8 +1,20 @@
-export * from './types';
-export * from './slots';
-export * from './marks';
-export * from './features';
-export * from './fill';
-export * from './toReel';
-export * from './create';
-export * from './gather';
+export {
+  type Every,
+  type Filling,
+  type Montage,
+  type MontagePiece,
+  type Order,
+  type Pattern,
+  type Placed,
+  type Slot,
+  defaultFilling,
+  everies,
+  orders,
+} from './types';
+export { type SlotResult, followGrid, joinSlot, moveEdge, patternOf, slotsByPattern, splitSlot } from './slots';
+export { addMark, moveMark, quantiseMarks, removeMark, tapOffset, tidyMarks } from './marks';
+export { pieceFeatures, plainFeatures } from './features';
+export { type Heard, demandOf, fillNote, fillSlots, othersFor, refit, usablePieces } from './fill';
+export { frameAt, montageItems, montageMusic, montagePut, montageReel } from './toReel';
+export { createMontage, spanOf } from './create';
+export { type Gathering, gatherPieces } from './gather';

@@ -5,9 +5,6 @@ import { framesPerSecond, rates } from '#core/time';
 import {
   addMark,
   defaultFilling,
-  defaultPattern,
-  edgesEvery,
-  everyFor,
   fillNote,
   fillSlots,
   followGrid,
@@ -19,12 +16,10 @@ import {
   montagePut,
   moveMark,
   othersFor,
-  placePiece,
   quantiseMarks,
   refit,
   removeMark,
   slotsByPattern,
-  spacedEdges,
   spanOf,
   splitSlot,
   tapOffset,
@@ -33,9 +28,12 @@ import {
   type Heard,
   type Montage,
   type MontagePiece,
-  type PieceFeatures,
   type Slot,
 } from '.';
+import { defaultPattern } from './types';
+import { edgesEvery, everyFor, spacedEdges } from './slots';
+import { placePiece } from './fill';
+import { type PieceFeatures } from './features';
 
 let ids = 0;
 const newId = () => `id${++ids}`;

@@ -71,7 +71,7 @@ export function spacedEdges(
 }
 
 /** Where the last slot ends. */
-export function endOf(
+function endOf(
   { span, pattern }: Pick<Montage, 'span' | 'pattern'>,
   hearing: Pick<MusicHearing, 'hits' | 'lastHit'>,
 ): number {
@@ -130,7 +130,7 @@ export function slotsByPattern(
 }
 
 /** Slots between edges; one that begins and ends where an old one did is that one. */
-export function slotsFrom(edges: readonly number[], end: number, old: readonly Slot[], makeId: () => string): Slot[] {
+function slotsFrom(edges: readonly number[], end: number, old: readonly Slot[], makeId: () => string): Slot[] {
   return edges.map((start, index) => {
     const to = edges[index + 1] ?? end;
     const known = old.find((slot) => Math.abs(slot.start - start) < same && Math.abs(slot.end - to) < same);

@@ -40,7 +40,7 @@ export interface MontagePiece extends Range {
 export const orders = ['matched', 'sorted', 'time', 'shuffled'] as const;
 /** Matched: by what suits the music; sorted: as the list stands; time: as filmed; shuffled: by the seed. */
 export type Order = (typeof orders)[number];
-export type TooShort = 'other' | 'slow' | 'share';
+type TooShort = 'other' | 'slow' | 'share';
 
 export interface Filling {
   order: Order;

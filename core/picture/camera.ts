@@ -13,7 +13,7 @@ export interface CameraPath {
   cuts: number[];
 }
 
-export type CameraKind = 'still' | 'smooth' | 'shaky' | 'whip';
+type CameraKind = 'still' | 'smooth' | 'shaky' | 'whip';
 
 export interface CameraRun extends Range {
   kind: CameraKind;
@@ -219,16 +219,6 @@ function whipSpeed(path: CameraPath, run: Range): number {
   for (let index = Math.floor(run.start * path.hz); index < run.end * path.hz && index < path.dx.length; index++)
     way += Math.hypot(path.dx[index]!, path.dy[index]!);
   return way / Math.max(0.01, run.end - run.start);
-}
-
-/**
- * What may be offered as steady: all but the shaky runs, joined where they touch, and at least so long; a steady
- * piece under about two seconds is not worth offering (common practice, no source).
- * @param whipsAreSteady whip pans are usually meant, and go with the good material unless this is false
- */
-export function steadyStretches(runs: readonly CameraRun[], minSeconds = 2, whipsAreSteady = true): Range[] {
-  const steady = runs.filter((run) => run.kind !== 'shaky' && (whipsAreSteady || run.kind !== 'whip'));
-  return mergeRanges(steady, 1e-3).filter((run) => run.end - run.start >= minSeconds);
 }
 
 function runDirection(path: CameraPath, run: Range): CameraRun['direction'] {

@@ -1,12 +1,27 @@
-export * from './gray';
-export * from './motion';
-export * from './similarity';
-export * from './quality';
-export * from './camera';
-export * from './scenes';
-export * from './transitions';
-export * from './faces';
-export * from './colour';
-export * from './objects';
-export * from './tracks';
-export * from './people';
+export { type Gray, luma709 } from './gray';
+export { MotionEstimator } from './motion';
+export { exposure, lightScore, lookGrid, noiseLevel, sharpness } from './quality';
+export { type CameraPath, type CameraRule, cameraDefaults, cameraRuns, cameraTraces } from './camera';
+export { hardCuts, scenesBetween, withoutFalseCuts } from './scenes';
+export { type Transition, findFlashes, findTransitions } from './transitions';
+export {
+  type FaceBox,
+  type FaceSample,
+  type Letterbox,
+  blazeAnchors,
+  decodeFaces,
+  intersectionOverUnion,
+  persistentFaces,
+} from './faces';
+export { type Colour, type Part, planes } from './colour';
+export {
+  type ObjectBox,
+  type ObjectLabel,
+  type ObjectSample,
+  decodeObjects,
+  objectLabels,
+  objectRuns,
+  objectSide,
+} from './objects';
+export { type FaceTrack, faceTracks, showsWho } from './tracks';
+export { type LookedTrack, groupPeople } from './people';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { decodeObjects, objectGrid, objectLabels, objectRuns, objectSide } from '.';
+import { decodeObjects, objectLabels, objectRuns, objectSide } from '.';
+import { objectGrid } from './objects';
 
 const plane = objectGrid * objectGrid;
 /** A heatmap with peaks: label, cell, score; sizes in pixels to the four edges. */

@@ -1,15 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-  faceTracks,
-  groupPeople,
-  isPassing,
-  planes,
-  showsWho,
-  sizeClass,
-  type FaceBox,
-  type FaceSample,
-  type LookedTrack,
-} from '.';
+import { faceTracks, groupPeople, planes, showsWho, type FaceBox, type FaceSample, type LookedTrack } from '.';
+import { isPassing, sizeClass } from './tracks';
 
 const face = (x: number, more: Partial<FaceBox> = {}): FaceBox => ({
   x,

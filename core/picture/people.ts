@@ -22,7 +22,7 @@ export interface PersonGroup {
 }
 
 /** Mean descriptors closer than this are one person. Measured on the demo and stated with the face package. */
-export const samePersonUnder = 0.36;
+const samePersonUnder = 0.36;
 /** Joining somebody whom a person named takes so much more likeness: a correction must not draw others in. */
 const strictness = 0.8;
 

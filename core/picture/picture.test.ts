@@ -6,8 +6,6 @@ import {
   cameraTraces,
   decodeFaces,
   exposure,
-  fitSimilarity,
-  halve,
   hardCuts,
   intersectionOverUnion,
   lightScore,
@@ -19,6 +17,8 @@ import {
   type CameraPath,
   type Gray,
 } from '.';
+import { fitSimilarity } from './similarity';
+import { halve } from './gray';
 
 /** A textured world larger than the picture: value noise in three octaves from a hash, like grass before trees before sky. */
 function world(x: number, y: number): number {

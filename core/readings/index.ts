@@ -1,3 +1,25 @@
-export * from './types';
-export * from './derive';
-export * from './summary';
+export {
+  type Derived,
+  type DisplayTraceName,
+  type DisplayTraces,
+  type LoudnessSummary,
+  type RawReading,
+  type RawTraceName,
+  type ReadingPart,
+  type Run,
+  type RunKind,
+  changedParts,
+  displayTraceNames,
+  fineColumns,
+  fineHz,
+  fineRows,
+  lookColumns,
+  lookHz,
+  lookRows,
+  partSince,
+  readerVersion,
+  readingParts,
+  runsOf,
+} from './types';
+export { type ReadingRules, cameraPath, derive, readingDefaults } from './derive';
+export { type ReadingSummary, summarize, summarySentence } from './summary';

@@ -17,33 +17,31 @@ export const changedParts = (version: number, since: Record<ReadingPart, number>
   readingParts.filter((part) => since[part] > version);
 
 /** Raw measurements: never re-decided, only re-measured when the reader's version changes. */
-export const rawTraceNames = [
-  'camera.dx',
-  'camera.dy',
-  'camera.rotation',
-  'camera.zoom',
-  'camera.confidence',
-  'things.amount',
-  'things.share',
-  'things.x',
-  'things.y',
-  'frame.unmatched',
-  'frame.change',
-  'frame.mean',
-  'frame.sharpness',
-  'frame.noise',
-  'light.mean',
-  'light.dark',
-  'light.bright',
-  'light.contrast',
-  'sound.voice',
-  'sound.level',
-  'sound.peak',
-  'sound.loudness',
-  'sound.onset',
-  'sound.tonal',
-] as const;
-export type RawTraceName = (typeof rawTraceNames)[number];
+export type RawTraceName =
+  | 'camera.dx'
+  | 'camera.dy'
+  | 'camera.rotation'
+  | 'camera.zoom'
+  | 'camera.confidence'
+  | 'things.amount'
+  | 'things.share'
+  | 'things.x'
+  | 'things.y'
+  | 'frame.unmatched'
+  | 'frame.change'
+  | 'frame.mean'
+  | 'frame.sharpness'
+  | 'frame.noise'
+  | 'light.mean'
+  | 'light.dark'
+  | 'light.bright'
+  | 'light.contrast'
+  | 'sound.voice'
+  | 'sound.level'
+  | 'sound.peak'
+  | 'sound.loudness'
+  | 'sound.onset'
+  | 'sound.tonal';
 
 /** Loudness of a whole file; null where there is nothing to measure. */
 export interface LoudnessSummary {
@@ -101,26 +99,24 @@ export const displayTraceNames = [
 export type DisplayTraceName = (typeof displayTraceNames)[number];
 export type DisplayTraces = Record<DisplayTraceName, Float32Array>;
 
-export const runKinds = [
-  'scene',
-  'dissolve',
-  'fade',
-  'flash',
-  'speech',
-  'silence',
-  'music',
-  'still',
-  'smooth',
-  'shaky',
-  'whip',
-  'black',
-  'frozen',
-  'blurred',
-  'focus',
-  'object',
-  'unread',
-] as const;
-export type RunKind = (typeof runKinds)[number];
+export type RunKind =
+  | 'scene'
+  | 'dissolve'
+  | 'fade'
+  | 'flash'
+  | 'speech'
+  | 'silence'
+  | 'music'
+  | 'still'
+  | 'smooth'
+  | 'shaky'
+  | 'whip'
+  | 'black'
+  | 'frozen'
+  | 'blurred'
+  | 'focus'
+  | 'object'
+  | 'unread';
 
 export interface Run extends Range {
   kind: RunKind;

@@ -4,7 +4,6 @@ import {
   applyCommand,
   assembleReel,
   clipsOf,
-  handleFrames,
   locate,
   mainTrack,
   planHeard,
@@ -16,6 +15,7 @@ import {
   type ReelCommand,
   type Source,
 } from '.';
+import { handleFrames } from './transitions';
 
 const sources = new Map<string, Source>([
   ['a', { id: 'a', name: 'a.mp4', durationSeconds: 40 }],

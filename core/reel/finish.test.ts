@@ -3,7 +3,6 @@ import { rates } from '#core/time';
 import {
   adviseEnding,
   beatFrames,
-  fitToMusic,
   applyCommand,
   assembleReel,
   compareReels,
@@ -22,6 +21,7 @@ import {
   type SnapKind,
   type Source,
 } from '.';
+import { fitToMusic } from './fitMusic';
 
 const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 40 }]]);
 const start = (): Reel => {

@@ -1,25 +1,98 @@
-export * from './types';
-export * from './command';
-export * from './assemble';
-export * from './commands';
-export * from './plan';
-export * from './items';
-export * from './level';
-export * from './mix';
-export * from './themes';
-export * from './transitions';
-export * from './titles';
-export * from './output';
-export * from './ending';
-export * from './snap';
-export * from './compare';
-export { beatFrames, endWithMusic, fitToMusic, type MusicBeats } from './fitMusic';
-export * from './lengthen';
-export { framesBefore, framesLeft, linkedWith, locate, type Found } from './edits/shared';
+export {
+  type CaptionFont,
+  type CaptionStyle,
+  type Clip,
+  type Fit,
+  type Frame,
+  type Framing,
+  type FramingKey,
+  type FramingSubject,
+  type Gap,
+  type HouseStyle,
+  type Logo,
+  type Look,
+  type MovedClip,
+  type Music,
+  type PathPoint,
+  type Reel,
+  type ReelItem,
+  type ReelMarker,
+  type Source,
+  type Steady,
+  type StillMove,
+  type Title,
+  type TitleKind,
+  type Track,
+  type TransitionKind,
+  clipsOf,
+  framingSubjects,
+  itemsFrames,
+  mainTrack,
+  musicDefaults,
+  pictureTracks,
+  reelFrames,
+  soundTracks,
+  sourceFrames,
+  speedOf,
+  transitionKinds,
+} from './types';
+export type { Placing, ReelCommand } from './command';
+export { type SyncedFile, type WantedPiece, assembleReel, clipFor, inPlaceReel, reelFormat } from './assemble';
+export { applyCommand, describeCommand } from './commands';
+export {
+  type Fade,
+  type Segment,
+  clipsAbove,
+  clipsBeside,
+  cutFadeSeconds,
+  fadeAt,
+  planHeard,
+  planPictures,
+  planSegments,
+  planSound,
+  segmentAt,
+  soundRate,
+} from './plan';
+export { amplitude, highestPeak, loudnessTargets, quietest } from './level';
+export { type GainPoint, levelAt, musicCurve, sampledCurve, speechInReel, usualRise, usualSink } from './mix';
+export { findTheme, themes } from './themes';
+export { beforeCut, settleTransitions } from './transitions';
+export {
+  type TitleCanvas,
+  drawTitle,
+  fontFamilies,
+  logoBox,
+  safeAreas,
+  titleAt,
+  titleMotionFrames,
+  titleStyle,
+  titleTravel,
+} from './titles';
+export {
+  type OutputFormat,
+  type Quality,
+  type Shape,
+  estimateOutput,
+  formatNames,
+  lineCounts,
+  outputFormats,
+  paceOf,
+  pieceName,
+  qualities,
+  shapeOf,
+  shapes,
+  sizeOf,
+} from './output';
+export { adviseEnding } from './ending';
+export { type SnapKind, snapKinds, snapPlace, snapTrim } from './snap';
+export { type Difference, compareReels } from './compare';
+export { beatFrames, endWithMusic } from './fitMusic';
+export { type Fitted, fitReelToMusic } from './lengthen';
+export { framesLeft, linkedWith, locate } from './edits/shared';
 export { plainLook } from './edits/dress';
-export * from './houseStyle';
-export * from './variants';
-export * from './joinReels';
-export * from './transfer';
-export * from './wellFormed';
-export * from './outlet';
+export { dressInStyle } from './houseStyle';
+export { clashes, countVariants, fileNames, namePlaces, variants } from './variants';
+export { joinReels } from './joinReels';
+export { type Carried, takeUp, transferPieces } from './transfer';
+export { malformedAt } from './wellFormed';
+export { type OutletAccount, refusalOf } from './outlet';

@@ -7,12 +7,12 @@ import {
   planHeard,
   reelFrames,
   soundTracks,
-  startOf,
   type Clip,
   type Reel,
   type Source,
   type Track,
 } from '.';
+import { startOf } from './types';
 
 let count = 0;
 const makeId = () => `n${count++}`;

@@ -16,7 +16,7 @@ export interface Surround {
 }
 
 /** Frames of the reel at which cuts of the main track and the ends of what lies above and beside lie. */
-export function cutFrames(reel: Reel, except?: string): number[] {
+function cutFrames(reel: Reel, except?: string): number[] {
   const frames = new Set<number>();
   for (const track of reel.tracks) {
     let at = 0;

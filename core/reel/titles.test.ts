@@ -1,17 +1,8 @@
 import { createCanvas } from '@napi-rs/canvas';
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import {
-  drawTitle,
-  layoutTitle,
-  sizeOf,
-  themes,
-  titleAt,
-  titleMotionFrames,
-  type Shape,
-  type Title,
-  type TitleCanvas,
-} from '.';
+import { drawTitle, sizeOf, themes, titleAt, titleMotionFrames, type Shape, type Title, type TitleCanvas } from '.';
+import { layoutTitle } from './titles';
 
 const title = (kind: Title['kind'], text: string, sub?: string): Title => ({
   id: 't',

@@ -3,11 +3,9 @@ import { rates, type Rate } from '#core/time';
 import {
   applyCommand,
   assembleReel,
-  atRate,
   clipsOf,
   mainTrack,
   soundTracks,
-  startOf,
   takeUp,
   transferPieces,
   type Clip,
@@ -15,6 +13,8 @@ import {
   type ReelCommand,
   type Source,
 } from '.';
+import { atRate } from './transfer';
+import { startOf } from './types';
 
 const sources = new Map<string, Source>([
   ['a', { id: 'a', name: 'a.mp4', durationSeconds: 60 }],

@@ -3,7 +3,7 @@ import type { Placing, ReelCommand } from './command';
 import { itemsFrames, mainTrack, reelFrames, startOf, type Clip, type Reel } from './types';
 
 /** A piece on its way from one reel to another, with the separate sounds that are linked to it. */
-export interface CarriedPiece {
+interface CarriedPiece {
   clip: Clip;
   /** `offset`: frames of its reel by which the sound begins after the picture; negative before it. */
   sounds: { clip: Clip; offset: number }[];

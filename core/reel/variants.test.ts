@@ -13,8 +13,8 @@ import {
   type HouseStyle,
   type Reel,
   type Source,
-  type VariantGroup,
 } from '.';
+import { type VariantGroup } from './variants';
 import { captionDefaults } from '#core/captions';
 
 const group = (name: string, count: number): VariantGroup => ({

@@ -29,7 +29,7 @@ const weights: Record<Material, Record<ShortPart, number>> = {
 };
 
 /** A short hooks within its first three seconds. Common practice, no source. */
-export const hookSeconds = 3;
+const hookSeconds = 3;
 /** No two shorts share more of the shorter one's time than this. */
 export const mostShared = 0.2;
 

@@ -1,9 +1,17 @@
-export * from './types';
-export * from './topics';
-export * from './hooks';
-export * from './material';
-export * from './trimmings';
-export * from './titles';
-export * from './find';
-export * from './rank';
-export * from './toReel';
+export {
+  type Material,
+  type Recording,
+  type Short,
+  type ShortPart,
+  type ShortsWish,
+  lengthOfShort,
+  lengthRanges,
+  materialNames,
+  materials,
+  partNames,
+  shortParts,
+  shortsDefaults,
+} from './types';
+export { findShorts, layShorts } from './find';
+export { type Thumb, rankShorts } from './rank';
+export { endAt, shortReel, shownPieces } from './toReel';

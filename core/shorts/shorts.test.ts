@@ -1,25 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { overlap } from '#core/time';
 import { sentences, spread } from '#core/words';
-import {
-  cosine,
-  depthScores,
-  findShorts,
-  idlePauses,
-  judgeMaterial,
-  layShorts,
-  lengthOfShort,
-  mostShared,
-  rankShorts,
-  repeatedStarts,
-  sentenceHook,
-  sharedSeconds,
-  shortParts,
-  shortsDefaults,
-  topicBoundaries,
-  Trimmed,
-  type ShortsWish,
-} from '.';
+import { findShorts, layShorts, lengthOfShort, rankShorts, shortParts, shortsDefaults, type ShortsWish } from '.';
+import { cosine, depthScores, topicBoundaries } from './topics';
+import { idlePauses, repeatedStarts, Trimmed } from './trimmings';
+import { judgeMaterial } from './material';
+import { mostShared, sharedSeconds } from './find';
+import { sentenceHook } from './hooks';
 import { prepare } from '#core/moments';
 import { longTalk, recording, say, subjects } from './testTalks';
 

@@ -24,7 +24,7 @@ export interface TilingRules {
   block: number;
 }
 /** Hearst 1997, section 5: sequences of 20 words; blocks about as long as a paragraph. What is said in a few minutes has shorter subjects, so that blocks are half as long there. */
-export const tilingFor = (words: number): TilingRules =>
+const tilingFor = (words: number): TilingRules =>
   words > 1200 ? { sequence: 20, block: 6 } : { sequence: 15, block: 3 };
 
 export interface TopicBoundary {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { gaussianSmooth, percentile, poolTrace, prefixSums, runsAbove, sampleAt, slidingRms } from '.';
+import { gaussianSmooth, percentile, poolTrace, prefixSums, runsAbove, slidingRms } from '.';
+import { sampleAt } from './trace';
 
 const trace = (values: number[], hz: number, start = 0) => ({
   name: 't',

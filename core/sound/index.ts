@@ -1,9 +1,28 @@
-export * from './loudness';
-export * from './speech';
-export * from './silence';
-export * from './bursts';
-export * from './offset';
-export * from './truePeak';
-export * from './onset';
-export * from './music';
-export * from './beats/index';
+export { LoudnessMeter, loudnessFloor } from './loudness';
+export { type SpeechRule, speechDefaults, speechRuns } from './speech';
+export { silentRuns, suggestedSilenceThreshold } from './silence';
+export { burstStrength } from './bursts';
+export { type RecordingOffset, findOffset, offsetSampleRate } from './offset';
+export { TruePeakMeter } from './truePeak';
+export { OnsetMeter } from './onset';
+export { musicLikelihood, musicRuns } from './music';
+export {
+  type BeatGrid,
+  type Doubt,
+  type GridCorrection,
+  type MusicHearing,
+  type Section,
+  beatBefore,
+  beatSampleRate,
+  beatScore,
+  beginsBar,
+  correctGrid,
+  downbeats,
+  hearMusic,
+  hearingVersion,
+  nearestBeat,
+  placeOf,
+  snapTo,
+  tempoOf,
+  waveHz,
+} from './beats/index';

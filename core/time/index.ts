@@ -1,4 +1,13 @@
-export * from './rate';
-export * from './timecode';
-export * from './range';
-export * from './stringOut';
+export {
+  type Rate,
+  framesPerSecond,
+  framesToSamples,
+  framesToSeconds,
+  nearestStandardRate,
+  parseRate,
+  rates,
+  secondsToFrames,
+} from './rate';
+export { formatClock, formatTimecode, hasDropFrame, parseTimecode } from './timecode';
+export { type Range, coveredSeconds, lengthOf, mergeRanges, overlap, subtractRanges, totalLength } from './range';
+export { type LinePart, type StringItem, StringOut } from './stringOut';

@@ -1,6 +1,6 @@
-import { parseSubtitles } from '#core/formats';
 import { overlap } from '#core/time';
 import { spread } from './edit';
+import { parseSubtitles } from './subtitles';
 import type { Word } from './types';
 
 /** A text that cannot be read as words with times; the message is a sentence for people. */

@@ -8,7 +8,7 @@ export interface SentenceRule {
 }
 
 /** Pauses between sentences of read speech lie around 0.5 to 1 s, those inside under 0.3 s (common practice, no source). */
-export const sentenceDefaults: SentenceRule = { pauseSeconds: 0.55, mostWords: 28 };
+const sentenceDefaults: SentenceRule = { pauseSeconds: 0.55, mostWords: 28 };
 
 /**
  * Words joined to sentences: at full stops, question and exclamation marks where the text has them, and at pauses.

@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { parseSubtitles } from '#core/formats';
-import { correctWords, importWords, sentences, spread, type Word, flagWord, retimeWords, typeWords } from '.';
+import {
+  parseSubtitles,
+  correctWords,
+  importWords,
+  sentences,
+  spread,
+  type Word,
+  flagWord,
+  retimeWords,
+  typeWords,
+} from '.';
 
 const word = (text: string, start: number, end: number, confidence = 0.9): Word => ({ text, start, end, confidence });
 

@@ -9,7 +9,7 @@ export const songs = ['Escape from chaosland', 'Feelings', 'Metal madness', 'War
 export const songsAreHere = (): boolean => existsSync(join(folder, songs[0], 'notes.mid'));
 
 /** Beats by a Standard MIDI File's tempo events (meta event 0x51, microseconds a quarter note), from tick 0 on. */
-export function beatsOfMidi(bytes: Buffer, seconds: number): number[] {
+function beatsOfMidi(bytes: Buffer, seconds: number): number[] {
   const division = bytes.readUInt16BE(12);
   const tempi: { tick: number; seconds: number }[] = [];
   let at = 14;

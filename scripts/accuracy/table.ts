@@ -12,7 +12,7 @@ export interface Figure {
   source: string;
 }
 
-export const figures: Figure[] = [];
+const figures: Figure[] = [];
 export const add = (figure: Figure): void => void figures.push(figure);
 
 export function printTable(): void {

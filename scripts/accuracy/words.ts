@@ -8,7 +8,7 @@ import { voiceOf } from '../../media/voiceDetector';
 import { add } from './table';
 
 /** Word errors: substitutions, insertions and deletions (Levenshtein 1966) over the number of words said. */
-export function wordErrors(said: readonly string[], heard: readonly string[]): number {
+function wordErrors(said: readonly string[], heard: readonly string[]): number {
   let row = Array.from({ length: heard.length + 1 }, (_, index) => index);
   for (const [i, word] of said.entries()) {
     const next = [i + 1];

@@ -191,23 +191,3 @@ function withoutNegative(beats: number[], starts: readonly number[]): Pick<BeatG
   const gone = beats.filter((beat) => beat < 0).length;
   return { beats: beats.slice(gone), starts: starts.map((index) => index - gone).filter((index) => index >= 0) };
 }
-
-/** What a correction did, for the history. */
-export function describeCorrection(correction: GridCorrection): string {
-  switch (correction.type) {
-    case 'half':
-      return 'half the tempo';
-    case 'double':
-      return 'twice the tempo';
-    case 'turn':
-      return `bars ${Math.abs(correction.beats)} ${Math.abs(correction.beats) === 1 ? 'beat' : 'beats'} ${correction.beats < 0 ? 'earlier' : 'later'}`;
-    case 'shift':
-      return `beats ${Math.round(Math.abs(correction.seconds) * 1000)} ms ${correction.seconds < 0 ? 'earlier' : 'later'}`;
-    case 'downbeat':
-      return 'another first beat of the bar';
-    case 'bar':
-      return `${correction.beats} beats a bar`;
-    case 'stretch':
-      return 'beats stretched between two';
-  }
-}

@@ -1,6 +1,16 @@
-export * from './grid';
-export * from './hear';
+export {
+  type BeatGrid,
+  type GridCorrection,
+  beatBefore,
+  beginsBar,
+  correctGrid,
+  downbeats,
+  nearestBeat,
+  placeOf,
+  snapTo,
+  tempoOf,
+} from './grid';
+export { type MusicHearing, beatSampleRate, hearMusic, hearingVersion, waveHz } from './hear';
 export type { Doubt } from './doubts';
-export { onsetHz, toneHz } from './novelty';
-export { sectionNames, type Section, type SectionName } from './sections';
+export type { Section } from './sections';
 export { beatScore } from './score';

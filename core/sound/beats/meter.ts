@@ -15,7 +15,7 @@ export interface Meter {
  * How much the harmony changes at a time: 1 − cosine of the pitch classes before and after it, 0 to 1.
  * @param width seconds on each side
  */
-export function harmonyChange({ chroma }: Pick<Novelty, 'chroma'>, times: readonly number[], width: number): number[] {
+function harmonyChange({ chroma }: Pick<Novelty, 'chroma'>, times: readonly number[], width: number): number[] {
   const frames = chroma.length / 12;
   // Sums from the start; the root, so that one loud note is not everything.
   const sums = new Float64Array((frames + 1) * 12);

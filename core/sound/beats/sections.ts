@@ -2,8 +2,7 @@ import { clamp } from '#core/signal';
 import { downbeats, type BeatGrid } from './grid';
 import { fullness, timbreBands, toneHz, type Novelty } from './novelty';
 
-export const sectionNames = ['opening', 'verse', 'chorus', 'break', 'ending'] as const;
-export type SectionName = (typeof sectionNames)[number];
+type SectionName = 'opening' | 'verse' | 'chorus' | 'break' | 'ending';
 /** A part of the music that sounds alike; from a bar's beginning to a bar's beginning. */
 export interface Section {
   start: number;

@@ -2,8 +2,8 @@ import { clamp, slidingRms } from '#core/signal';
 import { onsetHz } from './novelty';
 
 /** Tempi that are looked for, in beats a minute. */
-export const slowest = 45,
-  fastest = 230;
+const slowest = 45;
+const fastest = 230;
 /** Steps of the tempo scale: two per cent each. */
 const stepRatio = 1.02;
 export const tempoScale: readonly number[] = Array.from(

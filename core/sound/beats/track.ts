@@ -1,5 +1,3 @@
-import { onsetHz } from './novelty';
-
 /** How much an even step counts against an onset; after Ellis (2007), for onset strength of RMS 1. */
 const tightness = 800;
 
@@ -94,5 +92,3 @@ export function onsetNear(onset: Float32Array, at: number, reach: number): numbe
     if (onset[index]! > best) best = onset[index]!;
   return best;
 }
-
-export const samplesToSeconds = (sample: number): number => sample / onsetHz;
