@@ -7,43 +7,44 @@ const allowed = {
   core: [],
   media: ['core'],
   data: ['core'],
-  jobs: ['media', 'data', 'core'],
+  usecases: ['data', 'media', 'core'],
+  jobs: ['usecases', 'core'],
   cli: ['media', 'core'],
-  app: ['data', 'jobs', 'core'],
+  app: ['usecases', 'core'],
 };
 const rooms = Object.keys(allowed);
 
-const roomRules = rooms.map((room) => {
+/** What core may not know: it runs in Node, in a browser and in a worker alike. */
+const outsideOfCore = {
+  regex: '^(node:|react|drizzle|pg$|@)',
+  message: 'core is plain TypeScript: no Node, DOM, database or framework.',
+};
+/** What the browser gets may know use cases by their types only; routes and the server's own files call them. */
+const onlyTypes = {
+  regex: '^#usecases/',
+  allowTypeImports: true,
+  message: 'Only routes and app/server may call use cases; elsewhere import their types.',
+};
+
+function roomRule(room) {
   const forbidden = rooms.filter((other) => other !== room && !allowed[room].includes(other));
-  return {
-    files: [`${room}/**/*.{ts,tsx}`],
-    ignores: ['**/*.test.{ts,tsx}'],
-    rules: {
-      'no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            ...forbidden.map((other) => ({
-              regex: `^(#${other}/|(\\.\\./)+${other}/)`,
-              message: `${room} may not import ${other}.`,
-            })),
-            ...(room === 'core'
-              ? [
-                  {
-                    regex: '^(node:|react|drizzle|pg$|@)',
-                    message: 'core is plain TypeScript: no Node, DOM, database or framework.',
-                  },
-                ]
-              : []),
-            ...(room === 'app'
-              ? [{ regex: '^#jobs/(?!queue$)', message: 'app may only put work into the queue.' }]
-              : []),
-          ],
-        },
-      ],
-    },
-  };
-});
+  const patterns = forbidden.map((other) => ({
+    regex: `^(#${other}/|(\\.\\./)+${other}/)`,
+    message: `${room} may not import ${other}.`,
+  }));
+  if (room === 'core') patterns.push(outsideOfCore);
+  const rule = (more) => ({
+    '@typescript-eslint/no-restricted-imports': ['error', { patterns: [...patterns, ...more] }],
+  });
+  const files = [`${room}/**/*.{ts,tsx}`];
+  const tests = '**/*.test.{ts,tsx}';
+  if (room !== 'app') return [{ files, ignores: [tests], rules: rule([]) }];
+  const callers = ['app/routes/**', 'app/server/**'];
+  return [
+    { files, ignores: [tests, ...callers], rules: rule([onlyTypes]) },
+    { files: callers, ignores: [tests], rules: rule([]) },
+  ];
+}
 
 export default tseslint.config(
   {
@@ -108,5 +109,5 @@ export default tseslint.config(
       'jsx-a11y-x/media-has-caption': 'off',
     },
   },
-  ...roomRules,
+  ...rooms.flatMap(roomRule),
 );

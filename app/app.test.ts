@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { displayTraceNames, readingDefaults, type DisplayTraces, type RawReading } from '#core/readings';
 import { StringOut } from '#core/time';
-import { DecisionDto, MakeReelsDto, NameDto, PersonDto, PickDto, ReadingRangeDto, RulesDto } from './forms/dto';
+import { DecisionDto, MakeReelsDto, NameDto, PersonDto, PickDto, ReadingRangeDto, RulesDto } from '#usecases/forms/dto';
 import { nextLineStep, readAddress, readPlace, writePlace } from './page/address';
 import { decideRange } from './page/decide';
 import { parseLength } from './page/MomentsBar';
@@ -9,13 +9,13 @@ import { decodeRaw, decodeReading, encodeRaw, encodeReading } from './page/readi
 import { wrap } from './reel/ReelStrips';
 import { hangingLines } from './page/TakeOut';
 import { guard } from './server/guard.server';
-import { outside } from './server/readRange.server';
+import { outside } from '#usecases/readRange';
 import { parseRange } from './server/sendFile.server';
-import { waitingSentence } from './server/taskLines.server';
-import { check } from './server/validate.server';
+import { waitingSentence, type TaskLine } from '#usecases/tasks';
+import { check } from '#usecases/validate';
 import { formatSize, formatTimeLeft } from './ui/format';
 import { timeLeftOf } from './ui/RunningWork';
-import type { TaskLine } from './ui/useTasks';
+
 import { keySets, shortcuts } from './keys';
 
 // Source: RFC 9110, section 14.1.2 (byte ranges).

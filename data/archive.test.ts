@@ -7,7 +7,7 @@ import yauzl from 'yauzl';
 import yazl from 'yazl';
 import { applyCommand, assembleReel, clipsOf, type Source } from '#core/reel';
 import { rates } from '#core/time';
-import { archiveRowChecks } from '../app/server/archiveRows.server';
+import { archiveRowChecks } from '#usecases/archives';
 import { openArchive as open, writeArchive } from './archive';
 import { bringIn } from './bringIn';
 import { closeDatabase, database, migrateDatabase } from './db';
@@ -91,7 +91,7 @@ describe('a project as one file', () => {
   it('opens as a project of its own: media, reels with their history, versions, tables, all referring to one another', async () => {
     const { projectId: opened, missing } = await openArchive(await archive(true, 'whole.zip'));
     expect([missing, (await findProject(opened))!.name, opened === projectId]).toEqual([[], 'Regatta to go', false]);
-    const [item] = await listMedia(opened, 1);
+    const [item] = await listMedia(opened);
     const [listed] = await listReels(opened);
     const reel = (await openReel(listed!.id))!;
     expect(clipsOf(reel.document)[0]!.media).toBe(item!.id);

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readerVersion, type RawReading } from '#core/readings';
 import { shortsDefaults } from '#core/shorts';
-import { migrateQueue } from '../jobs/queue';
+import { migrateQueue } from '../usecases/queue';
 import { bringIn } from './bringIn';
 import { closeDatabase, migrateDatabase } from './db';
 import { listDecisions, saveDecision } from './decisions';
@@ -83,7 +83,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
       tookSeconds: 1,
     });
   };
-  const shown = async (row: MediaRow) => (await listMedia(project, readerVersion)).find((each) => each.id === row.id)!;
+  const shown = async (row: MediaRow) => (await listMedia(project)).find((each) => each.id === row.id)!;
 
   describe('a reading, while another stretch of the file is read', () => {
     it('stays until the new one is there, and then gives way', async () => {
@@ -231,7 +231,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
         await listShortSets(project),
         await findShortSet(project, set),
       ]).toEqual([null, [], [], [], null]);
-      expect((await listMedia(project, readerVersion)).map(({ id }) => id)).not.toContain(item.id);
+      expect((await listMedia(project)).map(({ id }) => id)).not.toContain(item.id);
       expect(await listTakenOut(project)).toMatchObject([{ id: item.id, name: 'talk.mp4' }]);
       await bringBack(project, [item.id]);
       expect([

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
 import { alias, type PgColumn } from 'drizzle-orm/pg-core';
+import { readerVersion } from '#core/readings';
 import { database } from './db';
 import { isId } from './projects';
 import { rangeParameters, type ReadingKey } from './readings';
@@ -16,7 +17,7 @@ export const keyOf = (row: Pick<MediaRow, 'fileHash' | 'parameters'>): ReadingKe
 const rough = alias(readings, 'rough');
 
 /** A project's item with what was read of it, if it was; the rough first pass stands in until the whole is there. */
-export async function listMedia(projectId: string, readerVersion: number) {
+export async function listMedia(projectId: string) {
   const of = (table: typeof readings | typeof rough, ending: string) =>
     and(
       eq(table.hash, media.fileHash),

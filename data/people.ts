@@ -1,6 +1,6 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { faceTracks, groupPeople, showsWho, type FaceTrack, type LookedTrack } from '#core/picture';
-import { readerVersion, runsOf } from '#core/readings';
+import { runsOf } from '#core/readings';
 import { database } from './db';
 import { keyOf } from './media';
 import { findReading, loadRuns } from './readings';
@@ -43,9 +43,9 @@ async function projectTracks(projectId: string): Promise<ProjectTrack[]> {
     .orderBy(asc(media.position), asc(media.createdAt));
   const found: ProjectTrack[] = [];
   for (const item of items) {
-    const reading = await findReading(keyOf(item), readerVersion);
+    const reading = await findReading(keyOf(item));
     if (!reading) continue;
-    const runs = await loadRuns(reading, readerVersion);
+    const runs = await loadRuns(reading);
     const scenes = runsOf(runs, 'scene');
     const blurred = runsOf(runs, 'blurred');
     for (const track of faceTracks(

@@ -4,12 +4,11 @@ import { posts, renders, tasks } from './schema';
 
 export type Post = typeof posts.$inferSelect;
 
-export const createPost = async (
-  post: Pick<Post, 'projectId' | 'renderId' | 'outlet' | 'account' | 'title' | 'text' | 'scheduledAt'>,
-): Promise<Post> => (await database().insert(posts).values(post).returning())[0]!;
+export type NewPost = Pick<Post, 'projectId' | 'renderId' | 'outlet' | 'account' | 'title' | 'text' | 'scheduledAt'>;
+
 export const findPost = async (id: string): Promise<Post | null> =>
   (await database().select().from(posts).where(eq(posts.id, id)))[0] ?? null;
-export const setPost = (id: string, values: Partial<Pick<Post, 'link' | 'taskId'>>) =>
+export const setPost = (id: string, values: Partial<Pick<Post, 'link'>>) =>
   database().update(posts).set(values).where(eq(posts.id, id));
 
 /** Posts of a project, newest first, with what is being posted and how far it is. */

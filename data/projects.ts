@@ -28,7 +28,7 @@ export async function createProject(name: string, id?: string): Promise<Project>
 }
 
 const uuidPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
-export const isId = (text: string | undefined): text is string => uuidPattern.test(text ?? '');
+export const isId = (given: unknown): given is string => typeof given === 'string' && uuidPattern.test(given);
 
 export async function findProject(id: string): Promise<Project | null> {
   if (!isId(id)) return null;

@@ -18,7 +18,10 @@ import {
 import { database, type Database } from './db';
 import { media, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 
-/** What a reading is found by, beside the reader's version: the content, and which part of it in which way. */
+/**
+ * What a reading is found by, beside the reader's version: the content, and which part of it in which way. The version
+ * is the current one wherever nothing else is said.
+ */
 export interface ReadingKey {
   hash: string;
   /** '' for the whole file, else as `rangeParameters` writes it; `coarse` names the first, rough pass. */
@@ -112,10 +115,10 @@ const ofReading = (
 ) => and(eq(table.hash, hash), eq(table.parameters, parameters), eq(table.version, version));
 
 /** A rough pass is of no use once the whole reading is there. */
-export const forgetReading = (key: ReadingKey, version: number) =>
+export const forgetReading = (key: ReadingKey, version = readerVersion) =>
   database().transaction((tx) => forget(tx as unknown as Database, key, version));
 
-export async function findReading(key: ReadingKey, version: number) {
+export async function findReading(key: ReadingKey, version = readerVersion) {
   return (
     (
       await database()
@@ -127,7 +130,7 @@ export async function findReading(key: ReadingKey, version: number) {
 }
 
 /** What an earlier reader made of the same stretch, the newest first. */
-export async function findEarlierReading({ hash, parameters }: ReadingKey, version: number) {
+export async function findEarlierReading({ hash, parameters }: ReadingKey, version = readerVersion) {
   const [row] = await database()
     .select()
     .from(readings)
@@ -139,7 +142,7 @@ export async function findEarlierReading({ hash, parameters }: ReadingKey, versi
 
 /** Items whose only reading is by an earlier reader; they are brought up to date in the background. */
 export async function outdatedItems(
-  version: number,
+  version = readerVersion,
 ): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
   const current = database()
     .select({ one: sql`1` })
@@ -164,7 +167,7 @@ export async function outdatedItems(
 
 /** Photos that were read before it was noted how they lie, each once. */
 export async function photosOfUnknownLie(
-  version: number,
+  version = readerVersion,
 ): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
   const same = and(
     eq(readings.hash, media.fileHash),
@@ -184,21 +187,21 @@ export async function photosOfUnknownLie(
 }
 
 /** Notes how a photo lies that was read upright. */
-export const setOrientation = (key: ReadingKey, version: number, orientation: number) =>
+export const setOrientation = (key: ReadingKey, orientation: number, version = readerVersion) =>
   database()
     .update(readings)
     .set({ probe: sql`${readings.probe} || jsonb_build_object('orientation', ${orientation}::int)` })
     .where(ofReading(readings, key, version));
 
 /** The reading of an item, or the rough one while there is no other. */
-export const findBestReading = async (key: ReadingKey, version: number) =>
+export const findBestReading = async (key: ReadingKey, version = readerVersion) =>
   (await findReading(key, version)) ?? findReading(coarse(key), version);
 
 /** One raw trace of the best reading; null when there is none. */
 export async function loadTrace(
   wanted: ReadingKey,
-  version: number,
   name: RawTraceName,
+  version = readerVersion,
 ): Promise<{ hz: number; values: Float32Array } | null> {
   const reading = await findBestReading(wanted, version);
   const [row] = reading
@@ -220,8 +223,8 @@ export interface StoredDerived extends Derived {
  */
 export async function loadDerived(
   wanted: ReadingKey,
-  version: number,
   rules: ReadingRules | null = null,
+  version = readerVersion,
 ): Promise<StoredDerived | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
@@ -245,7 +248,7 @@ export async function loadDerived(
   };
 }
 
-export async function loadRuns(key: ReadingKey, version: number): Promise<Run[]> {
+export async function loadRuns(key: ReadingKey, version = readerVersion): Promise<Run[]> {
   const rows = await database()
     .select()
     .from(runs)
@@ -265,7 +268,7 @@ export async function loadRuns(key: ReadingKey, version: number): Promise<Run[]>
 }
 
 /** The raw measurements of a file, for deciding again; null when it was not read yet. */
-export async function loadRaw(wanted: ReadingKey, version: number): Promise<RawReading | null> {
+export async function loadRaw(wanted: ReadingKey, version = readerVersion): Promise<RawReading | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
   const rows = await database()
@@ -293,7 +296,7 @@ export async function loadRaw(wanted: ReadingKey, version: number): Promise<RawR
 }
 
 /** How the camera moved in a file, for steadying; null when it was not read yet. */
-export async function loadCameraPath(wanted: ReadingKey, version: number): Promise<CameraPath | null> {
+export async function loadCameraPath(wanted: ReadingKey, version = readerVersion): Promise<CameraPath | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
   const names = ['camera.dx', 'camera.dy', 'camera.rotation', 'camera.zoom', 'camera.confidence'] as const;

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { migrateQueue } from '../jobs/queue';
+import { migrateQueue } from '../usecases/queue';
 import { closeDatabase, database, migrateDatabase } from './db';
 import { createProject } from './projects';
 import {

@@ -3,13 +3,23 @@ import { join } from 'node:path';
 import { and, asc, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
 import { database } from './db';
 import { dropRange } from './media';
-import { projects, renders, tasks } from './schema';
+import type { ReadingKey } from './readings';
+import type { NewPost, Post } from './posts';
+import { posts, projects, renders, tasks } from './schema';
 import { partsOf, renderPlace, scratchFolder, storage } from './storage';
 
 export type Task = typeof tasks.$inferSelect;
 
 export const findTask = async (id: string): Promise<Task | null> =>
   (await database().select().from(tasks).where(eq(tasks.id, id)))[0] ?? null;
+
+/** A task names what it reads as "HASH PARAMETERS", and for words "HASH PARAMETERS LANGUAGE". */
+export const subjectOf = ({ hash, parameters }: ReadingKey, language = ''): string =>
+  `${hash} ${parameters} ${language}`.trim();
+export function keyOfSubject(subject: string): ReadingKey & { language: string | null } {
+  const [hash, parameters = '', language = null] = subject.split(' ');
+  return { hash: hash!, parameters, language };
+}
 
 /** Kinds of work that wait for one another; what is in another lane goes on beside them. */
 export const lanes = {
@@ -56,19 +66,22 @@ async function nextRank(tx: Transaction, projectId: string | null, kind: Task['k
 
 export type NewTask = Pick<Task, 'projectId' | 'kind' | 'subject' | 'title'> & { workSeconds?: number | null };
 
+/** Row and job of a task, together with whatever else a transaction does; undefined when one on the subject is active. */
+async function addTask(tx: Transaction, task: NewTask): Promise<Task | undefined> {
+  const rank = await nextRank(tx, task.projectId, task.kind);
+  const [row] = await tx
+    .insert(tasks)
+    .values({ ...task, rank })
+    .onConflictDoNothing()
+    .returning();
+  if (row) await addJob(tx, row);
+  return row;
+}
+
 /** Puts a task into the queue, row and job together; one that waits or runs on the same subject already is given back. */
 export async function queueTask(task: NewTask): Promise<Task> {
   for (;;) {
-    const made = await database().transaction(async (tx) => {
-      const rank = await nextRank(tx, task.projectId, task.kind);
-      const [row] = await tx
-        .insert(tasks)
-        .values({ ...task, rank })
-        .onConflictDoNothing()
-        .returning();
-      if (row) await addJob(tx, row);
-      return row;
-    });
+    const made = await database().transaction((tx) => addTask(tx, task));
     // It may end between the two questions; then it is asked for anew.
     const found = made ?? (await activeTask(task.kind, task.subject));
     if (found) return found;
@@ -264,9 +277,49 @@ export async function takeUpLost(seconds: number): Promise<Task[]> {
   });
 }
 
-export async function createRender(render: Omit<typeof renders.$inferInsert, 'id' | 'createdAt'>): Promise<string> {
-  return (await database().insert(renders).values(render).returning({ id: renders.id }))[0]!.id;
+export type NewRender = Omit<typeof renders.$inferInsert, 'id' | 'createdAt' | 'taskId'>;
+
+/** Puts renders into the queue: rows, tasks and the ties between them, all of them or none. @returns their ids */
+export const queueRenders = (wanted: readonly NewRender[]): Promise<string[]> =>
+  database().transaction(async (tx) => {
+    const ids: string[] = [];
+    for (const render of wanted) {
+      const [row] = await tx.insert(renders).values(render).returning();
+      await tieTask(tx, row!);
+      ids.push(row!.id);
+    }
+    return ids;
+  });
+
+/** Puts a render that failed or was cancelled into the queue again; one that is active is left as it is. */
+export const queueRenderAgain = (id: string): Promise<void> =>
+  database().transaction(async (tx) => {
+    const [render] = await tx.select().from(renders).where(eq(renders.id, id)).for('update');
+    if (render && !render.storageKey) await tieTask(tx, render);
+  });
+
+async function tieTask(tx: Transaction, { id, projectId, name, seconds }: typeof renders.$inferSelect): Promise<void> {
+  const task = await addTask(tx, { projectId, kind: 'render', subject: id, title: name, workSeconds: seconds });
+  if (task) await tx.update(renders).set({ taskId: task.id }).where(eq(renders.id, id));
 }
+
+/** Hands a finished file to an outlet: its post, its task and the tie between them, all or nothing. */
+export const queuePost = (post: NewPost): Promise<void> =>
+  database().transaction(async (tx) => {
+    const [row] = await tx.insert(posts).values(post).returning();
+    await tiePost(tx, row!);
+  });
+/** Tries a post again that did not get there; one that is active, or there, is left as it is. */
+export const queuePostAgain = (id: string): Promise<void> =>
+  database().transaction(async (tx) => {
+    const [post] = await tx.select().from(posts).where(eq(posts.id, id)).for('update');
+    if (post?.link === null) await tiePost(tx, post);
+  });
+async function tiePost(tx: Transaction, { id, projectId, title }: Post): Promise<void> {
+  const task = await addTask(tx, { projectId, kind: 'post', subject: id, title });
+  if (task) await tx.update(posts).set({ taskId: task.id }).where(eq(posts.id, id));
+}
+
 export const findRender = async (id: string) =>
   (await database().select().from(renders).where(eq(renders.id, id)))[0] ?? null;
 export const setRender = (id: string, values: Partial<typeof renders.$inferInsert>) =>

@@ -13,14 +13,14 @@ import { loadTranscript } from './words';
 /** What is known of an item's pictures, for following something in them; null when it was not read yet. */
 export async function loadWatched(row: MediaRow): Promise<Watched | null> {
   const key = keyOf(row);
-  const reading = await findBestReading(key, readerVersion);
+  const reading = await findBestReading(key);
   if (!reading || reading.probe.kind !== 'video') return null;
   const rules = (await findProject(row.projectId))?.rules ?? null;
   const [derived, x, y, amount, transcript, mouths] = await Promise.all([
-    loadDerived(key, readerVersion, rules),
-    loadTrace(key, readerVersion, 'things.x'),
-    loadTrace(key, readerVersion, 'things.y'),
-    loadTrace(key, readerVersion, 'things.amount'),
+    loadDerived(key, rules),
+    loadTrace(key, 'things.x'),
+    loadTrace(key, 'things.y'),
+    loadTrace(key, 'things.amount'),
     loadTranscript(row),
     loadMouths(reading),
   ]);

@@ -1,17 +1,15 @@
 import { Logger, run, type Task as JobTask } from 'graphile-worker';
 import pino from 'pino';
-import { database } from '#data/db';
-import { lanes, sweepParts, takeUpLost, type Lane, type Task } from '#data/tasks';
-import { fetchMedia } from './fetchMedia';
-import { frameShorts } from './frameShorts';
-import { hearWords } from './hearWords';
-import { hearBeats } from './hearBeats';
-import { matchSound } from './matchSound';
-import { postFile } from './postFile';
-import { readFile } from './readFile';
-import { renderFile } from './renderFile';
-import { runTask, type Work } from './runTask';
-import { syncBin } from './syncBin';
+import {
+  lanes,
+  queueConnections,
+  runTask,
+  sweepParts,
+  takeUpLost,
+  works,
+  type Lane,
+  type Task,
+} from '#usecases/work/index';
 
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
 const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });
@@ -19,17 +17,6 @@ const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });
 const staleSeconds = Number(process.env.BRIGHT_REEL_STALE_SECONDS ?? 20);
 
 const stopping = new AbortController();
-const works: Record<Task['kind'], (work: Work) => Promise<string | null>> = {
-  read: readFile,
-  words: hearWords,
-  sync: syncBin,
-  match: matchSound,
-  hear: hearBeats,
-  frame: frameShorts,
-  post: postFile,
-  fetch: fetchMedia,
-  render: renderFile,
-};
 const heavy = Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1);
 /** How many of a lane run at once in this process. */
 const concurrency: Record<Lane, number> = { reading: heavy, rendering: heavy, short: 1, line: 3, words: 1 };
@@ -51,7 +38,7 @@ const quietly = new Logger(
 const runners = await Promise.all(
   (Object.keys(lanes) as Lane[]).map((lane) =>
     run({
-      pgPool: database().$client,
+      pgPool: queueConnections(),
       taskList: Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
       concurrency: concurrency[lane],
       pollInterval: 1000,

@@ -19,8 +19,8 @@ import { createProject } from '#data/projects';
 import { createReel } from '#data/reels';
 import { saveReading } from '#data/readings';
 import { readings, runs, traces } from '#data/schema';
-import { migrateQueue } from '#jobs/queue';
-import { storedParts } from '#jobs/readFile';
+import { migrateQueue } from '#usecases/queue';
+import { storedParts } from '#usecases/work/readFile';
 import { unpackReading } from '#media/readingPack';
 import { threeMinutes } from './threeMinutes';
 

@@ -9,8 +9,8 @@ import { createBin, createProject, findProject } from '../data/projects';
 import { findReading, outdatedItems, readingFolder, saveReading } from '../data/readings';
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
-import { enqueueReading, migrateQueue, renewTurnedPhotos } from '../jobs/queue';
-import { storedParts } from '../jobs/readFile';
+import { enqueueReading, migrateQueue, renewTurnedPhotos } from '../usecases/queue';
+import { storedParts } from '../usecases/work/readFile';
 import { readerVersion } from '#core/readings';
 import { importWords, type Word } from '#core/words';
 import { findRecognition, saveRecognition, saveTranscript } from '../data/words';
@@ -34,7 +34,7 @@ async function loadDemo(): Promise<void> {
 /** The reading that ships with a demo file, if it belongs to exactly this content and this version of the reader. */
 async function takeShippedReading(name: string, hash: string): Promise<boolean> {
   const key = { hash, parameters: '' };
-  if (await findReading(key, readerVersion)) return true;
+  if (await findReading(key)) return true;
   const folder = join('demo/readings', name);
   if (!existsSync(join(folder, 'reading.json.gz')) || (await readFile(join(folder, 'hash'), 'utf8')) !== hash)
     return false;
@@ -62,9 +62,8 @@ try {
   await migrateDatabase();
   await migrateQueue();
   if (process.env.BRIGHT_REEL_DEMO !== 'no') await loadDemo();
-  for (const { projectId, name, ...key } of await outdatedItems(readerVersion))
-    await enqueueReading(projectId, key, name);
-  await renewTurnedPhotos(readerVersion);
+  for (const { projectId, name, ...key } of await outdatedItems()) await enqueueReading(projectId, key, name);
+  await renewTurnedPhotos();
 } catch (error) {
   console.error(`Bright Reel could not be prepared: ${(error as Error).message}`);
   process.exitCode = 1;

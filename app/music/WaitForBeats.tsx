@@ -1,6 +1,6 @@
 import { Loader, Music as MusicIcon } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import { Button } from '../ui/controls';
 
 /** While the beats are being found, or when there was none to find. */

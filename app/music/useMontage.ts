@@ -28,13 +28,13 @@ import { photoFootage, type Decision, type Footage, type Limits, type Mix } from
 import { planHeard, planPictures, reelFormat, musicCurve, type Reel } from '#core/reel';
 import { correctGrid, downbeats, type BeatGrid, type GridCorrection, type MusicHearing } from '#core/sound';
 import { framesToSeconds } from '#core/time';
-import type { StoredMontage } from '#data/montages';
+import type { StoredMontage } from '#usecases/montages';
 import { useLog } from '../page/useLog';
 import { useReadings } from '../page/useReadings';
 import type { PlayPlan } from '../player/reelPlayer';
 import { useReelPlayer } from '../player/useReelPlayer';
-import { sourcesFor } from '../reel/sources';
-import type { Item } from '../routes/project';
+import { sourcesFrom } from '#core/reel';
+import type { Item } from '#usecases/projects';
 import type { GatherAsk } from '../workers/montage.worker';
 import { useLatest } from '../ui/useLatest';
 
@@ -321,7 +321,7 @@ export function useMontage(
     gather: gatherNow,
   };
 
-  const sources = useMemo(() => sourcesFor(items), [items]);
+  const sources = useMemo(() => sourcesFrom(items), [items]);
   const reel = useMemo((): Reel => {
     const media = new Map(montage.pieces.map((piece) => [piece.id, piece.media]));
     const shapes = montage.slots.flatMap((slot) => {

@@ -1,6 +1,6 @@
 import { RotateCcw } from 'lucide-react';
 import { Form } from 'react-router';
-import type { TaskLine } from '../ui/useTasks';
+import type { TaskLine } from '#usecases/tasks';
 import { Button } from '../ui/controls';
 
 export interface PostLine {

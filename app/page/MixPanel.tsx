@@ -1,7 +1,7 @@
 import { Save, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ingredientNames, readyMixes, type Recipe } from '#core/moments';
-import type { OwnRecipe } from '#data/log';
+import type { OwnRecipe } from '#usecases/moments';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import type { Learned, Settings } from '../workers/protocol';
 import { colours } from './drawLine';

@@ -1,7 +1,7 @@
 import { Clapperboard } from 'lucide-react';
 import { useState } from 'react';
 import type { Moment } from '#core/moments';
-import { formatClock } from '#core/time';
+import { formatClock, parseClock } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
 import type { SaveState } from '../ui/saveState';
 
@@ -36,10 +36,8 @@ export const SaveMark = ({ state }: { state: SaveState }) => (
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
 export function parseLength(text: string): number | null {
-  const parts = text.trim().split(':').map(Number);
-  if (!text.trim() || parts.length > 3 || parts.some((part) => !Number.isFinite(part) || part < 0)) return null;
-  const seconds = parts.reduce((sum, part) => sum * 60 + part, 0);
-  return seconds >= 1 && seconds <= 86400 ? seconds : null;
+  const seconds = parseClock(text);
+  return seconds !== null && seconds >= 1 ? seconds : null;
 }
 
 /** What is kept, in a plain sentence; the target; and the button that makes a reel. */

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { formatClock } from '#core/time';
-import type { ImportQuestion } from '../routes/mediaWords';
+import type { ImportQuestion } from '#usecases/words';
 import { Button, inputLook } from '../ui/controls';
 
 export interface OtherLine {

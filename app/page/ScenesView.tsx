@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { sceneTags, type SceneCell, type SceneTag } from '#core/moments';
 import { formatClock } from '#core/time';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import { Poster } from './Poster';
 
 /** Each tag has a shape as well as a colour. */

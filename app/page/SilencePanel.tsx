@@ -1,6 +1,6 @@
 import { VolumeX } from 'lucide-react';
 import { formatClock } from '#core/time';
-import type { SilenceChoice } from '#data/schema';
+import type { SilenceChoice } from '#usecases/moments';
 import { Button, Slider } from '../ui/controls';
 import { colours } from './drawLine';
 

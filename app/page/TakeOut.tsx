@@ -3,7 +3,7 @@ import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { useFetcher, useSubmit } from 'react-router';
 import { toast } from 'sonner';
-import type { Hanging } from '#data/media';
+import type { Hanging } from '#usecases/footage';
 import { Button } from '../ui/controls';
 
 interface Answer {

@@ -2,7 +2,7 @@ import { Crop, Maximize, Pause, Play, Repeat, SkipBack, SkipForward } from 'luci
 import { useEffect, useRef } from 'react';
 import { formatClock, formatTimecode, secondsToFrames, type Range, type Rate, type StringOut } from '#core/time';
 import type { FootagePlayer } from '../player/useFootagePlayer';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import { IconButton } from '../ui/controls';
 import { drawFrame } from './sheets';
 

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { doubtfulUnder, sentences, type Word } from '#core/words';
-import type { ImportQuestion } from '../routes/mediaWords';
+import type { ImportQuestion } from '#usecases/words';
 import { Button, inputLook } from '../ui/controls';
 import { scrollWithin } from '../ui/scrollWithin';
 import { ImportAsk, languageName, OtherTexts, sourceWords, type OtherLine } from './OtherTexts';

@@ -1,6 +1,6 @@
 import type { Flaw, Footage, Moment } from '#core/moments';
 import type { LinePart, Range } from '#core/time';
-import type { MarkerKind } from '#data/schema';
+import type { MarkerKind } from '#usecases/moments';
 import { drawFrame, drawPhoto, type Sheets } from './sheets';
 
 /** Measures of one line of the page, in CSS pixels. */

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { Marker } from '#data/log';
-import type { Spoken } from '../routes/spoken';
+import type { Marker } from '#usecases/moments';
+import type { Spoken } from '#usecases/words';
 import type { useChoice } from './useChoice';
 import { ask } from '../ui/ask';
 

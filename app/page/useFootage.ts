@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { photoFootage, type Footage, type Moment } from '#core/moments';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import type { Order } from './address';
 import type { Defaults } from './useNotes';
 

@@ -1,8 +1,8 @@
 import { useCallback, useMemo, useState } from 'react';
 import { emptyBoard, type Decision, type SceneBoard } from '#core/moments';
 import type { Range } from '#core/time';
-import type { Boards, Marker, OwnRecipe, Pick, Versioned } from '#data/log';
-import type { SilenceChoice } from '#data/schema';
+import type { Boards, Marker, OwnRecipe, Pick, Versioned } from '#usecases/moments';
+import type { SilenceChoice } from '#usecases/moments';
 import { decideRange } from './decide';
 import { useLog, valuesOf, type InitialLog } from './useLog';
 

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import type { Hit } from '#core/ask';
 import { layOut, type Decision, type FilterName, type Footage, type Moment } from '#core/moments';
 import { StringOut, type Range } from '#core/time';
-import type { Marker } from '#data/log';
+import type { Marker } from '#usecases/moments';
 
 /** The string-out that the page shows: all footage, or the stretches that a filter leaves. */
 export function usePageString(

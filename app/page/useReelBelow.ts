@@ -4,8 +4,8 @@ import { toast } from 'sonner';
 import { clipsOf, type Placing, type WantedPiece } from '#core/reel';
 import { framesToSeconds, secondsToFrames, type Range } from '#core/time';
 import { useReelDesk } from '../reel/useReelDesk';
-import type { LiveReel } from '../reel/useReel';
-import type { Item } from '../routes/project';
+import type { LiveReel } from '#usecases/reels';
+import type { Item } from '#usecases/projects';
 
 export interface NewReel {
   name: string;

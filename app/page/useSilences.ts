@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { markSilences, type Footage, type Silence } from '#core/moments';
 import { silentRuns, suggestedSilenceThreshold } from '#core/sound';
-import type { SilenceChoice } from '#data/schema';
+import type { SilenceChoice } from '#usecases/moments';
 
 interface Levels {
   hz: number;

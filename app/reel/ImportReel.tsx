@@ -4,7 +4,7 @@ import { useFetcher, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { rates } from '#core/time';
 import type { action } from '../routes/reelImport';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import { Button, inputLook } from '../ui/controls';
 
 /** Brings in a reel that another program wrote; footage that is not found by itself is chosen by hand. */

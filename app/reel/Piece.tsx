@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type DragEvent, type PointerEvent as React
 import type { Footage } from '#core/moments';
 import { snapTrim, type Difference, type Segment, type SnapKind } from '#core/reel';
 import { drawFrame, drawPhoto, onSheet } from '../page/sheets';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import type { Moving } from './CutFrames';
 import { drawSound, soundHeight } from './drawSound';
 import type { ReelDesk } from './useReelDesk';

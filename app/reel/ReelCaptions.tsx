@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { CaptionsPanel, sourceSecond } from '../shorts/CaptionsPanel';
 import { StylePanel } from '../shorts/StylePanel';
-import type { ShortSetData } from '../routes/shortSet';
+import type { ShortSetData } from '#usecases/shorts';
 import type { ReelDesk } from './useReelDesk';
 
 /** Captions of a reel: what is said, and how it looks. */

@@ -16,7 +16,7 @@ import {
 } from '#core/reel';
 import { formatClock } from '#core/time';
 import { colours } from '../page/drawLine';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
 

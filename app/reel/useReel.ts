@@ -2,16 +2,11 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useRevalidator } from 'react-router';
 import { toast } from 'sonner';
 import { applyCommand, type ReelCommand, type Source } from '#core/reel';
-import type { OpenReel } from '#data/reels';
+import type { LiveReel } from '#usecases/reels';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../ui/saveQueue';
 import type { SaveState } from '../ui/saveState';
 import { withWaiting, type Edit, type WaitingEdit } from './waitingEdits';
 import { useLatest } from '../ui/useLatest';
-
-/** A reel as it stands in the database, or an earlier version of it, to be looked at. */
-export interface LiveReel extends OpenReel {
-  readOnly?: boolean;
-}
 
 export interface Instead {
   says: string;

@@ -32,9 +32,10 @@ import { useReadings } from '../page/useReadings';
 import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
 import { useReelPlayer } from '../player/useReelPlayer';
 import { useSurroundings } from '../player/useSurroundings';
-import type { Item } from '../routes/project';
-import { sourcesFor } from './sources';
-import { useReel, type LiveReel } from './useReel';
+import type { Item } from '#usecases/projects';
+import { sourcesFrom } from '#core/reel';
+import type { LiveReel, MusicBeatsOf } from '#usecases/reels';
+import { useReel } from './useReel';
 import { useSpoken } from './useSpoken';
 
 /** Pieces that were copied; the same for all reels, so that they can be put into another one. */
@@ -42,18 +43,10 @@ let clipboard: Carried | null = null;
 /** How long a frame is held. */
 const holdSeconds = 2;
 
-/** Where the music under a reel beats. */
-export interface MusicBeatsOf {
-  media: string;
-  beats: number[];
-  /** First beats of its bars. */
-  bars: number[];
-}
-
 /** A reel on the desk: the document under one's hands, its plan, its player, the pieces that are chosen, and edits at the playhead. */
 export function useReelDesk(opened: LiveReel | null, items: readonly Item[], heardBeats: MusicBeatsOf | null = null) {
   const spoken = useSpoken();
-  const sources = useMemo(() => sourcesFor(items), [items]);
+  const sources = useMemo(() => sourcesFrom(items), [items]);
   const live = useReel(opened, sources);
   const document = live.reel?.document ?? null;
   const rate = document?.rate ?? rates['30'];

@@ -1,5 +1,5 @@
 import { applyCommand, type ReelCommand, type Source } from '#core/reel';
-import type { OpenReel } from '#data/reels';
+import type { OpenReel } from '#usecases/openReel';
 
 export type Edit = { command: ReelCommand } | { step: 'undo' | 'redo' } | { restore: number };
 /** An edit that was not confirmed yet; by its id the server knows one that comes twice. */

@@ -1,17 +1,15 @@
 import { Readable } from 'node:stream';
-import { writeArchive } from '#data/archive';
-import { requireProject } from '../server/project.server';
+import { packProject } from '#usecases/archives';
+import { attachment, plainAnswer } from '../server/answer.server';
 import type { Route } from './+types/archive';
 
 /** The whole project as one file; with ?media the footage too. */
 export async function loader({ params, request }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const stream = await writeArchive(project.id, new URL(request.url).searchParams.has('media'));
+  const packed = await packProject(params.projectId, new URL(request.url).searchParams.has('media'));
+  if (!packed.ok) return plainAnswer(packed);
+  const { name, stream } = packed.value;
   request.signal.addEventListener('abort', () => stream.destroy());
   return new Response(Readable.toWeb(stream) as ReadableStream, {
-    headers: {
-      'Content-Type': 'application/zip',
-      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${project.name}.zip`)}`,
-    },
+    headers: { 'Content-Type': 'application/zip', 'Content-Disposition': attachment(name) },
   });
 }

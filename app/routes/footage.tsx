@@ -1,83 +1,28 @@
 import { FilePlus, FolderPlus, Link as LinkIcon, Upload, Users } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
-import { data, Form, Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
-import { summarySentence, readerVersion } from '#core/readings';
+import { Form, Link, useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { summarySentence } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
-import { bringBack, findMedia, keyOf, listMedia, listTakenOut, moveToBin, takeOut, whatHangsOn } from '#data/media';
-import { createBin, findBin, listBins, setBinSynced } from '#data/projects';
-import { enqueueLink, enqueueReading, enqueueSync } from '#jobs/queue';
-import { LinkDto } from '../forms/deliveryDto';
+import { changeFootage, showFootage } from '#usecases/footage';
+import type { Item, ProjectData } from '#usecases/projects';
 import { LinkRows } from '../page/LinkRows';
-import { TakenOut, TakeOut } from '../page/TakeOut';
-import { InStepDto, ItemsDto, NameDto } from '../forms/dto';
 import { MiniTraces } from '../page/MiniTraces';
 import { Poster } from '../page/Poster';
-import { requireProject } from '../server/project.server';
-import { check } from '../server/validate.server';
+import { TakenOut, TakeOut } from '../page/TakeOut';
+import { failed, modelOf, succeeded } from '../server/answer.server';
 import { Button, Field, IconButton, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
 import { useUploads, type UploadLine } from '../ui/useUploads';
 import type { Route } from './+types/footage';
-import type { Item, ProjectData } from './project';
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const [bins, takenOut] = await Promise.all([listBins(project.id), listTakenOut(project.id)]);
-  return { bins, takenOut };
-}
+export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showFootage(params.projectId));
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const project = await requireProject(params.projectId);
   const form = await request.formData();
-  const intent = form.get('intent');
-  if (intent === 'new-bin') {
-    const checked = check(NameDto, form);
-    if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-    await createBin(project.id, checked.value.name);
-    return { problems: {} };
-  }
-  if (intent === 'in-step') {
-    const checked = check(InStepDto, form);
-    const bin = checked.ok ? await findBin(project.id, checked.value.binId) : null;
-    if (!checked.ok || !bin) return data({ problems: { bin: 'This bin is not there any more.' } }, { status: 422 });
-    const synced = checked.value.synced === 'yes';
-    await setBinSynced(project.id, bin.id, synced);
-    if (synced) await enqueueSync(project.id, bin.id, bin.name);
-    return { problems: {} };
-  }
-  if (intent === 'link') {
-    const checked = check(LinkDto, form);
-    if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-    try {
-      await enqueueLink(project.id, checked.value.address, checked.value.binId ?? null);
-    } catch (error) {
-      if ((error as Error).name !== 'MediaError') throw error;
-      return data({ problems: { address: (error as Error).message } }, { status: 422 });
-    }
-    return { problems: {} };
-  }
-  const checked = check(ItemsDto, form);
-  if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-  const { ids } = checked.value;
-  if (intent === 'hanging') return { problems: {}, hanging: await whatHangsOn(project.id, ids), ids };
-  if (intent === 'take-out') await takeOut(project.id, ids);
-  else if (intent === 'bring-back') await bringBack(project.id, ids);
-  else if (intent === 'move') await moveToBin(project.id, ids, checked.value.binId ?? null);
-  else if (intent === 'read') await readAgain(project.id, ids);
-  return { problems: {} };
+  const changed = await changeFootage(params.projectId, form.get('intent'), form);
+  return changed.ok ? succeeded(changed.value) : failed(changed);
 }
-
-async function readAgain(projectId: string, ids: string[]) {
-  const known = await listMedia(projectId, readerVersion);
-  for (const id of ids) {
-    const row = await findMedia(id);
-    if (row?.projectId === projectId && !hasWhole(known.find((item) => item.id === id)))
-      await enqueueReading(projectId, keyOf(row), row.name);
-  }
-}
-
-const hasWhole = (item: { probe: unknown; isRough: boolean } | undefined) => Boolean(item?.probe && !item.isRough);
 
 type SortKey = 'order' | 'name' | 'length' | 'added';
 const sorts: Record<SortKey, (a: Item, b: Item) => number> = {

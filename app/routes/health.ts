@@ -1,11 +1,7 @@
-import { sql } from 'drizzle-orm';
-import { database } from '#data/db';
+import { databaseAnswers } from '#usecases/health';
 
 export async function loader() {
-  try {
-    await database().execute(sql`select 1`);
-    return new Response('well');
-  } catch {
-    return new Response('The database does not answer.', { status: 503 });
-  }
+  return (await databaseAnswers())
+    ? new Response('well')
+    : new Response('The database does not answer.', { status: 503 });
 }

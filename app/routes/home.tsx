@@ -1,19 +1,16 @@
 import { Film, Plus } from 'lucide-react';
-import { data, Form, Link, redirect, useNavigation } from 'react-router';
-import { createProject, listProjects } from '#data/projects';
-import { NameDto } from '../forms/dto';
-import { check } from '../server/validate.server';
+import { Form, Link, redirect, useNavigation } from 'react-router';
+import { showHome, startProject } from '#usecases/projects';
+import { failed } from '../server/answer.server';
 import { Button, Field, inputLook } from '../ui/controls';
 import { OpenArchive } from '../ui/OpenArchive';
 import type { Route } from './+types/home';
 
-export const loader = async () => ({ projects: await listProjects() });
+export const loader = showHome;
 
 export async function action({ request }: Route.ActionArgs) {
-  const checked = check(NameDto, await request.formData());
-  if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-  const project = await createProject(checked.value.name);
-  return redirect(`/projects/${project.id}/footage`);
+  const project = await startProject(await request.formData());
+  return project.ok ? redirect(`/projects/${project.value.id}/footage`) : failed(project);
 }
 
 export default function Home({ loaderData, actionData }: Route.ComponentProps) {

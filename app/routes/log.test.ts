@@ -5,7 +5,6 @@ import { listDecisions } from '#data/decisions';
 import { listMarkers, loadBoard, loadPick } from '#data/log';
 import { addFile, addMedia, listMedia } from '#data/media';
 import { createProject } from '#data/projects';
-import { readerVersion } from '#core/readings';
 import { action } from './log';
 
 describe.skipIf(!process.env.DATABASE_URL)('what an editor decides, as the server takes it', () => {
@@ -70,9 +69,9 @@ describe.skipIf(!process.env.DATABASE_URL)('what an editor decides, as the serve
       out: 'The out point must lie after the in point.',
     });
     await send({ kind: 'defaults', id: media, value: { in: 1, out: 3 } });
-    expect((await listMedia(project, readerVersion))[0]).toMatchObject({ defaultIn: 1, defaultOut: 3 });
+    expect((await listMedia(project))[0]).toMatchObject({ defaultIn: 1, defaultOut: 3 });
     await send({ kind: 'defaults', id: media, value: null });
-    expect((await listMedia(project, readerVersion))[0]).toMatchObject({ defaultIn: null, defaultOut: null });
+    expect((await listMedia(project))[0]).toMatchObject({ defaultIn: null, defaultOut: null });
   });
   it('who changes an older mix is told what stands there, and nothing is overwritten', async () => {
     const first = await send({ kind: 'pick', id: 'pick', value: pick, version: 0 });

@@ -1,19 +1,21 @@
-import { readerVersion } from '#core/readings';
-import { findMedia, keyOf } from '#data/media';
-import { loadCameraPath } from '#data/readings';
+import { showCamera } from '#usecases/readings';
+import { plainAnswer } from '../server/answer.server';
 import type { Route } from './+types/mediaCamera';
+
+/** Steps of the path that are given at once: an hour at ten a second. */
+const mostSteps = 36_000;
 
 /** How the camera moved in a stretch of an item (`from`, `to` in seconds), for showing it steadied; five rows of numbers. */
 export async function loader({ params, request }: Route.LoaderArgs) {
-  const row = await findMedia(params.mediaId);
-  const path = row && (await loadCameraPath(keyOf(row), readerVersion));
-  if (!path) return new Response('This item was not read yet.', { status: 404 });
+  const camera = await showCamera(params.mediaId);
+  if (!camera.ok) return plainAnswer(camera);
+  const path = camera.value;
   const query = new URL(request.url).searchParams;
   const first = Math.max(0, Math.round(Number(query.get('from') ?? 0) * path.hz) || 0);
   const last = Math.min(
     path.dx.length,
     Math.round(Number(query.get('to') ?? Infinity) * path.hz) || path.dx.length,
-    first + 36_000,
+    first + mostSteps,
   );
   const cut = (values: Float32Array) =>
     Array.from(values.subarray(first, last), (value) => Number(value.toPrecision(6)));

@@ -1,17 +1,11 @@
-import { readerVersion } from '#core/readings';
-import { findMedia, keyOf } from '#data/media';
-import { findProject } from '#data/projects';
-import { loadDerived } from '#data/readings';
+import { showReading } from '#usecases/readings';
 import { encodeReading } from '../page/readingCodec';
+import { plainAnswer } from '../server/answer.server';
+import { binary } from '../server/binary.server';
 import type { Route } from './+types/mediaReading';
 
-/** Decided traces and runs of one item as binary data, for the page and the choice. Packing them tighter takes longer than sending them. */
+/** Decided traces and runs of one item, for the page and the choice. */
 export async function loader({ params }: Route.LoaderArgs) {
-  const row = await findMedia(params.mediaId);
-  const project = row && (await findProject(row.projectId));
-  const derived = row && (await loadDerived(keyOf(row), readerVersion, project?.rules));
-  if (!derived) return new Response('This item was not read yet.', { status: 404 });
-  return new Response(encodeReading(derived) as Uint8Array<ArrayBuffer>, {
-    headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-cache, no-transform' },
-  });
+  const reading = await showReading(params.mediaId);
+  return reading.ok ? binary(encodeReading(reading.value)) : plainAnswer(reading);
 }

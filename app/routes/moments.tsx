@@ -1,39 +1,15 @@
 import { Film } from 'lucide-react';
 import { Link, useOutletContext } from 'react-router';
-import { listDecisions } from '#data/decisions';
-import { listMarkers, listRecipes, loadBoard, loadPick } from '#data/log';
-import { listBins } from '#data/projects';
-import { openReel, reelNames } from '#data/reels';
+import { showMoments } from '#usecases/moments';
+import type { ProjectData } from '#usecases/projects';
 import { MomentsScreen } from '../page/MomentsScreen';
 import { handOver } from '../page/useChoice';
 import { useReadings } from '../page/useReadings';
-import { requireProject } from '../server/project.server';
+import { modelOf } from '../server/answer.server';
 import type { Route } from './+types/moments';
-import type { ProjectData } from './project';
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const wanted = new URL(request.url).searchParams.get('reel');
-  const [decisions, markers, recipes, pick, scenes, silence, bins, reels, reel] = await Promise.all([
-    listDecisions(project.id),
-    listMarkers(project.id),
-    listRecipes(project.id),
-    loadPick(project.id),
-    loadBoard(project.id, 'scenes'),
-    loadBoard(project.id, 'silence'),
-    listBins(project.id),
-    reelNames(project.id),
-    wanted ? openReel(wanted) : null,
-  ]);
-  return {
-    notes: { decisions, markers, recipes, pick, scenes, silence },
-    bins,
-    reels,
-    reel: reel?.projectId === project.id ? reel : null,
-  };
-}
-
-export type MomentsData = Awaited<ReturnType<typeof loader>>;
+export const loader = async ({ params, request }: Route.LoaderArgs) =>
+  modelOf(await showMoments(params.projectId, new URL(request.url).searchParams.get('reel')));
 
 export default function Moments({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();

@@ -50,7 +50,7 @@ describe.skipIf(!process.env.DATABASE_URL)('a montage, as the server takes it', 
         })
         .onConflictDoNothing();
     }
-    expect((await listMedia(project, readerVersion)).every((item) => item.probe)).toBe(true);
+    expect((await listMedia(project)).every((item) => item.probe)).toBe(true);
   });
   afterAll(() => closeDatabase());
 

@@ -1,24 +1,13 @@
 import { Music as MusicIcon } from 'lucide-react';
 import { Link, redirect } from 'react-router';
-import { readerVersion } from '#core/readings';
-import { listMedia } from '#data/media';
-import { lastMontage } from '#data/montages';
-import { requireProject } from '../server/project.server';
+import { findMusic } from '#usecases/montages';
+import { modelOf } from '../server/answer.server';
 import type { Route } from './+types/music';
 
 /** To the music that was cut to last, else to the first; a page of its own only while there is none. */
 export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const sounds = (await listMedia(project.id, readerVersion)).filter(
-    (item) => item.probe?.kind === 'sound' && !item.problem,
-  );
-  const last = await lastMontage(project.id);
-  // A song rather than somebody's voice.
-  const first =
-    sounds.find((item) => item.id === last) ??
-    sounds.find((item) => (item.summary?.speechShare ?? 0) < 0.3) ??
-    sounds[0];
-  if (first) throw redirect(`/projects/${project.id}/music/${first.id}`);
+  const music = modelOf(await findMusic(params.projectId));
+  if (music) throw redirect(`/projects/${params.projectId}/music/${music}`);
   return null;
 }
 

@@ -1,45 +1,25 @@
 import { PassThrough, Readable } from 'node:stream';
 import yazl from 'yazl';
-import { listRenders } from '#data/tasks';
-import { storage } from '#data/storage';
-import { fileNames } from '#core/reel';
-import { requireProject } from '../server/project.server';
+import { collectOutputs } from '#usecases/renders';
+import { storedPath } from '#usecases/stored';
+import { attachment, plainAnswer } from '../server/answer.server';
 import type { Route } from './+types/outputArchive';
 
-/** Finished files as one ZIP archive: those that are named (`ids`), or all. Names that stand twice get a number. */
+/** Finished files as one ZIP archive: those that are named (`ids`), or all. */
 export async function loader({ params, request }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const wanted = new URL(request.url).searchParams.get('ids')?.split(',');
-  const ready = (await listRenders(project.id))
-    .map(({ render }) => render)
-    .filter((render) => render.storageKey && (!wanted || wanted.includes(render.id)));
-  if (ready.length === 0) return new Response('None of these files is finished.', { status: 404 });
+  const ids = new URL(request.url).searchParams.get('ids')?.split(',') ?? null;
+  const collected = await collectOutputs(params.projectId, ids);
+  if (!collected.ok) return plainAnswer(collected);
   const zip = new yazl.ZipFile();
-  const used = new Map<string, number>();
-  const names = fileNames(
-    ready.map((each) => ({ title: each.name })),
-    '{title}',
-  );
-  for (const [index, render] of ready.entries()) {
-    if ((await storage().size(render.storageKey!)) === null) continue;
-    const name = names[index]!;
-    const key = `${name}.${render.format}`.toLowerCase();
-    const before = used.get(key) ?? 0;
-    used.set(key, before + 1);
+  for (const { key, name } of collected.value.files) {
+    const path = await storedPath(key);
     // Films do not get smaller by packing.
-    zip.addFile(
-      await storage().localPath(render.storageKey!),
-      `${name}${before ? ` (${before + 1})` : ''}.${render.format}`,
-      { compress: false },
-    );
+    if (path !== null) zip.addFile(path, name, { compress: false });
   }
   zip.end();
   const out = new PassThrough();
   zip.outputStream.pipe(out);
   return new Response(Readable.toWeb(out) as ReadableStream, {
-    headers: {
-      'Content-Type': 'application/zip',
-      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${project.name}, outputs.zip`)}`,
-    },
+    headers: { 'Content-Type': 'application/zip', 'Content-Disposition': attachment(collected.value.name) },
   });
 }

@@ -3,70 +3,26 @@ import { useState } from 'react';
 import { Form, Link, useFetcher } from 'react-router';
 import { formatNames } from '#core/reel';
 import { formatClock } from '#core/time';
-import { isId } from '#data/projects';
-import { listPosts } from '#data/posts';
-import { activeTask, deleteRender, findRender, listRenders, setRender } from '#data/tasks';
-import { enqueueRender } from '#jobs/queue';
-import { requireProject } from '../server/project.server';
-import { Button, IconButton } from '../ui/controls';
-import { formatSize, formatTimeLeft } from '../ui/format';
+import { forgetRender, renderAgain, showOutputs } from '#usecases/renders';
 import { PostForm } from '../outputs/PostForm';
 import { PostList } from '../outputs/PostList';
+import { failed, modelOf, succeeded } from '../server/answer.server';
+import { Button, IconButton } from '../ui/controls';
+import { formatSize, formatTimeLeft } from '../ui/format';
 import { useTasks } from '../ui/useTasks';
 import type { Route } from './+types/outputs';
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const [rows, posted] = await Promise.all([listRenders(project.id), listPosts(project.id)]);
-  return {
-    posts: posted.map(({ post, task }) => ({
-      id: post.id,
-      title: post.title,
-      account: post.account,
-      link: post.link,
-      scheduledAt: post.scheduledAt?.toISOString() ?? null,
-      taskId: post.taskId,
-      state: task?.state ?? null,
-      progress: task?.progress ?? 0,
-      sentence: task?.sentence ?? null,
-    })),
-    renders: rows.map(({ render, task }) => ({
-      id: render.id,
-      reelId: render.reelId,
-      name: render.name,
-      format: render.format,
-      width: render.width,
-      height: render.height,
-      seconds: render.seconds,
-      size: render.size,
-      lufs: render.integratedLufs,
-      peakDb: render.truePeakDb,
-      createdAt: render.createdAt,
-      ready: Boolean(render.storageKey),
-      task: task && {
-        id: task.id,
-        state: task.state,
-        progress: task.progress,
-        secondsLeft: task.secondsLeft,
-        sentence: task.sentence,
-      },
-    })),
-  };
-}
+export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showOutputs(params.projectId));
 
+/** Tries a render again (`again`), or forgets one (`delete`). */
 export async function action({ params, request }: Route.ActionArgs) {
-  const project = await requireProject(params.projectId);
   const form = await request.formData();
   const again = form.get('again');
-  const failed = typeof again === 'string' && isId(again) ? await findRender(again) : null;
-  if (failed && failed.projectId === project.id && !failed.storageKey && !(await activeTask('render', failed.id))) {
-    const task = await enqueueRender(project.id, failed.id, failed.name, failed.seconds);
-    await setRender(failed.id, { taskId: task.id });
-  }
-  const id = form.get('delete');
-  const render = typeof id === 'string' && isId(id) ? await findRender(id) : null;
-  if (render) await deleteRender(project.id, render.id);
-  return null;
+  const changed =
+    again === null
+      ? await forgetRender(params.projectId, form.get('delete'))
+      : await renderAgain(params.projectId, again);
+  return changed.ok ? succeeded() : failed(changed);
 }
 
 export default function Outputs({ loaderData, params }: Route.ComponentProps) {

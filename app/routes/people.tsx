@@ -1,39 +1,19 @@
 import { ArrowLeft, Eye, EyeOff, Scissors, Users } from 'lucide-react';
 import { useState } from 'react';
-import { data, Link, useFetcher, useOutletContext } from 'react-router';
+import { Link, useFetcher, useOutletContext } from 'react-router';
 import { formatClock } from '#core/time';
-import { changePerson, joinPeople, listPeople, NobodyError, splitPerson, type Person } from '#data/people';
-import { PersonDto } from '../forms/dto';
+import { setPerson, showPeople, type Person } from '#usecases/people';
+import type { ProjectData } from '#usecases/projects';
 import { FaceCrop } from '../page/FaceCrop';
-import { requireProject } from '../server/project.server';
-import { check } from '../server/validate.server';
+import { failed, modelOf, succeeded } from '../server/answer.server';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { Route } from './+types/people';
-import type { ProjectData } from './project';
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  return { people: await listPeople(project.id) };
-}
+export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showPeople(params.projectId));
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const project = await requireProject(params.projectId);
-  const checked = check(PersonDto, await request.formData());
-  if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
-  const { intent, person, into, name, tracks = [], media, time } = checked.value;
-  try {
-    if (intent === 'name') await changePerson(project.id, person, { name: name ?? '' });
-    else if (intent === 'hide' || intent === 'show')
-      await changePerson(project.id, person, { hidden: intent === 'hide' });
-    else if (intent === 'portrait' && media && time !== undefined)
-      await changePerson(project.id, person, { portrait: { media, time } });
-    else if (intent === 'join' && into && into !== person) await joinPeople(project.id, person, into);
-    else if (intent === 'split') await splitPerson(project.id, person, tracks);
-    return { problem: null };
-  } catch (error) {
-    if (error instanceof NobodyError) return data({ problem: error.message }, { status: 409 });
-    throw error;
-  }
+  const changed = await setPerson(params.projectId, await request.formData());
+  return changed.ok ? succeeded() : failed(changed);
 }
 
 /** Everybody in the footage: who, how long; joined by dragging one onto another. */

@@ -1,38 +1,11 @@
 import { NavLink, Outlet, Link, useLocation } from 'react-router';
-import { readerVersion } from '#core/readings';
-import { listMedia } from '#data/media';
-import { subjectOf } from '#jobs/queue';
-import { requireProject } from '../server/project.server';
-import { taskLines } from '../server/taskLines.server';
-import { isActive, RunningWork } from '../ui/RunningWork';
+import { showProject } from '#usecases/projects';
+import { modelOf } from '../server/answer.server';
+import { RunningWork } from '../ui/RunningWork';
 import { useKeptScreens } from '../ui/useKeptScreens';
 import type { Route } from './+types/project';
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const [items, tasks] = await Promise.all([listMedia(project.id, readerVersion), taskLines(project)]);
-  const reading = new Map(
-    tasks.filter((task) => task.kind === 'read' && isActive(task)).map((task) => [task.subject, task]),
-  );
-  return {
-    project: { id: project.id, name: project.name },
-    items: items.map((item) => {
-      const { hash, parameters, nextParameters } = item;
-      const own = reading.get(subjectOf({ hash, parameters }));
-      const next = nextParameters === null ? undefined : reading.get(subjectOf({ hash, parameters: nextParameters }));
-      return {
-        ...item,
-        state: (next ?? own)?.state ?? null,
-        waits: (next ?? own)?.waits ?? null,
-        nextTask: next?.id ?? null,
-      };
-    }),
-    tasks,
-  };
-}
-
-export type ProjectData = Awaited<ReturnType<typeof loader>>;
-export type Item = ProjectData['items'][number];
+export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showProject(params.projectId));
 
 const places = [
   ['footage', 'Footage'],

@@ -1,84 +1,29 @@
 import { ArrowLeft } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { data, Link, useFetcher, useOutletContext, useParams } from 'react-router';
-import { readerVersion, readingDefaults, summarySentence, type ReadingRules } from '#core/readings';
+import { Link, useFetcher, useOutletContext, useParams } from 'react-router';
+import { readingDefaults, summarySentence, type ReadingRules } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
-import { findMedia } from '#data/media';
-import { listPeople } from '#data/people';
-import { saveRules } from '#data/projects';
-import { loadTranscript } from '#data/words';
-import { ReadingRangeDto, RulesDto } from '../forms/dto';
+import type { Item, ProjectData } from '#usecases/projects';
+import { changeRange, changeRules, showReport } from '#usecases/readings';
 import { RunLanes, TraceCharts } from '../page/ReportCharts';
 import { RulesPanel } from '../page/RulesPanel';
 import { useReport } from '../page/useReport';
-import { parseLength } from '../page/MomentsBar';
-import { requireProject } from '../server/project.server';
-import { readRange } from '../server/readRange.server';
-import { check } from '../server/validate.server';
+import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { Button, inputLook } from '../ui/controls';
 import { Column } from '../ui/Column';
 import type { Route } from './+types/reading';
-import type { Item, ProjectData } from './project';
 
-async function requireItem(projectId: string, mediaId: string) {
-  const project = await requireProject(projectId);
-  const item = await findMedia(mediaId);
-  if (!item || item.projectId !== project.id) throw data('This item is not in the project any more.', { status: 404 });
-  return { project, item };
-}
+export const loader = async ({ params }: Route.LoaderArgs) =>
+  modelOf(await showReport(params.projectId, params.mediaId));
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const { project, item } = await requireItem(params.projectId, params.mediaId);
-  const [people, transcript] = await Promise.all([listPeople(project.id), loadTranscript(item)]);
-  return {
-    rules: project.rules,
-    words: transcript.words,
-    source: transcript.source,
-    version: readerVersion,
-    people: people
-      .filter((person) => !person.hidden)
-      .map((person) => ({
-        name: person.name,
-        seconds: person.tracks
-          .filter((track) => track.media === item.id)
-          .reduce((sum, track) => sum + track.end - track.start, 0),
-      }))
-      .filter((person) => person.seconds > 0),
-  };
-}
-
+/** Sensitivities come as JSON (`rules`; null for the usual ones), the range that is to be read as a form. */
 export async function action({ params, request }: Route.ActionArgs) {
-  const { project, item } = await requireItem(params.projectId, params.mediaId);
-  if (request.headers.get('Content-Type')?.includes('json')) {
-    const body = (await request.json().catch(() => null)) as { rules: unknown } | null;
-    if (body?.rules === null) {
-      await saveRules(project.id, null);
-      return { problem: null };
-    }
-    const checked = check(RulesDto, body?.rules);
-    if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
-    await saveRules(project.id, checked.value);
-    return { problem: null };
-  }
-  const form = await request.formData();
-  const range = new FormData();
-  range.set('id', item.id);
-  for (const name of ['from', 'to']) {
-    const given = form.get(name);
-    const text = typeof given === 'string' ? given.trim() : '';
-    const seconds = text === '' ? null : text === '0' || text === '0:00' ? 0 : parseLength(text);
-    if (text && seconds === null)
-      return data({ problem: 'Give times as minutes and seconds, such as 2:00.' }, { status: 422 });
-    range.set(name, seconds === null ? '' : String(seconds));
-  }
-  const checked = check(ReadingRangeDto, range);
-  if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
-  const { from = null, to = null } = checked.value;
-  if (to !== null && to - (from ?? 0) < 1)
-    return data({ problem: 'The range must be at least a second long.' }, { status: 422 });
-  const problem = await readRange(item, from === 0 ? null : from, to);
-  return problem ? data({ problem }, { status: 422 }) : { problem: null };
+  const isJson = request.headers.get('Content-Type')?.includes('json');
+  const changed = isJson
+    ? await changeRules(params.projectId, ((await jsonOf(request)) as { rules?: unknown } | null)?.rules)
+    : await changeRange(params.projectId, params.mediaId, await request.formData());
+  return changed.ok ? succeeded() : failed(changed);
 }
 
 export default function ReadingReport({ loaderData, params }: Route.ComponentProps) {

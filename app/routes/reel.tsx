@@ -1,29 +1,13 @@
 import { ArrowLeft, Magnet, Redo2, Undo2, UnfoldHorizontal, X } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { data, Link, redirect, useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { Link, redirect, useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { applyCommand, compareReels, snapKinds, type ReelCommand, type SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
-import { downbeats } from '#core/sound';
-import { readerVersion } from '#core/readings';
-import { listTables } from '#data/looks';
-import {
-  createReel,
-  deleteReel,
-  forgetVersion,
-  listVersions,
-  loadRevision,
-  nameVersion,
-  openReel,
-  reelNames,
-} from '#data/reels';
-import { findHearing, loadMontage, montageOfReel } from '#data/montages';
-import { listMedia } from '#data/media';
-import { listHouseStyles } from '#data/shorts';
-import { lastTask, listRenders } from '#data/tasks';
-import { enqueueHearing } from '#jobs/queue';
-import { ReelIntentDto } from '../forms/reelDto';
+import type { ProjectData } from '#usecases/projects';
+import { changeWholeReel, showReel } from '#usecases/reels';
+import { renderReel } from '#usecases/renders';
 import { keySets } from '../keys';
 import { CutFrames, type Moving } from '../reel/CutFrames';
 import { EndingBar } from '../reel/EndingBar';
@@ -40,106 +24,32 @@ import { ReelCaptions } from '../reel/ReelCaptions';
 import { TitlesPanel } from '../reel/TitlesPanel';
 import { FramePanel } from '../shorts/FramePanel';
 import { useFraming } from '../shorts/useFraming';
-import type { LiveReel } from '../reel/useReel';
 import { useOneHistory } from '../reel/useOneHistory';
-import { useReelDesk, type MusicBeatsOf } from '../reel/useReelDesk';
+import { useReelDesk } from '../reel/useReelDesk';
 import { VersionsPanel, type Step } from '../reel/VersionsPanel';
-import { paceFrom } from '../server/pace.server';
-import { requireReel } from '../server/reel.server';
-import { startRender } from '../server/renderReel.server';
-import { check } from '../server/validate.server';
+import { failed, modelOf, succeeded } from '../server/answer.server';
 import { Column } from '../ui/Column';
 import { IconButton, inputLook } from '../ui/controls';
 import { KeySheet } from '../ui/KeySheet';
 import { useShortcuts } from '../ui/useShortcuts';
 import type { Route } from './+types/reel';
-import type { ProjectData } from './project';
 
-/** The reel, and another one, or an earlier version ("REEL@NUMBER"), above it when the address asks for one. */
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const reel = await requireReel(params.projectId, params.reelId);
-  const wanted = new URL(request.url).searchParams.get('with');
-  const [beats, slots, reels, other, versions, tables, renders, houses] = await Promise.all([
-    beatsUnder(reel.projectId, reel.document.music?.media),
-    montageOfReel(reel.id),
-    reelNames(reel.projectId),
-    wanted && wanted !== reel.id ? openOther(wanted, reel.projectId) : null,
-    listVersions(reel.id),
-    listTables(reel.projectId),
-    listRenders(reel.projectId),
-    listHouseStyles(reel.projectId),
-  ]);
-  return {
-    styles: houses.map(({ id, name, shared, projectId, document }) => ({
-      id,
-      name,
-      shared,
-      own: projectId === reel.projectId,
-      document,
-    })),
-    reel,
-    reels,
-    other,
-    tables,
-    beats,
-    slots,
-    pace: await paceFrom(renders),
-    versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
-  };
-}
-
-/** Beats of the music, as they were put right; asked for when nobody listened to it yet. */
-async function beatsUnder(projectId: string, mediaId: string | undefined): Promise<MusicBeatsOf | null> {
-  if (mediaId === undefined) return null;
-  const item = (await listMedia(projectId, readerVersion)).find((each) => each.id === mediaId);
-  if (!item) return null;
-  const [montage, hearing] = await Promise.all([loadMontage(projectId, mediaId), findHearing(item.hash)]);
-  const grid = montage?.document.grid ?? hearing?.grid;
-  if (grid) return { media: mediaId, beats: grid.beats, bars: downbeats(grid) };
-  if ((await lastTask('hear', item.hash))?.state !== 'failed') await enqueueHearing(projectId, item.hash, item.name);
-  return null;
-}
-
-async function openOther(wanted: string, projectId: string): Promise<LiveReel | null> {
-  const [id, number] = wanted.split('@');
-  const reel = await openReel(id!);
-  if (!reel || reel.projectId !== projectId) return null;
-  if (number === undefined) return reel;
-  const revision = await loadRevision(reel.id, Number(number) || 0);
-  return (
-    revision && {
-      ...reel,
-      id: `${reel.id}@${number}`,
-      head: revision.number,
-      document: revision.document,
-      canUndo: false,
-      canRedo: false,
-      readOnly: true,
-    }
-  );
-}
+/** The reel, and another one, or an earlier version ("REEL@NUMBER"), above it when the address asks for one (`with`). */
+export const loader = async ({ params, request }: Route.LoaderArgs) =>
+  modelOf(await showReel(params.projectId, params.reelId, new URL(request.url).searchParams.get('with')));
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const reel = await requireReel(params.projectId, params.reelId);
+  const { projectId, reelId } = params;
   const form = await request.formData();
   if (form.get('intent') === 'render') {
     form.delete('intent');
-    return startRender(reel, form);
+    const rendered = await renderReel(projectId, reelId, form);
+    return rendered.ok ? redirect(`/projects/${projectId}/outputs`) : failed(rendered);
   }
-  const checked = check(ReelIntentDto, form);
-  if (!checked.ok) return data({ problem: Object.values(checked.problems)[0]! }, { status: 422 });
-  const { intent, name, version } = checked.value;
-  if (intent === 'delete') {
-    await deleteReel(reel.projectId, reel.id);
-    return redirect(`/projects/${reel.projectId}/reels`);
-  }
-  if (intent === 'duplicate')
-    return redirect(
-      `/projects/${reel.projectId}/reels/${await createReel(reel.projectId, { ...reel.document, name: `${reel.document.name}, copy` })}`,
-    );
-  if (intent === 'nameVersion') await nameVersion(reel.id, reel.head, name!);
-  else await forgetVersion(reel.id, version!);
-  return data({ problem: null });
+  const changed = await changeWholeReel(projectId, reelId, form);
+  if (!changed.ok) return failed(changed);
+  const { goTo } = changed.value;
+  return goTo === undefined ? succeeded() : redirect(`/projects/${projectId}/reels/${goTo ?? ''}`);
 }
 
 type Which = 'upper' | 'lower';

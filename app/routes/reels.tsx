@@ -1,91 +1,23 @@
 import { Clapperboard, Copy, Layers, Scissors, Trash2 } from 'lucide-react';
-import { randomUUID } from 'node:crypto';
-import { data, Form, Link, redirect, useOutletContext } from 'react-router';
-import { readerVersion } from '#core/readings';
-import { assembleReel, clipsOf, inPlaceReel, reelFormat, reelFrames, type SyncedFile } from '#core/reel';
+import { Form, Link, redirect, useOutletContext } from 'react-router';
+import { clipsOf, reelFrames } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
-import { listMedia } from '#data/media';
-import { createReel, findSelects, listReels } from '#data/reels';
-import { MakeReelsDto } from '../forms/dto';
+import type { ProjectData } from '#usecases/projects';
+import { createReels, showReels } from '#usecases/reels';
 import { Poster } from '../page/Poster';
 import { ImportReel } from '../reel/ImportReel';
-import { requireProject } from '../server/project.server';
-import { check } from '../server/validate.server';
+import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { IconButton } from '../ui/controls';
 import type { Route } from './+types/reels';
-import type { ProjectData } from './project';
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  return { reels: await listReels(project.id) };
-}
+export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showReels(params.projectId));
 
-/** Makes reels of the pieces given, in their order, at the rate and shape that most of it has. */
+/** Makes reels of the pieces given. */
 export async function action({ params, request }: Route.ActionArgs) {
-  const project = await requireProject(params.projectId);
-  const checked = check(MakeReelsDto, await request.json().catch(() => null));
-  if (!checked.ok) return data({ problems: checked.problems, reels: [] }, { status: 422 });
-  const refuse = (pieces: string) => data({ problems: { pieces }, reels: [] }, { status: 422 });
-  const items = (await listMedia(project.id, readerVersion)).filter((item) => item.probe);
-  const sources = new Map(
-    items.map((item) => [
-      item.id,
-      {
-        id: item.id,
-        name: item.name,
-        durationSeconds: item.probe!.durationSeconds,
-        photo: item.probe!.kind === 'photo',
-      },
-    ]),
-  );
-  const wanted = checked.value.reels;
-  if (wanted.some((reel) => reel.pieces.length === 0 && !reel.role))
-    return refuse('Nothing is kept, so there is nothing to make a reel of. Lower the water or keep a moment.');
-  // A new pile takes the rate and shape of the footage it will be filled from.
-  const secondsOf = (id: string, whole: number) =>
-    wanted.every((reel) => reel.pieces.length === 0)
-      ? whole
-      : wanted
-          .flatMap((reel) => reel.pieces)
-          .filter((piece) => piece.media === id)
-          .reduce((sum, piece) => sum + piece.end - piece.start, 0);
-  const { rate, size } = reelFormat(
-    items
-      .map((item) => ({
-        rate: item.probe!.rate,
-        width: item.probe!.width,
-        height: item.probe!.height,
-        seconds: secondsOf(item.id, item.probe!.durationSeconds),
-      }))
-      .filter((shape) => shape.seconds > 0),
-  );
-  const documents = wanted.map((reel) => ({
-    role: reel.role ?? null,
-    document: reel.inPlace
-      ? inPlaceReel(reel.name, syncedFiles(reel.pieces, items), sources, rate, size, randomUUID)
-      : assembleReel(reel.name, reel.pieces, sources, rate, size, randomUUID),
-  }));
-  if (documents.some(({ document, role }) => !role && clipsOf(document).length === 0))
-    return refuse('None of this footage is in the project any more.');
-  const reels = [];
-  for (const { document, role } of documents) {
-    const known = role === 'selects' ? await findSelects(project.id) : null;
-    reels.push({ id: known ?? (await createReel(project.id, document, role)), name: document.name });
-  }
-  return checked.value.open === false
-    ? { problems: {}, reels }
-    : redirect(`/projects/${project.id}/reels/${reels[0]!.id}`);
-}
-
-/** Pieces by camera, each with its place on the common clock; a camera whose place is not known begins with the clock. */
-function syncedFiles(
-  pieces: readonly { media: string; start: number; end: number }[],
-  items: Awaited<ReturnType<typeof listMedia>>,
-): SyncedFile[] {
-  return items.flatMap((item) => {
-    const ranges = pieces.filter((piece) => piece.media === item.id);
-    return ranges.length ? [{ media: item.id, name: item.name, offsetSeconds: item.syncOffset ?? 0, ranges }] : [];
-  });
+  const made = await createReels(params.projectId, await jsonOf(request));
+  if (!made.ok) return failed(made, { reels: [] as { id: string; name: string }[] });
+  const { reels, open } = made.value;
+  return open ? redirect(`/projects/${params.projectId}/reels/${reels[0]!.id}`) : succeeded({ reels });
 }
 
 export default function Reels({ loaderData, params }: Route.ComponentProps) {

@@ -1,51 +1,17 @@
-import { data, redirect, useActionData, useOutletContext, useSearchParams } from 'react-router';
-import { listHouseStyles, listShortSets } from '#data/shorts';
-import { findMedia } from '#data/media';
-import { ShortsWishDto } from '../forms/shortsDto';
-import { requireProject } from '../server/project.server';
-import { makeShorts } from '../server/shorts.server';
-import { check } from '../server/validate.server';
+import { redirect, useActionData, useOutletContext, useSearchParams } from 'react-router';
+import type { ProjectData } from '#usecases/projects';
+import { findShortsAsWished, showShortSets } from '#usecases/shorts';
+import { failed, modelOf } from '../server/answer.server';
 import { ShortSets } from '../shorts/ShortSets';
 import { WishForm } from '../shorts/WishForm';
 import type { Route } from './+types/shorts';
-import type { ProjectData } from './project';
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const project = await requireProject(params.projectId);
-  const [sets, styles] = await Promise.all([listShortSets(project.id), listHouseStyles(project.id)]);
-  return {
-    sets: sets.map(({ id, mediaId, document, createdAt }) => ({
-      id,
-      mediaId,
-      shorts: Math.min(document.wish.count, document.shorts.length),
-      minSeconds: document.wish.minSeconds,
-      maxSeconds: document.wish.maxSeconds,
-      shape: document.wish.shape,
-      titles: document.shorts.slice(0, 3).map((short) => short.title),
-      at: createdAt.toISOString(),
-    })),
-    styles: styles.map(({ id, name }) => ({ id, name })),
-  };
-}
+export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showShortSets(params.projectId));
 
 /** Looks for shorts in a recording and opens what was found. */
 export async function action({ params, request }: Route.ActionArgs) {
-  const project = await requireProject(params.projectId);
-  const checked = check(ShortsWishDto, await request.formData());
-  if (!checked.ok) return data({ problems: checked.problems }, { status: 422 });
-  const { media, from, to, ...wish } = checked.value;
-  const refuse = (field: string, problem: string) => data({ problems: { [field]: problem } }, { status: 422 });
-  if (wish.maxSeconds < wish.minSeconds + 2)
-    return refuse('maxSeconds', 'The longest is at least two seconds longer than the shortest.');
-  if (from !== null && to !== null && to - from < wish.minSeconds)
-    return refuse('to', 'This range is shorter than the shortest short.');
-  const row = await findMedia(media);
-  if (!row || row.projectId !== project.id) return refuse('media', 'This recording is not in the project any more.');
-  const made = await makeShorts(row, {
-    ...wish,
-    ...(from !== null || to !== null ? { range: { start: from ?? 0, end: to ?? Number.MAX_SAFE_INTEGER } } : {}),
-  });
-  return 'problem' in made ? refuse('form', made.problem) : redirect(`/projects/${project.id}/shorts/${made.set.id}`);
+  const found = await findShortsAsWished(params.projectId, await request.formData());
+  return found.ok ? redirect(`/projects/${params.projectId}/shorts/${found.value.id}`) : failed(found);
 }
 
 export default function Shorts({ loaderData, params }: Route.ComponentProps) {

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { extname } from 'node:path';
-import { storage } from '#data/storage';
+import { openStored } from '#usecases/stored';
+import { attachment } from './answer.server';
 
 const types: Record<string, string> = {
   '.mp4': 'video/mp4',
@@ -34,22 +35,22 @@ export async function sendStored(
   request: Request,
   options: { downloadName?: string; immutable?: boolean } = {},
 ): Promise<Response> {
-  const size = await storage().size(key);
-  if (size === null) return new Response('This file is not there any more.', { status: 404 });
+  const stored = await openStored(key);
+  if (!stored) return new Response('This file is not there any more.', { status: 404 });
+  const { size } = stored;
   const headers = new Headers({
     'Content-Type': types[extname(key)] ?? 'application/octet-stream',
     'Accept-Ranges': 'bytes',
     'X-Content-Type-Options': 'nosniff',
     'Cache-Control': options.immutable ? 'private, max-age=31536000, immutable' : 'private, no-cache',
   });
-  if (options.downloadName)
-    headers.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(options.downloadName)}`);
+  if (options.downloadName) headers.set('Content-Disposition', attachment(options.downloadName));
   const range = parseRange(request.headers.get('range'), size);
   if (range === 'bad') return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${size}` } });
   headers.set('Content-Length', String(range ? range.end - range.start + 1 : size));
   if (range) headers.set('Content-Range', `bytes ${range.start}-${range.end}/${size}`);
   if (request.method === 'HEAD') return new Response(null, { status: range ? 206 : 200, headers });
-  const stream = storage().read(key, range ?? undefined);
+  const stream = stored.read(range ?? undefined);
   stream.on('error', () => stream.destroy());
   request.signal.addEventListener('abort', () => stream.destroy());
   return new Response(Readable.toWeb(stream) as ReadableStream, { status: range ? 206 : 200, headers });

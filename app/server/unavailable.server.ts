@@ -1,4 +1,4 @@
-import { databaseAnswers } from '#data/db';
+import { databaseAnswers } from '#usecases/health';
 
 /** A page can say what is wrong; the data of a screen that is shown already had better be asked for again. */
 const isPage = (request: Request): boolean => (request.headers.get('accept') ?? '').includes('text/html');

@@ -8,8 +8,8 @@ import { mainTrack, reelFrames, type Reel } from '#core/reel';
 import { framesToSeconds, formatClock } from '#core/time';
 import type { Thumb } from '#core/shorts';
 import type { Word } from '#core/words';
-import type { ShortSetData } from '../routes/shortSet';
-import type { Item } from '../routes/project';
+import type { ShortSetData } from '#usecases/shorts';
+import type { Item } from '#usecases/projects';
 import { IconButton } from '../ui/controls';
 
 export type ShownShort = ShortSetData['shorts'][number];

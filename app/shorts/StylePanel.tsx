@@ -4,7 +4,7 @@ import { useRevalidator } from 'react-router';
 import { captionDefaults, captionFontNames, captionLooks } from '#core/captions';
 import { dressInStyle, themes, type CaptionStyle, type HouseStyle, type Logo } from '#core/reel';
 import type { ReelDesk } from '../reel/useReelDesk';
-import type { ShortSetData } from '../routes/shortSet';
+import type { ShortSetData } from '#usecases/shorts';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 
 interface StylePanelProps {

@@ -2,7 +2,7 @@ import { endAt, materialNames, partNames, shortParts, type ShortPart } from '#co
 import { mainTrack } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
 import type { ReelDesk } from '../reel/useReelDesk';
-import type { ShortSetData } from '../routes/shortSet';
+import type { ShortSetData } from '#usecases/shorts';
 import { Button } from '../ui/controls';
 import type { ShownShort } from './ShortCards';
 

@@ -4,8 +4,8 @@ import { Form, useNavigation } from 'react-router';
 import { lengthRanges, materialNames, materials, shortsDefaults, type ShortsWish } from '#core/shorts';
 import { shapes, type Shape } from '#core/reel';
 import { formatClock } from '#core/time';
-import type { ShortsDocument } from '#data/schema';
-import type { Item } from '../routes/project';
+import type { ShortsDocument } from '#usecases/shorts';
+import type { Item } from '#usecases/projects';
 import { Button, Field, inputLook } from '../ui/controls';
 
 interface WishFormProps {

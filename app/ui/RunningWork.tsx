@@ -4,9 +4,10 @@ import { useEffect, useRef } from 'react';
 import { useFetcher, useRevalidator } from 'react-router';
 import { formatClock } from '#core/time';
 import { useAway } from './connection';
-import { usePolledTasks, useTasks, type TaskLine } from './useTasks';
+import type { TaskLine } from '#usecases/tasks';
+import { usePolledTasks, useTasks } from './useTasks';
 
-export const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
+const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
 const words = {
   frame: 'Framing',
   post: 'Posting',

@@ -1,18 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
+import type { TaskLine } from '#usecases/tasks';
 import { setAway } from './connection';
-
-export interface TaskLine {
-  id: string;
-  kind: 'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch';
-  title: string;
-  state: string;
-  progress: number;
-  secondsLeft: number | null;
-  sentence: string | null;
-  subject: string;
-  /** What it waits for, while it does. */
-  waits: string | null;
-}
 
 /** The tasks of a project as they were last heard of; the top bar asks, other places look on. */
 let known: { projectId: string; tasks: TaskLine[] } | null = null;

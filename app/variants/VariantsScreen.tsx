@@ -4,7 +4,7 @@ import { Link, useFetcher } from 'react-router';
 import { clashes, clipsOf, countVariants, fileNames, namePlaces, reelFrames, variants, type Reel } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
 import { Poster } from '../page/Poster';
-import type { Item } from '../routes/project';
+import type { Item } from '#usecases/projects';
 import { Button, IconButton, inputLook } from '../ui/controls';
 
 interface Group {

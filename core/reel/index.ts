@@ -96,3 +96,4 @@ export { joinReels } from './joinReels';
 export { type Carried, takeUp, transferPieces } from './transfer';
 export { malformedAt } from './wellFormed';
 export { type OutletAccount, refusalOf } from './outlet';
+export { sourcesFrom } from './sources';

@@ -8,6 +8,6 @@ export {
   rates,
   secondsToFrames,
 } from './rate';
-export { formatClock, formatTimecode, hasDropFrame, parseTimecode } from './timecode';
+export { formatClock, formatTimecode, hasDropFrame, parseClock, parseTimecode } from './timecode';
 export { type Range, coveredSeconds, lengthOf, mergeRanges, overlap, subtractRanges, totalLength } from './range';
 export { type LinePart, type StringItem, StringOut } from './stringOut';

@@ -66,3 +66,14 @@ export function formatClock(seconds: number, tenths = false): string {
   const clock = hours ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
   return tenths ? `${clock}.${total % 10}` : clock;
 }
+
+/**
+ * Seconds of a time as people write it: "2:30", "90" or "1:00:00".
+ * @returns null for anything else, and for more than a day
+ */
+export function parseClock(text: string): number | null {
+  const parts = text.trim().split(':').map(Number);
+  if (!text.trim() || parts.length > 3 || parts.some((part) => !Number.isFinite(part) || part < 0)) return null;
+  const seconds = parts.reduce((sum, part) => sum * 60 + part, 0);
+  return seconds <= 86_400 ? seconds : null;
+}

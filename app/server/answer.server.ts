@@ -1,0 +1,31 @@
+import { data } from 'react-router';
+import type { Done, Failure, Given, Why } from '#usecases/result';
+
+/** HTTP status of what was not done (RFC 9110). */
+const statuses: Record<Why, number> = { refused: 422, conflict: 409, missing: 404 };
+
+/** For a screen's loader: its model, or the page that says why there is none. */
+export function modelOf<R extends Done<unknown> | Failure>(result: R): Given<R> {
+  if (result.ok) return result.value as Given<R>;
+  throw data(result.sentence, { status: statuses[result.why] });
+}
+
+/** For whatever is fetched as a file: the plain sentence. */
+export const plainAnswer = ({ why, sentence }: Failure): Response => new Response(sentence, { status: statuses[why] });
+
+/** For an action: why it was not done, in one sentence and by field, with whatever else the screen expects. */
+export const failed = <More extends object>({ why, sentence, problems }: Failure, more: More = {} as More) =>
+  data({ problem: sentence, problems, ...more }, { status: statuses[why] });
+
+/** For an action that has nothing more to say. */
+export const succeeded = <More extends object>(more: More = {} as More) => ({
+  problem: null as string | null,
+  problems: {} as Record<string, string>,
+  ...more,
+});
+
+/** A JSON body; null for anything else. */
+export const jsonOf = (request: Request): Promise<unknown> => request.json().catch(() => null);
+
+/** A name for a file that is taken away, in whatever letters (RFC 6266, RFC 8187). */
+export const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;

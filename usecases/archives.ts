@@ -1,0 +1,195 @@
+import { importWords } from '#core/words';
+import { malformedAt, type Reel } from '#core/reel';
+import { createWriteStream } from 'node:fs';
+import { mkdir, rm } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { ArchiveError, openArchive, writeArchive, type ArchiveRow, type CheckRow } from '#data/archive';
+import { scratchFolder } from '#data/storage';
+import {
+  ColourTableRowDto,
+  isScore,
+  MediaRowDto,
+  PersonRowDto,
+  SheetsDto,
+  ShortsDocumentDto,
+  StoredProbeDto,
+} from './forms/archiveDto';
+import {
+  DecisionDto,
+  MarkerDto,
+  NameDto,
+  PickDto,
+  RecipeDto,
+  RulesDto,
+  SceneBoardDto,
+  SilenceChoiceDto,
+} from './forms/dto';
+import { MontageDto } from './forms/montageDto';
+import { ClipItemDto, GapItemDto, ReelDocumentDto } from './forms/reelDocumentDto';
+import { HouseStyleDto } from './forms/shortsDto';
+import { checkCommand } from './checkCommand';
+import { openProject } from './openProject';
+import { done, refused, type Result } from './result';
+import { check, plain as plainData } from './validate';
+
+/** A project as one file, with the footage too when that is wished. */
+export async function packProject(
+  projectId: string,
+  withMedia: boolean,
+): Promise<Result<{ name: string; stream: Readable }>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  return done({ name: `${project.value.name}.zip`, stream: await writeArchive(projectId, withMedia) });
+}
+
+/** Opens a project archive as a new project. @returns its id, and the footage that it names but does not hold */
+export async function unpackProject(given: Readable): Promise<Result<{ projectId: string; missing: string[] }>> {
+  await mkdir(scratchFolder(), { recursive: true });
+  const file = join(scratchFolder(), `upload-${randomUUID()}.zip`);
+  try {
+    await pipeline(given, createWriteStream(file));
+    return done(await openArchive(file, archiveRowChecks()));
+  } catch (error) {
+    if (error instanceof ArchiveError) return refused(error.message);
+    throw error;
+  } finally {
+    await rm(file, { force: true });
+  }
+}
+
+/** What is wrong with a row; told to whoever opens the archive. */
+class RowError extends Error {}
+const refuse = (problem: string): never => {
+  throw new RowError(problem);
+};
+
+/** The value as its class takes it, plain again; what the class does not know is dropped. */
+function taken<T extends object>(dto: new () => T, value: unknown): object {
+  const checked = check(dto, value);
+  if (checked.ok) return plainData<object>(checked.value);
+  const [field, problem] = Object.entries(checked.problems)[0]!;
+  return refuse(field ? `${field}: ${problem}` : problem);
+}
+const document =
+  <T extends object>(dto: new () => T) =>
+  (row: ArchiveRow): ArchiveRow => ({ ...row, document: taken(dto, row.document) });
+const columns =
+  <T extends object>(dto: new () => T) =>
+  (row: ArchiveRow): ArchiveRow => ({ ...row, ...taken(dto, row) });
+const words = (row: ArchiveRow): ArchiveRow => ({
+  ...row,
+  words: (row.words as unknown[]).length ? importWords(JSON.stringify({ words: row.words })) : [],
+});
+
+/** Only numbers, truth values and short texts, to whatever depth. */
+function isPlain(value: unknown): boolean {
+  if (value === null || typeof value === 'boolean') return true;
+  if (typeof value === 'number') return Number.isFinite(value);
+  if (typeof value === 'string') return value.length <= 1000;
+  return typeof value === 'object' && Object.values(value).every(isPlain);
+}
+const plain = (row: ArchiveRow, ...names: string[]): ArchiveRow =>
+  names.every((name) => isPlain(row[name] ?? null)) ? row : refuse('measurements hold something else than numbers');
+
+/** Revisions of a reel share most of their pieces; each is looked at once. */
+function reelDocuments(): (document: unknown) => object {
+  const known = new Set<string>();
+  return (given) => {
+    const reel = taken(ReelDocumentDto, given) as Reel;
+    for (const track of reel.tracks)
+      track.items = track.items.map((item) => {
+        const text = JSON.stringify(item);
+        if (known.has(text)) return item;
+        const own = (item.kind === 'gap' ? taken(GapItemDto, item) : taken(ClipItemDto, item)) as typeof item;
+        known.add(JSON.stringify(own));
+        return own;
+      });
+    const at = malformedAt(reel);
+    return at === null ? reel : refuse(`${at} does not belong there`);
+  };
+}
+
+/**
+ * Checks the rows of an archive with the classes that guard edits: nothing enters this way that a screen could not have
+ * sent. For one archive.
+ */
+export function archiveRowChecks(): CheckRow {
+  const reelDocument = reelDocuments();
+  const checks: Record<string, (row: ArchiveRow) => ArchiveRow> = {
+    projects: (row) => ({
+      ...row,
+      ...taken(NameDto, row),
+      rules: row.rules == null ? null : taken(RulesDto, row.rules),
+    }),
+    bins: columns(NameDto),
+    media: columns(MediaRowDto),
+    people: columns(PersonRowDto),
+    transcripts: words,
+    transcript_versions: words,
+    decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), row),
+    markers: (row) => (taken(MarkerDto, { ...row, media: row.media_id }), row),
+    recipes: columns(RecipeDto),
+    boards: (row) => (row.kind === 'scenes' ? document(SceneBoardDto) : document(SilenceChoiceDto))(row),
+    picks: (row) => {
+      const { mix, limits, piece, learning } = taken(PickDto, {
+        ...row,
+        targetSeconds: row.target_seconds,
+        photoSeconds: row.photo_seconds,
+      }) as ArchiveRow;
+      // The moments are found anew.
+      return { ...row, mix, limits, piece, learning, moments: null };
+    },
+    colour_tables: columns(ColourTableRowDto),
+    reels: columns(NameDto),
+    reel_revisions: (row) => {
+      const command = row.command === null ? null : checkCommand(row.command);
+      // What an edit was called is not worth refusing a project for.
+      return {
+        ...row,
+        document: reelDocument(row.document),
+        command: command && (command.ok ? command.value : { type: 'several', name: 'changed the reel', commands: [] }),
+      };
+    },
+    reel_versions: columns(NameDto),
+    montages: document(MontageDto),
+    short_sets: (row) => {
+      const own = document(ShortsDocumentDto)(row);
+      const { shorts, thumbs } = own.document as {
+        shorts: { parts: Record<string, unknown> }[];
+        thumbs: Record<string, unknown>;
+      };
+      const fits =
+        shorts.every(({ parts }) => isScore(parts)) &&
+        Object.values(thumbs).every((thumb) => thumb === 'up' || thumb === 'down');
+      return fits ? own : refuse('scores and thumbs do not fit');
+    },
+    house_styles: (row) => ({ ...document(HouseStyleDto)(row), ...taken(NameDto, row), shared: false }),
+    readings: (row) => ({
+      ...plain(row, 'summary', 'faces', 'objects', 'range', 'loudness', 'warnings'),
+      probe: taken(StoredProbeDto, row.probe),
+      sheets: row.sheets == null ? null : taken(SheetsDto, row.sheets),
+      proxy_key: null,
+    }),
+    traces: (row) => (typeof row.name === 'string' && row.name.length <= 60 ? row : refuse('a trace has no name')),
+    runs: (row) => row,
+    recognitions: words,
+  };
+  return (table, row) => {
+    const own = checks[table];
+    if (!own) return { problem: `there is no table “${table}”` };
+    try {
+      return { row: own(row) };
+    } catch (error) {
+      if (
+        error instanceof RowError ||
+        (error instanceof Error && error.name === 'WordsError') ||
+        error instanceof TypeError
+      )
+        return { problem: `${table}: ${error.message}` };
+      throw error;
+    }
+  };
+}

@@ -1,0 +1,65 @@
+import { applyCommand, type ReelCommand } from '#core/reel';
+import { loadRevision, saveRevision, stepRevision } from '#data/reels';
+import { checkCommand } from './checkCommand';
+import { ReelEditDto } from './forms/reelDto';
+import { openReelOf, type OpenReel } from './openReel';
+import { conflict, done, refused, type Conflict, type Result } from './result';
+import { sourcesOf } from './sources';
+import { check } from './validate';
+
+/** The reel after the edit; a refused edit leaves it as it is, a conflict gives it as somebody else made it. */
+export type EditAnswer = Result<OpenReel> | Conflict<OpenReel>;
+
+/**
+ * One edit of a reel on the version that the sender knows: a command, a step back or forth, or a way back to an earlier
+ * version. An edit that comes twice, because its answer was lost on its way or two windows sent what was left over, is
+ * known by its id and done once.
+ */
+export async function editReel(projectId: string, reelId: string, given: unknown): Promise<EditAnswer> {
+  const opened = await openReelOf(projectId, reelId);
+  if (!opened.ok) return opened;
+  const reel = opened.value;
+  const checked = check(ReelEditDto, given);
+  if (!checked.ok) return checked;
+  const edit = checked.value;
+  const now = () => openReelOf(projectId, reelId);
+  if (isKnown(reel, edit)) return done(reel);
+  if (edit.head !== reel.head) return changedElsewhere(reel);
+  if (edit.step) {
+    if (await stepRevision(reel.id, edit.step, edit.id)) return now();
+    return refused(edit.step === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.');
+  }
+  const wanted = await commandOf(reel, edit);
+  if (!wanted.ok) return wanted;
+  const { command, stored } = wanted.value;
+  const result = applyCommand(reel.document, command, await sourcesOf(projectId));
+  if (!result.ok) return refused(result.reason);
+  if (await saveRevision(reel.id, edit.head, result.reel, stored, edit.id)) return now();
+  const stood = await now();
+  if (!stood.ok) return stood;
+  return isKnown(stood.value, edit) ? stood : changedElsewhere(stood.value);
+}
+
+const isKnown = (reel: OpenReel, { id }: ReelEditDto): boolean => id !== undefined && reel.lastEdit === id;
+
+const changedElsewhere = (reel: OpenReel): Conflict<OpenReel> =>
+  conflict('This reel was changed in another window. It is shown anew; please do that again.', reel);
+
+/** The command of an edit, and what its history keeps of it. */
+async function commandOf(
+  reel: OpenReel,
+  { command, restore }: ReelEditDto,
+): Promise<Result<{ command: ReelCommand; stored: ReelCommand }>> {
+  if (restore === undefined) {
+    const checked = checkCommand(command);
+    return checked.ok ? done({ command: checked.value, stored: checked.value }) : checked;
+  }
+  const revision = await loadRevision(reel.id, restore);
+  if (!revision) return refused('This version does not exist any more.');
+  const name = 'went back to an earlier version';
+  return done({
+    command: { type: 'restore', reel: revision.document, name },
+    // The history need not hold the whole reel twice.
+    stored: { type: 'several', name, commands: [] },
+  });
+}

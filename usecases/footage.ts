@@ -1,0 +1,135 @@
+import { bringIn } from '#data/bringIn';
+import {
+  bringBack,
+  findMedia,
+  keyOf,
+  kindByName,
+  listMedia,
+  listTakenOut,
+  moveToBin,
+  takeOut,
+  whatHangsOn,
+  type Hanging,
+} from '#data/media';
+import { createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
+import { findReading } from '#data/readings';
+import { uploadFolder } from '#data/storage';
+import { LinkDto } from './forms/deliveryDto';
+import { InStepDto, ItemsDto, NameDto } from './forms/dto';
+import { openProject } from './openProject';
+import { enqueueLink, enqueueReading, enqueueSync } from './queue';
+import { done, refused, type Result } from './result';
+import { check } from './validate';
+
+export type { Hanging };
+export { uploadFolder };
+
+/** What stands beside the items: bins, and what was taken out. */
+export async function showFootage(projectId: string) {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  const [bins, takenOut] = await Promise.all([listBins(project.value.id), listTakenOut(project.value.id)]);
+  return done({ bins, takenOut });
+}
+
+/** What was asked about items: what hangs on them. */
+export interface ItemsAnswer {
+  hanging?: Hanging;
+  ids?: string[];
+}
+
+/**
+ * What the Footage place does with bins and items.
+ * @param intent new-bin, in-step, link; or with `ids` hanging, take-out, bring-back, move, read
+ */
+export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
+  const opened = await openProject(projectId);
+  if (!opened.ok) return opened;
+  const project = opened.value.id;
+  switch (intent) {
+    case 'new-bin': {
+      const checked = check(NameDto, given);
+      if (!checked.ok) return checked;
+      await createBin(project, checked.value.name);
+      return done({});
+    }
+    case 'in-step':
+      return keepInStep(project, given);
+    case 'link':
+      return bringInByLink(project, given);
+    default: {
+      const checked = check(ItemsDto, given);
+      return checked.ok ? changeItems(project, intent, checked.value) : checked;
+    }
+  }
+}
+
+async function keepInStep(projectId: string, given: unknown): Promise<Result<ItemsAnswer>> {
+  const checked = check(InStepDto, given);
+  const bin = checked.ok ? await findBin(projectId, checked.value.binId) : null;
+  if (!checked.ok || !bin) return refused('This bin is not there any more.', 'bin');
+  const synced = checked.value.synced === 'yes';
+  await setBinSynced(projectId, bin.id, synced);
+  if (synced) await enqueueSync(projectId, bin.id, bin.name);
+  return done({});
+}
+
+async function bringInByLink(projectId: string, given: unknown): Promise<Result<ItemsAnswer>> {
+  const checked = check(LinkDto, given);
+  if (!checked.ok) return checked;
+  try {
+    await enqueueLink(projectId, checked.value.address, checked.value.binId ?? null);
+    return done({});
+  } catch (error) {
+    if ((error as Error).name !== 'MediaError') throw error;
+    return refused((error as Error).message, 'address');
+  }
+}
+
+async function changeItems(projectId: string, intent: unknown, { ids, binId }: ItemsDto): Promise<Result<ItemsAnswer>> {
+  if (intent === 'hanging') return done({ hanging: await whatHangsOn(projectId, ids), ids });
+  if (intent === 'take-out') await takeOut(projectId, ids);
+  else if (intent === 'bring-back') await bringBack(projectId, ids);
+  else if (intent === 'move') await moveToBin(projectId, ids, binId ?? null);
+  else if (intent === 'read') await readUnread(projectId, ids);
+  return done({});
+}
+
+/** Asks for those of the items to be read that have no whole reading. */
+async function readUnread(projectId: string, ids: readonly string[]): Promise<void> {
+  const known = new Map((await listMedia(projectId)).map((item) => [item.id, item]));
+  for (const id of ids) {
+    const item = known.get(id);
+    const isRead = Boolean(item?.probe && !item.isRough);
+    const row = await findMedia(id);
+    if (row?.projectId === projectId && !isRead) await enqueueReading(projectId, keyOf(row), row.name);
+  }
+}
+
+/** Whether a file may be uploaded for this project. */
+export const takesUploads = async (projectId: string | null | undefined): Promise<boolean> =>
+  (await openProject(projectId ?? '')).ok;
+
+/**
+ * Brings a file into a project that has arrived whole, and asks for it to be read.
+ * @param file where it lies; it is moved
+ * @returns the id of the item
+ */
+export async function takeUpload(projectId: string, file: string, filename: string, binId: unknown): Promise<string> {
+  const name = cleanName(filename);
+  const row = await bringIn(projectId, file, name, { binId: isId(binId) ? binId : null });
+  if (!(await findReading(keyOf(row))))
+    await enqueueReading(projectId, keyOf(row), name, kindByName(name) === 'photo' ? 1 : null);
+  return row.id;
+}
+
+/** File names come from anywhere: no folders, no control characters, not too long. */
+function cleanName(name: string): string {
+  const printed = name
+    // eslint-disable-next-line no-control-regex
+    .replace(/[\u0000-\u001f\u007f]/g, '')
+    .split(/[\\/]/)
+    .at(-1)!
+    .trim();
+  return printed.slice(-200) || 'unnamed';
+}

@@ -1,0 +1,318 @@
+import 'reflect-metadata';
+import { Transform, Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import { parseClock } from '#core/time';
+
+/** What the screens send. Every action checks one of these before it does anything. */
+const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
+const number = () => Type(() => Number);
+
+export class NameDto {
+  @trimmed()
+  @IsString()
+  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  name!: string;
+}
+
+export class ItemsDto {
+  @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? (value as unknown[]) : [value]))
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(1000)
+  @IsUUID('all', { each: true, message: 'Choose at least one item.' })
+  ids!: string[];
+
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @IsUUID('all')
+  binId?: string;
+}
+
+export class InStepDto {
+  @IsUUID('all', { message: 'Choose a bin.' }) binId!: string;
+  @IsIn(['yes', 'no']) synced!: 'yes' | 'no';
+}
+
+export class DecisionDto {
+  @IsUUID('all') id!: string;
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+  @IsIn(['keep', 'drop']) verdict!: 'keep' | 'drop';
+}
+
+class MixDto {
+  @IsNumber() @Min(0) @Max(100) people!: number;
+  @IsNumber() @Min(0) @Max(100) talk!: number;
+  @IsNumber() @Min(0) @Max(100) action!: number;
+  @IsNumber() @Min(0) @Max(100) camera!: number;
+  @IsNumber() @Min(0) @Max(100) sound!: number;
+  @IsNumber() @Min(0) @Max(100) picture!: number;
+}
+
+class LimitsDto {
+  @IsNumber() @Min(0) @Max(1) shake!: number;
+  @IsNumber() @Min(0) @Max(1) blur!: number;
+  @IsNumber() @Min(0) @Max(1) dark!: number;
+  @IsBoolean() frozen!: boolean;
+  @IsOptional() @IsBoolean() whips?: boolean;
+  @IsOptional() @IsNumber() @Min(0) @Max(600) silence?: number;
+}
+
+class PieceDto {
+  @IsNumber() @Min(0.5) @Max(600) minSeconds!: number;
+  @IsNumber() @Min(0.5) @Max(600) preferredSeconds!: number;
+  @IsNumber() @Min(0.5) @Max(600) maxSeconds!: number;
+}
+
+class LearningDto {
+  @IsBoolean() on!: boolean;
+  @IsArray() @ArrayMaxSize(20000) @IsUUID('all', { each: true }) forgotten!: string[];
+}
+
+export class PickDto {
+  @ValidateNested() @Type(() => MixDto) mix!: MixDto;
+  @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
+  @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
+  @IsOptional() @IsNumber() @Min(1, { message: 'A reel lasts at least a second.' }) @Max(86400) targetSeconds!:
+    number | null;
+  @IsOptional() @IsNumber() @Min(0) @Max(100) water!: number | null;
+  @ValidateNested() @Type(() => LearningDto) learning!: LearningDto;
+  @IsNumber() @Min(0.5) @Max(60) photoSeconds!: number;
+}
+
+export class MarkerDto {
+  @IsUUID('all') id!: string;
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) seconds!: number;
+  @IsString() @Length(0, 500, { message: 'A note has at most 500 letters.' }) note!: string;
+  @IsIn(['note', 'good', 'problem', 'idea']) kind!: 'note' | 'good' | 'problem' | 'idea';
+}
+
+export class RecipeDto {
+  @IsUUID('all') id!: string;
+  @trimmed() @IsString() @Length(1, 60, { message: 'Give the recipe a name of 1 to 60 letters.' }) name!: string;
+  @ValidateNested() @Type(() => MixDto) mix!: MixDto;
+  @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
+  @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
+}
+
+export class DefaultsDto {
+  @IsUUID('all') id!: string;
+  @IsOptional() @IsNumber() @Min(0) in!: number | null;
+  @IsOptional() @IsNumber() @Min(0) out!: number | null;
+}
+
+class PlaceDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) at!: number;
+}
+
+export class SceneBoardDto {
+  @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => PlaceDto) cuts!: PlaceDto[];
+  @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => PlaceDto) joined!: PlaceDto[];
+  @IsObject() tags!: Record<string, string>;
+  @IsArray() @ArrayMaxSize(50000) @IsString({ each: true }) order!: string[];
+}
+
+class KeptSilenceDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+}
+
+export class SilenceChoiceDto {
+  @IsOptional() @IsNumber() @Min(-90) @Max(0) thresholdDb!: number | null;
+  @IsNumber() @Min(0.1) @Max(60) minSeconds!: number;
+  @IsNumber() @Min(0) @Max(5) padSeconds!: number;
+  @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => KeptSilenceDto) kept!: KeptSilenceDto[];
+}
+
+class PieceOfReelDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+  @IsString() @Length(1, 200) name!: string;
+}
+
+class NewReelDto {
+  @trimmed() @IsString() @Length(1, 120) name!: string;
+  @IsArray()
+  @ArrayMaxSize(5000)
+  @ValidateNested({ each: true })
+  @Type(() => PieceOfReelDto)
+  pieces!: PieceOfReelDto[];
+  /** Every piece stays where it was filmed, a track a camera. */
+  @IsOptional() @IsBoolean() inPlace?: boolean;
+  @IsOptional() @IsIn(['selects']) role?: 'selects';
+}
+
+export class MakeReelsDto {
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(4)
+  @ValidateNested({ each: true })
+  @Type(() => NewReelDto)
+  reels!: NewReelDto[];
+  /** Whether to go to the reel that was made. */
+  @IsOptional() @IsBoolean() open?: boolean;
+}
+
+export class ImportReelDto {
+  @IsString() @Length(1, 20_000_000, { message: 'The file is empty, or too large for a reel.' }) text!: string;
+  @IsString() @Length(1, 300) name!: string;
+  /** Only an EDL needs it; it does not say its rate. */
+  @IsIn(['23.976', '24', '25', '29.97', '30', '50', '59.94', '60']) rate!:
+    '23.976' | '24' | '25' | '29.97' | '30' | '50' | '59.94' | '60';
+  @IsOptional() @IsObject() chosen?: Record<string, string>;
+  @IsOptional() @IsBoolean() anyway?: boolean;
+}
+
+/** Ids of what is in a reel: a UUID, with a count behind it where a cut made two of one. */
+const personId = /^(auto:)?[0-9a-f][0-9a-f-]{35}(\/[\d.]+)?$/;
+
+export class PersonDto {
+  @IsIn(['name', 'hide', 'show', 'portrait', 'join', 'split']) intent!:
+    'name' | 'hide' | 'show' | 'portrait' | 'join' | 'split';
+  @Matches(personId, { message: 'Choose a person.' }) person!: string;
+  @IsOptional() @Matches(personId, { message: 'Choose a person.' }) into?: string;
+  @IsOptional() @trimmed() @IsString() @Length(0, 80, { message: 'A name has at most 80 letters.' }) name?: string;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => [value].flat())
+  @IsArray()
+  @IsString({ each: true })
+  tracks?: string[];
+  @IsOptional() @IsUUID('all') media?: string;
+  @IsOptional() @number() @IsNumber() @Min(0) time?: number;
+}
+
+export class CorrectWordsDto {
+  @number() @IsInt() @Min(0) from!: number;
+  @number() @IsInt() @Min(0) to!: number;
+  @number() @IsInt() @Min(0) version!: number;
+  @IsString() @Length(0, 2000, { message: 'That is too long for one place.' }) text!: string;
+}
+
+const maybe = () =>
+  Transform(({ value }: { value: unknown }) =>
+    value === 'true' ? true : value === 'false' ? false : value === 'null' ? null : value,
+  );
+/** What is said about one word. */
+export class FlagWordDto {
+  @number() @IsInt() @Min(0) index!: number;
+  @number() @IsInt() @Min(0) version!: number;
+  @IsOptional() @maybe() @IsBoolean() emphasis?: boolean;
+  @maybe() @ValidateIf((_, value) => value !== undefined && value !== null) @IsBoolean() breakAfter?: boolean | null;
+}
+/** Times of words that were tapped or moved, in seconds of the file. */
+export class RetimeWordsDto {
+  @number() @IsInt() @Min(0) from!: number;
+  @number() @IsInt() @Min(0) version!: number;
+  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.split(',').map(Number) : value))
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(2000)
+  @IsNumber({}, { each: true })
+  @Min(0, { each: true })
+  starts!: number[];
+  @number() @IsNumber() @Min(0) end!: number;
+}
+export class TypeWordsDto {
+  @number() @IsInt() @Min(0) version!: number;
+  @number() @IsNumber() @Min(0) start!: number;
+  @number() @IsNumber() @Min(0) end!: number;
+  @IsString() @Length(0, 2000, { message: 'That is too long for one caption.' }) text!: string;
+}
+
+export class ImportWordsDto {
+  @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;
+  /** Of the file it came from; may say its language. */
+  @IsOptional() @IsString() @Length(0, 300) name?: string;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: 'Choose a language.' })
+  language?: string;
+  /** Said after the question what becomes of the text that is shown. */
+  @IsOptional() @maybe() @IsBoolean() anyway?: boolean;
+}
+export class OtherTextDto {
+  @IsUUID('all', { message: 'Choose a text.' }) other!: string;
+  @number() @IsInt() @Min(0) version!: number;
+}
+
+/** Empty for the start or the end of the file. */
+const clock = () =>
+  Transform(({ value }: { value: unknown }) =>
+    typeof value === 'string' && value.trim() ? (parseClock(value) ?? NaN) : null,
+  );
+
+export class ReadingRangeDto {
+  @IsOptional()
+  @clock()
+  @IsNumber({}, { message: 'Give times as minutes and seconds, such as 2:00.' })
+  from!: number | null;
+  @IsOptional()
+  @clock()
+  @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' })
+  to!: number | null;
+}
+
+const share = () => (target: object, key: string) => {
+  IsNumber()(target, key);
+  Min(0)(target, key);
+  Max(1)(target, key);
+};
+const seconds = () => (target: object, key: string) => {
+  IsNumber()(target, key);
+  Min(0)(target, key);
+  Max(60)(target, key);
+};
+
+class CameraRuleDto {
+  @share() shakyFrom!: number;
+  @seconds() padSeconds!: number;
+  @share() movesFrom!: number;
+  @IsNumber() @Min(0.1) @Max(20) whipFrom!: number;
+  @seconds() whipMaxSeconds!: number;
+}
+class SpeechRuleDto {
+  @share() enter!: number;
+  @share() stay!: number;
+  @seconds() minSpeechSeconds!: number;
+  @seconds() minPauseSeconds!: number;
+  @seconds() padSeconds!: number;
+}
+class SilenceRuleDto {
+  @ValidateIf((rule: SilenceRuleDto) => rule.thresholdDb !== 'suggested') @IsNumber() @Min(-90) @Max(0) thresholdDb!:
+    number | 'suggested';
+  @seconds() minSeconds!: number;
+  @seconds() padSeconds!: number;
+}
+
+/** Sensitivities of the readings, as the reading report sets them. */
+export class RulesDto {
+  @share() sceneSensitivity!: number;
+  @ValidateNested() @Type(() => CameraRuleDto) camera!: CameraRuleDto;
+  @ValidateNested() @Type(() => SpeechRuleDto) speech!: SpeechRuleDto;
+  @ValidateNested() @Type(() => SilenceRuleDto) silence!: SilenceRuleDto;
+  @share() blurredBelow!: number;
+  @share() blackBelow!: number;
+}

@@ -1,0 +1,1 @@
+export { databaseAnswers } from '#data/db';

@@ -1,0 +1,49 @@
+import { FormatError } from '#core/formats';
+import { readCube } from '#core/look';
+import { addTable, listTables, loadTables, removeTable } from '#data/looks';
+import { isId } from '#data/projects';
+import { openProject } from './openProject';
+import { done, missing, refused, type Result, type ValueOf } from './result';
+
+/** Bytes; a table of 65 steps is a tenth of it. */
+const largestFile = 40_000_000;
+
+/** Colour tables of a project. */
+export async function showTables(projectId: string) {
+  const project = await openProject(projectId);
+  return project.ok ? done({ tables: await listTables(projectId) }) : project;
+}
+type Tables = ValueOf<typeof showTables>['tables'];
+
+/** One colour table as numbers. */
+export async function openTable(projectId: string, tableId: string) {
+  const table = isId(tableId) ? (await loadTables(projectId, [tableId])).get(tableId) : undefined;
+  return table ? done(table) : missing('This colour table is not in the project any more.');
+}
+
+export interface TablesAnswer {
+  tables: Tables;
+  added: string | null;
+}
+
+/** Brings a `.cube` file in, or takes a table away. */
+export async function changeTables(
+  projectId: string,
+  given: { remove: unknown; file: unknown },
+): Promise<Result<TablesAnswer>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  if (isId(given.remove)) await removeTable(projectId, given.remove);
+  const added = given.file instanceof File ? await addFile(projectId, given.file) : done(null);
+  return added.ok ? done({ tables: await listTables(projectId), added: added.value }) : added;
+}
+
+async function addFile(projectId: string, file: File): Promise<Result<string>> {
+  if (file.size > largestFile) return refused(`“${file.name}” is too large for a colour table.`, 'file');
+  try {
+    return done(await addTable(projectId, file.name.replace(/\.cube$/i, ''), readCube(await file.text())));
+  } catch (error) {
+    if (error instanceof FormatError) return refused(`“${file.name}” was not taken: ${error.message}`, 'file');
+    throw error;
+  }
+}

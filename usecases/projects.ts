@@ -1,0 +1,44 @@
+import { listMedia } from '#data/media';
+import { createProject, listProjects, type Project } from '#data/projects';
+import { subjectOf } from '#data/tasks';
+import { NameDto } from './forms/dto';
+import { openProject } from './openProject';
+import { done, type Result, type ValueOf } from './result';
+import { listTaskLines } from './tasks';
+import { check } from './validate';
+
+export const showHome = async () => ({ projects: await listProjects() });
+
+/** @param given `{ name }` */
+export async function startProject(given: unknown): Promise<Result<Project>> {
+  const checked = check(NameDto, given);
+  return checked.ok ? done(await createProject(checked.value.name)) : checked;
+}
+
+/** What all places of a project share: its footage, and the work that runs for it. */
+export async function showProject(projectId: string) {
+  const opened = await openProject(projectId);
+  if (!opened.ok) return opened;
+  const project = opened.value;
+  const [items, tasks] = await Promise.all([listMedia(project.id), listTaskLines(project)]);
+  const active = tasks.filter(({ kind, state }) => kind === 'read' && (state === 'queued' || state === 'running'));
+  const reading = new Map(active.map((task) => [task.subject, task]));
+  return done({
+    project: { id: project.id, name: project.name },
+    items: items.map((item) => {
+      const { hash, parameters, nextParameters } = item;
+      const next = nextParameters === null ? undefined : reading.get(subjectOf({ hash, parameters: nextParameters }));
+      const shown = next ?? reading.get(subjectOf({ hash, parameters }));
+      return { ...item, state: shown?.state ?? null, waits: shown?.waits ?? null, nextTask: next?.id ?? null };
+    }),
+    tasks,
+  });
+}
+export type ProjectData = ValueOf<typeof showProject>;
+export type Item = ProjectData['items'][number];
+
+/** The place that a project opens on: its moments once something was read, else where footage comes in. */
+export async function firstPlace(projectId: string): Promise<'moments' | 'footage'> {
+  const items = await listMedia(projectId).catch(() => []);
+  return items.some((item) => item.probe?.kind === 'video') ? 'moments' : 'footage';
+}

@@ -1,0 +1,133 @@
+import { readerVersion } from '#core/readings';
+import { findFile, findMedia, keyOf, type MediaRow } from '#data/media';
+import { listPeople } from '#data/people';
+import { findProject, saveRules } from '#data/projects';
+import {
+  findBestReading,
+  findReading,
+  loadCameraPath,
+  loadDerived,
+  loadRaw,
+  loadTrace,
+  readingFolder,
+} from '#data/readings';
+import { loadTranscript } from '#data/words';
+import { ReadingRangeDto, RulesDto } from './forms/dto';
+import { openProject, type Project } from './openProject';
+import { readRange } from './readRange';
+import { done, missing, nothingMore, refused, type Result } from './result';
+import { check } from './validate';
+
+const goneItem = 'This item is not in the project any more.';
+const notRead = 'This item was not read yet.';
+
+/** An item of whatever project. */
+export async function openItem(mediaId: string): Promise<Result<MediaRow>> {
+  const row = await findMedia(mediaId);
+  return row ? done(row) : missing(goneItem, 'media');
+}
+/** An item of a project. */
+async function openItemOf(projectId: string, mediaId: string): Promise<Result<{ project: Project; item: MediaRow }>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  const item = await findMedia(mediaId);
+  return item?.projectId === projectId ? done({ project: project.value, item }) : missing(goneItem, 'media');
+}
+
+/** Asks for something of an item's reading, and says so when there is none yet. */
+async function ofReading<T>(mediaId: string, ask: (row: MediaRow) => Promise<T | null>): Promise<Result<T>> {
+  const row = await findMedia(mediaId);
+  const found = row && (await ask(row));
+  return found ? done(found) : missing(notRead, 'media');
+}
+
+/** Decided traces and runs, by the sensitivities of the item's project. */
+export const showReading = (mediaId: string) =>
+  ofReading(mediaId, async (row) => loadDerived(keyOf(row), (await findProject(row.projectId))?.rules ?? null));
+
+/** Raw measurements, for deciding again while a sensitivity moves. */
+export const showRaw = (mediaId: string) => ofReading(mediaId, (row) => loadRaw(keyOf(row)));
+
+/** How the camera moved. */
+export const showCamera = (mediaId: string) => ofReading(mediaId, (row) => loadCameraPath(keyOf(row)));
+
+/** Boxes of the first face, for cutting out portraits. */
+export const showFaces = (mediaId: string) =>
+  ofReading(mediaId, async (row) => {
+    const reading = await findBestReading(keyOf(row));
+    return reading && (reading.faces[0]?.boxes ?? []);
+  });
+
+/** The sound level in dBFS; null for what has no sound or was not read yet. */
+export async function showLevels(mediaId: string) {
+  const item = await openItem(mediaId);
+  return item.ok ? done(await loadTrace(keyOf(item.value), 'sound.level')) : item;
+}
+
+/** Where the contact sheet of an item with this number lies in the store, counted from 1. */
+export const findSheet = (mediaId: string, sheet: number) =>
+  Number.isInteger(sheet) && sheet >= 1
+    ? ofReading(mediaId, async (row) => {
+        const reading = await findBestReading(keyOf(row));
+        return reading && `${readingFolder(reading)}/sheet-${String(sheet).padStart(4, '0')}.jpg`;
+      })
+    : Promise.resolve(missing('There is no such picture.', 'sheet'));
+
+/** Where the file that a player plays lies in the store: the proxy when there is one, else the original. */
+export async function findPlayable(mediaId: string): Promise<Result<string>> {
+  const row = await findMedia(mediaId);
+  const file = row && (await findFile(row.fileHash));
+  if (!file) return missing(goneItem, 'media');
+  const own = (await findReading(keyOf(row)))?.proxyKey;
+  // A part that was read alone has no proxy; one of the whole file, read before, serves as well.
+  const whole = own || !row.parameters ? null : (await findReading({ hash: file.hash, parameters: '' }))?.proxyKey;
+  return done(own ?? whole ?? file.storageKey);
+}
+
+/** What the reading report shows beside the measurements. */
+export async function showReport(projectId: string, mediaId: string) {
+  const opened = await openItemOf(projectId, mediaId);
+  if (!opened.ok) return opened;
+  const { project, item } = opened.value;
+  const [people, transcript] = await Promise.all([listPeople(project.id), loadTranscript(item)]);
+  return done({
+    rules: project.rules,
+    words: transcript.words,
+    source: transcript.source,
+    version: readerVersion,
+    people: people
+      .filter((person) => !person.hidden)
+      .map((person) => ({
+        name: person.name,
+        seconds: person.tracks
+          .filter((track) => track.media === item.id)
+          .reduce((sum, track) => sum + track.end - track.start, 0),
+      }))
+      .filter((person) => person.seconds > 0),
+  });
+}
+
+/** @param given the sensitivities of the project; null for the usual ones */
+export async function changeRules(projectId: string, given: unknown): Promise<Result<null>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  const checked = given === null ? done(null) : check(RulesDto, given);
+  if (!checked.ok) return checked;
+  await saveRules(project.value.id, checked.value);
+  return nothingMore;
+}
+
+/**
+ * Has a stretch of an item read.
+ * @param given `{ from, to }` as people write times, such as "2:00"; empty for the start and the end
+ */
+export async function changeRange(projectId: string, mediaId: string, given: unknown): Promise<Result<null>> {
+  const opened = await openItemOf(projectId, mediaId);
+  if (!opened.ok) return opened;
+  const checked = check(ReadingRangeDto, given);
+  if (!checked.ok) return checked;
+  const { from, to } = checked.value;
+  if (to !== null && to - (from ?? 0) < 1) return refused('The range must be at least a second long.');
+  const problem = await readRange(opened.value.item, from === 0 ? null : from, to);
+  return problem ? refused(problem) : nothingMore;
+}

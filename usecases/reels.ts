@@ -1,0 +1,232 @@
+import { randomUUID } from 'node:crypto';
+import {
+  assembleReel,
+  clipsOf,
+  describeCommand,
+  inPlaceReel,
+  reelFormat,
+  sourcesFrom,
+  type SyncedFile,
+} from '#core/reel';
+import { downbeats } from '#core/sound';
+import { listMedia } from '#data/media';
+import { listTables } from '#data/looks';
+import { findHearing, loadMontage, montageOfReel } from '#data/montages';
+import {
+  createReel,
+  deleteReel,
+  findSelects,
+  forgetVersion,
+  listReels,
+  listSteps,
+  listVersions,
+  loadRevision,
+  nameVersion,
+  openReel,
+  reelNames,
+  type OpenReel,
+} from '#data/reels';
+import { lastTask, listRenders } from '#data/tasks';
+import { MakeReelsDto } from './forms/dto';
+import { ReelIntentDto } from './forms/reelDto';
+import { listStyles } from './houseStyles';
+import { openReelOf } from './openReel';
+import { paceFrom } from './pace';
+import { openProject } from './openProject';
+import { enqueueHearing } from './queue';
+import { done, refused, type Result, type ValueOf } from './result';
+import { check } from './validate';
+
+/** A reel on a screen; `readOnly` for an earlier version. */
+export type LiveReel = OpenReel & { readOnly?: boolean };
+
+/** Where beats and bars of a reel's music are, in seconds of the music. */
+export interface MusicBeatsOf {
+  media: string;
+  beats: number[];
+  bars: number[];
+}
+
+export async function showReels(projectId: string) {
+  const project = await openProject(projectId);
+  return project.ok ? done({ reels: await listReels(projectId) }) : project;
+}
+
+/** A reel with all that its place shows. @param beside another reel, or an earlier version as "REEL@NUMBER" */
+export async function showReel(projectId: string, reelId: string, beside: string | null) {
+  const opened = await openReelOf(projectId, reelId);
+  if (!opened.ok) return opened;
+  const reel = opened.value;
+  const [beats, slots, reels, other, versions, tables, renders, styles] = await Promise.all([
+    beatsUnder(projectId, reel.document.music?.media),
+    montageOfReel(reel.id),
+    reelNames(projectId),
+    beside && beside !== reel.id ? openBeside(projectId, beside) : null,
+    listVersions(reel.id),
+    listTables(projectId),
+    listRenders(projectId),
+    listStyles(projectId),
+  ]);
+  return done({
+    reel,
+    other,
+    reels,
+    styles,
+    tables,
+    beats,
+    slots,
+    pace: await paceFrom(renders),
+    versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
+  });
+}
+
+/** Beats of the music, as they were put right; asked for when nobody listened to it yet. */
+async function beatsUnder(projectId: string, mediaId: string | undefined): Promise<MusicBeatsOf | null> {
+  if (mediaId === undefined) return null;
+  const item = (await listMedia(projectId)).find((each) => each.id === mediaId);
+  if (!item) return null;
+  const [montage, hearing] = await Promise.all([loadMontage(projectId, mediaId), findHearing(item.hash)]);
+  const grid = montage?.document.grid ?? hearing?.grid;
+  if (grid) return { media: mediaId, beats: grid.beats, bars: downbeats(grid) };
+  if ((await lastTask('hear', item.hash))?.state !== 'failed') await enqueueHearing(projectId, item.hash, item.name);
+  return null;
+}
+
+async function openBeside(projectId: string, wanted: string): Promise<LiveReel | null> {
+  const [id, number] = wanted.split('@');
+  const reel = await openReel(id!);
+  if (reel?.projectId !== projectId) return null;
+  if (number === undefined) return reel;
+  const revision = await loadRevision(reel.id, Number(number) || 0);
+  if (!revision) return null;
+  return {
+    ...reel,
+    id: `${reel.id}@${number}`,
+    head: revision.number,
+    document: revision.document,
+    canUndo: false,
+    canRedo: false,
+    readOnly: true,
+  };
+}
+
+/** Steps that are listed. */
+const shownSteps = 60;
+
+/** What was done to a reel lately, in sentences, newest first. */
+export async function showSteps(projectId: string, reelId: string) {
+  const opened = await openReelOf(projectId, reelId);
+  if (!opened.ok) return opened;
+  const steps = await listSteps(opened.value.id, opened.value.head, shownSteps);
+  return done(
+    steps.map(({ number, command, createdAt, before }) => ({
+      number,
+      says: command && before ? describeCommand(command, before) : 'as it was made',
+      at: createdAt.toISOString(),
+    })),
+  );
+}
+
+/** Where to go after something was done to a whole reel. */
+export interface WholeReelAnswer {
+  /** The reel that was made, null for the list of reels; nothing when the place stays. */
+  goTo?: string | null;
+}
+
+/** Deletes or duplicates a reel, or names or forgets one of its versions. */
+export async function changeWholeReel(
+  projectId: string,
+  reelId: string,
+  given: unknown,
+): Promise<Result<WholeReelAnswer>> {
+  const opened = await openReelOf(projectId, reelId);
+  if (!opened.ok) return opened;
+  const reel = opened.value;
+  const checked = check(ReelIntentDto, given);
+  if (!checked.ok) return checked;
+  const { intent, name, version } = checked.value;
+  switch (intent) {
+    case 'delete':
+      await deleteReel(projectId, reel.id);
+      return done({ goTo: null });
+    case 'duplicate':
+      return done({ goTo: await createReel(projectId, { ...reel.document, name: `${reel.document.name}, copy` }) });
+    case 'nameVersion':
+      await nameVersion(reel.id, reel.head, name!);
+      return done({});
+    case 'forgetVersion':
+      await forgetVersion(reel.id, version!);
+      return done({});
+  }
+}
+
+export interface MadeReels {
+  reels: { id: string; name: string }[];
+  /** Whether the first of them is to be opened. */
+  open: boolean;
+}
+
+/** Makes reels of the pieces given, in their order, at the rate and shape that most of it has. */
+export async function createReels(projectId: string, given: unknown): Promise<Result<MadeReels>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  const checked = check(MakeReelsDto, given);
+  if (!checked.ok) return checked;
+  const { reels: wanted, open } = checked.value;
+  if (wanted.some((reel) => reel.pieces.length === 0 && !reel.role))
+    return refused(
+      'Nothing is kept, so there is nothing to make a reel of. Lower the water or keep a moment.',
+      'pieces',
+    );
+  const items = (await listMedia(projectId)).filter((item) => item.probe);
+  const sources = sourcesFrom(items);
+  const { rate, size } = formatOf(
+    items,
+    wanted.flatMap((reel) => reel.pieces),
+  );
+  const documents = wanted.map((reel) => ({
+    role: reel.role ?? null,
+    document: reel.inPlace
+      ? inPlaceReel(reel.name, syncedFiles(reel.pieces, items), sources, rate, size, randomUUID)
+      : assembleReel(reel.name, reel.pieces, sources, rate, size, randomUUID),
+  }));
+  if (documents.some(({ document, role }) => !role && clipsOf(document).length === 0))
+    return refused('None of this footage is in the project any more.', 'pieces');
+  const reels: MadeReels['reels'] = [];
+  for (const { document, role } of documents) {
+    const known = role === 'selects' ? await findSelects(projectId) : null;
+    reels.push({ id: known ?? (await createReel(projectId, document, role)), name: document.name });
+  }
+  return done({ reels, open: open !== false });
+}
+
+type ProjectItem = Awaited<ReturnType<typeof listMedia>>[number];
+interface PieceOfFootage {
+  media: string;
+  start: number;
+  end: number;
+}
+
+/** The rate and shape of most of the pieces; a pile that is still empty takes those of the footage it is filled from. */
+function formatOf(items: readonly ProjectItem[], pieces: readonly PieceOfFootage[]) {
+  const seconds = new Map<string, number>();
+  for (const { media, start, end } of pieces) seconds.set(media, (seconds.get(media) ?? 0) + end - start);
+  return reelFormat(
+    items
+      .map(({ id, probe }) => ({
+        rate: probe!.rate,
+        width: probe!.width,
+        height: probe!.height,
+        seconds: pieces.length === 0 ? probe!.durationSeconds : (seconds.get(id) ?? 0),
+      }))
+      .filter((shape) => shape.seconds > 0),
+  );
+}
+
+/** Pieces by camera, each with its place on the common clock; a camera whose place is not known begins with the clock. */
+function syncedFiles(pieces: readonly PieceOfFootage[], items: readonly ProjectItem[]): SyncedFile[] {
+  return items.flatMap((item) => {
+    const ranges = pieces.filter((piece) => piece.media === item.id);
+    return ranges.length ? [{ media: item.id, name: item.name, offsetSeconds: item.syncOffset ?? 0, ranges }] : [];
+  });
+}

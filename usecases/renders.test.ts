@@ -1,0 +1,118 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { assembleReel, type Source } from '#core/reel';
+import { rates } from '#core/time';
+import { closeDatabase, migrateDatabase } from '#data/db';
+import { createProject } from '#data/projects';
+import { createReel, openReel } from '#data/reels';
+import { listRenders } from '#data/tasks';
+import { migrateQueue } from './queue';
+import { renderReel, renderReels } from './renders';
+
+const known = new Map<string, Source>([['a', { id: 'a', name: 'a', durationSeconds: 60 }]]);
+const media = 'a';
+
+describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
+  let project = '';
+  beforeAll(async () => {
+    await migrateDatabase();
+    await migrateQueue();
+  });
+  afterAll(() => closeDatabase());
+  /** Three pieces of 2, 3 and 4 s in a project of their own. */
+  const reelNamed = async (name: string, pieces = [2, 3, 4]) => {
+    let at = 0;
+    const reel = assembleReel(
+      name,
+      pieces.map((length, index) => ({
+        media,
+        start: at,
+        end: (at += length),
+        name: ['Launch', 'Paddle', 'Finish'][index]!,
+      })),
+      known,
+      rates['25'],
+      { width: 1280, height: 720 },
+      () => crypto.randomUUID(),
+    );
+    return (await openReel(await createReel(project, reel)))!;
+  };
+  const ask = async (values: Record<string, string>, name = 'Pond') => {
+    project = (await createProject(name)).id;
+    const form = new FormData();
+    for (const [key, value] of Object.entries({ format: 'mp4', quality: 'good', ...values })) form.set(key, value);
+    const reel = await reelNamed(name, name === 'Empty' ? [] : undefined);
+    const answer = await renderReel(project, reel.id, form);
+    return {
+      problem: answer.ok ? null : answer.sentence,
+      renders: (await listRenders(project))
+        .map(({ render, task }) => ({ ...render, task }))
+        .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+    };
+  };
+
+  it('the whole reel, at its own size or with other lines', async () => {
+    const own = await ask({});
+    expect(own.renders).toMatchObject([
+      { name: 'Pond', width: 1280, height: 720, seconds: 9, range: null, format: 'mp4', quality: 'good' },
+    ]);
+    expect(own.renders[0]!.task).toMatchObject({ kind: 'render', state: 'queued', subject: own.renders[0]!.id });
+    expect((await ask({ lines: '1080', format: 'webm' })).renders).toMatchObject([
+      { width: 1920, height: 1080, format: 'webm' },
+    ]);
+  });
+  it('a range of it, and every piece as a file named by a pattern', async () => {
+    expect((await ask({ from: '50', to: '125' })).renders).toMatchObject([
+      { range: { start: 50, end: 125 }, seconds: 3 },
+    ]);
+    expect(
+      (await ask({ pattern: '{n} {name}' })).renders.map(({ name, range, seconds }) => [name, range, seconds]),
+    ).toEqual([
+      ['01 Launch', { start: 0, end: 50 }, 2],
+      ['02 Paddle', { start: 50, end: 125 }, 3],
+      ['03 Finish', { start: 125, end: 225 }, 4],
+    ]);
+  });
+  it.each([
+    [{ from: '125', to: '100' }, /range holds no frame/, 'Pond'],
+    [{}, /empty/, 'Empty'],
+    [{ format: 'avi' }, /./, 'Pond'],
+  ])('%j is refused with a sentence and nothing is queued', async (values, sentence, name) => {
+    const { problem, renders } = await ask(values, name);
+    expect(problem).toMatch(sentence);
+    expect(renders).toEqual([]);
+  });
+
+  it('shorts together: numbered, in another shape, never two of one name', async () => {
+    project = (await createProject('Shorts')).id;
+    const [one, two] = [await reelNamed('Dry feet'), await reelNamed('Dry feet')];
+    const said = await renderReels(project, [one.id, two.id], {
+      shape: null,
+      lines: null,
+      quality: 'good',
+      pattern: '{title}',
+    });
+    expect(said).toMatchObject({
+      ok: false,
+      sentence: expect.stringMatching(/Two files would be called “Dry feet/) as string,
+    });
+    expect(await listRenders(project)).toEqual([]);
+    await renderReels(project, [one.id, two.id], {
+      shape: '9:16',
+      lines: 1080,
+      quality: 'draft',
+      pattern: '{n} {title}',
+    });
+    const renders = (await listRenders(project)).map(({ render }) => render);
+    expect(renders.map(({ name, width, height, quality }) => [name, width, height, quality]).sort()).toEqual([
+      ['01 Dry feet', 1080, 1920, 'draft'],
+      ['02 Dry feet', 1080, 1920, 'draft'],
+    ]);
+    const gone = await renderReels(project, [crypto.randomUUID()], {
+      shape: null,
+      lines: null,
+      quality: 'good',
+      pattern: '{n}',
+    });
+    expect(gone).toMatchObject({ ok: false, sentence: expect.stringMatching(/not there any more/) as string });
+  });
+});

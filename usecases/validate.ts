@@ -1,0 +1,44 @@
+import 'reflect-metadata';
+import { plainToInstance } from 'class-transformer';
+import { validateSync, type ValidationError } from 'class-validator';
+import { done, type Problems, type Result } from './result';
+
+/**
+ * Turns form data, a query or JSON into an object of a class and checks it by its decorators. Everything that enters
+ * passes here.
+ * @returns the object, or refused with a sentence for each field
+ */
+export function check<T extends object>(dto: new () => T, given: unknown): Result<T> {
+  const value = plainToInstance(dto, plainOf(given), { enableImplicitConversion: false, exposeDefaultValues: true });
+  const errors = validateSync(value, { whitelist: true, forbidUnknownValues: true });
+  if (errors.length === 0) return done(value);
+  const problems = collect(errors);
+  return { ok: false, why: 'refused', sentence: Object.values(problems)[0] ?? 'This does not fit.', problems };
+}
+
+/** A field that stands several times in a form is a list. */
+function plainOf(given: unknown): object {
+  if (!(given instanceof FormData)) return given ?? {};
+  return Object.fromEntries(
+    [...new Set(given.keys())].map((key) => {
+      const values = given.getAll(key);
+      return [key, values.length > 1 ? values : values[0]];
+    }),
+  );
+}
+
+/** What was checked as data of its own: no class, no field that was left out. */
+export const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+function collect(errors: ValidationError[], path = ''): Problems {
+  const problems: Problems = {};
+  for (const error of errors) {
+    const field = path ? `${path}.${error.property}` : error.property;
+    // Of what is no number, bounds have nothing to say.
+    const { isNumber, isInt, ...others } = error.constraints ?? {};
+    const sentence = isNumber ?? isInt ?? Object.values(others)[0];
+    if (sentence) problems[field] = sentence;
+    Object.assign(problems, collect(error.children ?? [], field));
+  }
+  return problems;
+}

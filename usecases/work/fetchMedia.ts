@@ -1,0 +1,60 @@
+import { createHash } from 'node:crypto';
+import { mkdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { bringIn } from '#data/bringIn';
+import { keyOf, kindByName } from '#data/media';
+import { findReading } from '#data/readings';
+import { isId } from '#data/projects';
+import { scratchFolder } from '#data/storage';
+import { fetchLink, LinkBroken } from '#media/fetchLink';
+import { probe } from '#media/probe';
+import { Cancelled, MediaError } from '#media/process';
+import { enqueueReading } from '../queue';
+import type { Work } from './runTask';
+
+/** The most that is brought in by link, in bytes. */
+const maxBytes = Number(process.env.BRIGHT_REEL_LINK_BYTES ?? 20e9);
+/** Private hosts that may be asked: the shipped stand-in, and what the installation adds. */
+const allowed = () =>
+  (process.env.BRIGHT_REEL_ALLOWED_HOSTS ?? '')
+    .split(',')
+    .map((host) => host.trim())
+    .filter(Boolean);
+
+/** Brings a file in from an address; the subject is "BIN ADDRESS". What came before a fault is kept, and taken up again. */
+export async function fetchMedia({ task, signal, progress }: Work): Promise<string | null> {
+  const [bin, ...rest] = task.subject.split(' ');
+  const address = rest.join(' ');
+  await mkdir(scratchFolder(), { recursive: true });
+  const file = join(
+    scratchFolder(),
+    `link-${createHash('sha256').update(`${task.projectId} ${address}`).digest('hex').slice(0, 24)}`,
+  );
+  try {
+    const name = await fetchLink(address, file, {
+      signal,
+      maxBytes,
+      allowed: allowed(),
+      onProgress: (bytes, total) => progress(total ? Math.min(0.99, bytes / total) : 0.5),
+    });
+    // By its content, whatever its name and the host say that it is.
+    const found = await probe(file).catch((error: unknown) => {
+      throw new MediaError(
+        `What lies at this address is no film, sound or picture that can be read. ${error instanceof MediaError ? error.message : ''}`.trim(),
+        { cause: error },
+      );
+    });
+    const named = /\.\w{2,5}$/.test(name)
+      ? name
+      : `${name}${found.kind === 'photo' ? '.jpg' : found.kind === 'sound' ? '.m4a' : '.mp4'}`;
+    const row = await bringIn(task.projectId!, file, named, { binId: isId(bin) ? bin : null });
+    if (!(await findReading(keyOf(row))))
+      await enqueueReading(task.projectId!, keyOf(row), named, kindByName(named) === 'photo' ? 1 : null);
+    await rm(file, { force: true });
+    return null;
+  } catch (error) {
+    // What came is kept where it can go on from there.
+    if (!(error instanceof Cancelled) && !(error instanceof LinkBroken)) await rm(file, { force: true });
+    throw error;
+  }
+}

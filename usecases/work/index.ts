@@ -1,0 +1,30 @@
+import { database } from '#data/db';
+import { lanes, sweepParts, takeUpLost, type Lane, type Task } from '#data/tasks';
+import { fetchMedia } from './fetchMedia';
+import { frameShorts } from './frameShorts';
+import { hearBeats } from './hearBeats';
+import { hearWords } from './hearWords';
+import { matchSound } from './matchSound';
+import { postFile } from './postFile';
+import { readFile } from './readFile';
+import { renderFile } from './renderFile';
+import { runTask, type Work } from './runTask';
+import { syncBin } from './syncBin';
+
+export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
+
+/** What each kind of task does. A sentence that is returned stays with the task when it is done. */
+export const works: Record<Task['kind'], (work: Work) => Promise<string | null>> = {
+  read: readFile,
+  words: hearWords,
+  sync: syncBin,
+  match: matchSound,
+  hear: hearBeats,
+  frame: frameShorts,
+  post: postFile,
+  fetch: fetchMedia,
+  render: renderFile,
+};
+
+/** The connections that a worker takes its jobs by. */
+export const queueConnections = () => database().$client;
