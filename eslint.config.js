@@ -66,12 +66,7 @@ export default tseslint.config(
     languageOptions: {
       parserOptions: {
         projectService: {
-          allowDefaultProject: [
-            'eslint.config.js',
-            '.dependency-cruiser.cjs',
-            'media/faceWorker.mjs',
-            'scripts/completeLock.mjs',
-          ],
+          allowDefaultProject: ['eslint.config.js', '.dependency-cruiser.cjs', 'media/faceWorker.mjs', 'scripts/*.mjs'],
         },
         tsconfigRootDir: import.meta.dirname,
       },

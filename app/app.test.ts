@@ -35,7 +35,11 @@ describe('checks what screens send', () => {
   it('names the field that is wrong, in a sentence', () => {
     const form = new FormData();
     form.set('name', '   ');
-    expect(check(NameDto, form)).toEqual({ ok: false, problems: { name: 'Give a name of 1 to 120 letters.' } });
+    expect(check(NameDto, form)).toMatchObject({
+      ok: false,
+      sentence: 'Give a name of 1 to 120 letters.',
+      problems: { name: 'Give a name of 1 to 120 letters.' },
+    });
     form.set('name', '  Pond  ');
     expect(check(NameDto, form)).toMatchObject({ ok: true, value: { name: 'Pond' } });
   });
@@ -137,12 +141,14 @@ describe('what the reading report and the people screen send', () => {
   });
   it('a reading range may be open at either end', () => {
     const data = new FormData();
-    data.set('id', '0b0a7000-0000-4000-8000-000000000001');
-    data.set('from', '120');
+    data.set('from', '2:00');
     data.set('to', '');
-    const checked = check(ReadingRangeDto, data);
-    expect(checked).toMatchObject({ ok: true, value: { from: 120 } });
-    expect(checked.ok && checked.value.to).toBeUndefined();
+    expect(check(ReadingRangeDto, data)).toMatchObject({ ok: true, value: { from: 120, to: null } });
+    data.set('to', 'soon');
+    expect(check(ReadingRangeDto, data)).toMatchObject({
+      ok: false,
+      problems: { to: 'Give times as minutes and seconds, such as 58:30.' },
+    });
   });
 });
 

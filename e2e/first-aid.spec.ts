@@ -84,6 +84,13 @@ test('three quick edits of a reel and a reload: none is lost', async ({ page }) 
   await expect.poll(() => count(page)).toBe(before - 3);
 });
 
+/** Counts requests that find no server from now on. */
+function countFailures(page: Page): () => number {
+  let failures = 0;
+  page.on('requestfailed', () => failures++);
+  return () => failures;
+}
+
 test('the server is gone for eight seconds: the screen stays, a line says so, what was done is sent', async ({
   page,
   allow,
@@ -107,8 +114,9 @@ test('the server is gone for eight seconds: the screen stays, a line says so, wh
   await page.keyboard.press('+');
   await expect(decided).not.toHaveText(before);
   const after = await decided.innerText();
-  // Long enough for every request that the screen makes by itself.
-  await page.waitForTimeout(8000);
+  // Time enough for the screen to ask for everything that it asks for by itself, again and again.
+  const failed = countFailures(page);
+  await expect.poll(failed, { timeout: 60_000 }).toBeGreaterThan(5);
   await expect(page.getByText('This did not work')).toHaveCount(0);
   await expect(decided).toHaveText(after);
   // A place that is asked for meanwhile comes when the server is back.

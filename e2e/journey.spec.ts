@@ -106,7 +106,6 @@ test('the mix, the waterline, keep and drop; what was chosen by hand stays', asy
   await page.keyboard.press('End');
   await expect.poll(() => keptSeconds(page)).not.toBe(length);
   await expect(page.getByText('1 kept by hand, 1 dropped by hand')).toBeVisible();
-  await page.waitForTimeout(500);
   await saved(page);
 
   await page.reload();
@@ -117,7 +116,6 @@ test('the mix, the waterline, keep and drop; what was chosen by hand stays', asy
   await page.getByRole('tab', { name: 'Why' }).click();
   await page.getByLabel('Target length').fill('2:00');
   await page.keyboard.press('Enter');
-  await page.waitForTimeout(500);
   await saved(page);
   expect(title.length).toBeGreaterThan(2);
 });

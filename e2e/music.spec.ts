@@ -40,9 +40,8 @@ test('a montage by machine: heard, filled, played in step, put right, and made a
   expect(byMachine).toBeGreaterThan(30);
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
-  await page.waitForTimeout(2500);
+  await expect(page.getByTestId('place')).toHaveText(/0:0[1-9]\.\d · bar [1-5] · beat \d/);
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('place')).toHaveText(/0:0[1-4]\.\d · bar [12] · beat \d/);
 
   await page.getByRole('button', { name: 'Half' }).click();
   await expect(page.getByTestId('tempo')).toHaveText(/^56\.0 bpm/);
@@ -70,7 +69,7 @@ test('a montage by machine: heard, filled, played in step, put right, and made a
   await page.getByRole('button', { name: '10 ms later' }).click();
   await page.getByRole('button', { name: '10 ms later' }).click();
   await page.keyboard.press('Escape');
-  await page.waitForTimeout(1500);
+  await expect(page.getByTestId('save-state')).toHaveText('Saved');
   await page.getByRole('link', { name: 'Its reel' }).click();
   await expect(page.locator('[data-piece]')).toHaveCount(made);
   await page.getByRole('tab', { name: 'Versions' }).click();

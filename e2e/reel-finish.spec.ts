@@ -7,7 +7,8 @@ import { expect, test, type Page } from './test';
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const piece = (page: Page, index: number) => page.locator('[data-piece]').nth(index);
 const extent = async (page: Page) => (await page.getByTestId('extent').innerText()).split(/\s/)[0]!;
-const seconds = async (page: Page) => (await extent(page)).split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
+const inSeconds = (clock: string) => clock.split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
+const seconds = async (page: Page) => inSeconds(await extent(page));
 
 /** A short reel that the machine made, open on its screen. */
 async function machineMade(page: Page, target = '0:40') {
@@ -15,7 +16,11 @@ async function machineMade(page: Page, target = '0:40') {
   await expect(page.getByLabel('Target length')).toBeVisible();
   await page.getByLabel('Target length').fill(target);
   await page.keyboard.press('Enter');
-  await page.waitForTimeout(1500);
+  // The choice follows the target.
+  await expect(async () => {
+    const [kept, wanted] = (await page.getByTestId('count').innerText()).match(/\d+:\d\d/g)!.map(inSeconds);
+    expect([wanted, kept! <= wanted! + 5]).toEqual([inSeconds(target), true]);
+  }).toPass();
   await page.getByRole('button', { name: /Make reel/ }).click();
   await expect(page).toHaveURL(/reels\/[0-9a-f-]{36}/);
   await expect(piece(page, 1)).toBeVisible();

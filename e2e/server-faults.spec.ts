@@ -64,7 +64,7 @@ test('nothing on the demo screens is logged as an error', async ({ page }) => {
   page.on('pageerror', (error) => errors.push(error.message));
   for (const place of ['footage', 'moments', 'reels', 'music', 'outputs']) {
     await page.goto(`${demo}/${place}`);
-    await page.waitForTimeout(1200);
+    await page.waitForLoadState('networkidle');
   }
   expect(errors).toEqual([]);
 });

@@ -90,7 +90,7 @@ const good: ReelCommand[] = [
 describe('edits as they are sent', () => {
   it('every kind of edit comes through as it is', () => {
     expect(new Set(good.map((command) => command.type))).toEqual(new Set(Object.keys(commandDtos)));
-    for (const command of good) expect(checkCommand(command), command.type).toEqual({ ok: true, command });
+    for (const command of good) expect(checkCommand(command), command.type).toEqual({ ok: true, value: command });
   });
   it.each([
     [{ type: 'explode' }, 'Nothing to do.'],
@@ -100,7 +100,9 @@ describe('edits as they are sent', () => {
     [{ type: 'remove', clip: '../etc' }, 'Choose a piece.'],
     [{ type: 'rename', name: '  ' }, 'Give a name of 1 to 120 letters.'],
     [{ type: 'several', name: 'x', commands: [{ type: 'remove', clip: 'no' }] }, 'Choose a piece.'],
-  ])('refuses %j', (given, problem) => expect(checkCommand(given)).toEqual({ ok: false, problem }));
+  ])('refuses %j', (given, problem) =>
+    expect(checkCommand(given)).toMatchObject({ ok: false, why: 'refused', sentence: problem }),
+  );
   it.each([
     { type: 'speed', clip: id, percent: 4000 },
     { type: 'trim', clip: id, edge: 'middle', frames: 1 },
@@ -131,12 +133,12 @@ describe('edits as they are sent', () => {
       },
     };
     const command = { type: 'put', how: 'insert', at: 0, clips: [full] };
-    expect(checkCommand(command)).toEqual({ ok: true, command });
+    expect(checkCommand(command)).toEqual({ ok: true, value: command });
   });
   it('what does not belong into an edit is left out', () => {
     expect(checkCommand({ type: 'remove', clip: id, evil: 'x' })).toEqual({
       ok: true,
-      command: { type: 'remove', clip: id },
+      value: { type: 'remove', clip: id },
     });
   });
 });

@@ -18,7 +18,7 @@ import { lastTask } from '#data/tasks';
 import { MakeReelDto, SaveMontageDto } from './forms/montageDto';
 import { openProject } from './openProject';
 import { enqueueHearing } from './queue';
-import { conflict, done, missing, refused, type Conflict, type Result, type ValueOf } from './result';
+import { conflict, done, missing, refused, type Conflict, type Result } from './result';
 import { sourcesOf } from './sources';
 import { check, plain } from './validate';
 

@@ -34,7 +34,7 @@ import { openReelOf } from './openReel';
 import { paceFrom } from './pace';
 import { openProject } from './openProject';
 import { enqueueHearing } from './queue';
-import { done, refused, type Result, type ValueOf } from './result';
+import { done, refused, type Result } from './result';
 import { check } from './validate';
 
 /** A reel on a screen; `readOnly` for an earlier version. */

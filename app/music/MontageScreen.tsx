@@ -26,6 +26,7 @@ import type { Item } from '#usecases/projects';
 import { Column } from '../ui/Column';
 import { Button, IconButton } from '../ui/controls';
 import { KeySheet } from '../ui/KeySheet';
+import { SaveMark } from '../ui/SaveMark';
 import { useShortcuts } from '../ui/useShortcuts';
 import { BeatsMenu } from './BeatsMenu';
 import { useClicks } from './clicks';
@@ -218,6 +219,7 @@ export function MontageScreen({ projectId, music, hearing, stored, gather, reels
                 : `${tempo.toFixed(1)} bpm · ${montage.grid.bar} beats a bar`}
           </span>
           <span className="ml-auto flex items-center gap-2">
+            <SaveMark state={desk.state} />
             <BeatsMenu desk={desk} clicks={clicks} onClicks={setClicks} />
             <Button keys="T" onClick={tap}>
               <Hand size={15} aria-hidden /> Tap

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Moment } from '#core/moments';
 import { formatClock, parseClock } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
-import type { SaveState } from '../ui/saveState';
+import { SaveMark, type SaveState } from '../ui/SaveMark';
 
 interface MomentsBarProps {
   /** Null until the first choice is made. */
@@ -17,22 +17,6 @@ interface MomentsBarProps {
   onTarget(seconds: number): void;
   onMake(): void;
 }
-
-const saveWords: Record<SaveState, string> = {
-  saved: 'Saved',
-  saving: 'Saving…',
-  away: 'The server is away; your changes are kept here and sent again',
-};
-export const SaveMark = ({ state }: { state: SaveState }) => (
-  <span
-    className={`whitespace-nowrap text-xs ${state === 'away' ? 'text-shake' : 'text-muted'}`}
-    role="status"
-    data-testid="save-state"
-    title={saveWords[state]}
-  >
-    {state === 'away' ? 'Kept here' : saveWords[state]}
-  </span>
-);
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
 export function parseLength(text: string): number | null {

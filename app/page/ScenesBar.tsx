@@ -2,8 +2,7 @@ import { Clapperboard } from 'lucide-react';
 import { sceneTags, type SceneCell, type SceneTag } from '#core/moments';
 import { formatClock } from '#core/time';
 import { Button } from '../ui/controls';
-import type { SaveState } from '../ui/saveState';
-import { SaveMark } from './MomentsBar';
+import { SaveMark, type SaveState } from '../ui/SaveMark';
 import { TagMark } from './ScenesView';
 
 interface ScenesBarProps {

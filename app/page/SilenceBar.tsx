@@ -1,7 +1,6 @@
 import { VolumeX } from 'lucide-react';
 import { Button } from '../ui/controls';
-import type { SaveState } from '../ui/saveState';
-import { SaveMark } from './MomentsBar';
+import { SaveMark, type SaveState } from '../ui/SaveMark';
 import { silenceSentence } from './SilencePanel';
 
 /** What would be taken out, in a plain sentence, and the button that does it. */

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useRevalidator } from 'react-router';
 import { toast } from 'sonner';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../ui/saveQueue';
-import type { SaveState } from '../ui/saveState';
+import type { SaveState } from '../ui/SaveMark';
 
 /** Documents that have a version: another window may have changed them since. */
 const versioned = ['pick', 'scenes', 'silence', 'montage'] as const;

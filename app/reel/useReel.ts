@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { applyCommand, type ReelCommand, type Source } from '#core/reel';
 import type { LiveReel } from '#usecases/reels';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../ui/saveQueue';
-import type { SaveState } from '../ui/saveState';
+import type { SaveState } from '../ui/SaveMark';
 import { withWaiting, type Edit, type WaitingEdit } from './waitingEdits';
 import { useLatest } from '../ui/useLatest';
 

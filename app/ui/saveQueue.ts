@@ -1,5 +1,5 @@
 import { setAway } from './connection';
-import type { SaveState } from './saveState';
+import type { SaveState } from './SaveMark';
 
 /** How a document's changes reach the server, and what becomes of the answers. */
 export interface SavePort<T> {

@@ -1,1 +1,0 @@
-export type SaveState = 'saved' | 'saving' | 'away';
