@@ -2,7 +2,7 @@ import { Film } from 'lucide-react';
 import { Link, useOutletContext } from 'react-router';
 import { showMoments } from '#usecases/moments';
 import type { ProjectData } from '#usecases/projects';
-import { MomentsScreen } from '../page/MomentsScreen';
+import { MomentsScreen } from '../moments/MomentsScreen';
 import { handOver } from '../page/useChoice';
 import { useReadings } from '../page/useReadings';
 import { modelOf } from '../server/answer.server';

@@ -1,0 +1,192 @@
+import { ReelViewer } from '../reel/ReelViewer';
+import { FoundPanel } from '../page/FoundPanel';
+import { MarkersPanel } from '../page/MarkersPanel';
+import { MixPanel } from '../page/MixPanel';
+import { SilencePanel } from '../page/SilencePanel';
+import { Viewer } from '../page/Viewer';
+import { WhyPanel } from '../page/WhyPanel';
+import { WordsPanel } from '../page/WordsPanel';
+import { Column } from '../ui/Column';
+import type { MomentsDesk } from './useMomentsDesk';
+
+interface MomentsColumnProps {
+  desk: MomentsDesk;
+  safeAreas: boolean;
+  onSafeAreas(): void;
+}
+
+/** The viewer of page or reel, and below it what is to be known and changed. */
+export function MomentsColumn({ desk, safeAreas, onSafeAreas }: MomentsColumnProps) {
+  const { state, change, notes } = desk;
+  const showsSilence = state.view === 'silence';
+  const panel = state.panel === 'silence' && !showsSilence ? 'why' : state.panel;
+  const { length: markers } = notes.markers;
+  const tabs: [string, string][] = [
+    ['why', 'Why'],
+    ['mix', 'Mix'],
+    ['words', 'Words'],
+    ['markers', markers ? `Markers ${markers}` : 'Markers'],
+    ['found', 'Found'],
+  ];
+  if (showsSilence) tabs.unshift(['silence', 'Silence']);
+  const Panel = panels[panel];
+  return (
+    <Column>
+      <Viewers desk={desk} safeAreas={safeAreas} onSafeAreas={onSafeAreas} />
+      <Column.Tabs value={panel} onChange={(next) => change({ panel: next })} tabs={tabs}>
+        {Panel && <Panel desk={desk} />}
+      </Column.Tabs>
+    </Column>
+  );
+}
+
+function Viewers({ desk, safeAreas, onSafeAreas }: MomentsColumnProps) {
+  const { player, string, acting, itemOf, rateOf, actions, loop, below } = desk;
+  const reel = below.desk;
+  return (
+    <>
+      <div hidden={below.hasKeys}>
+        <Viewer
+          player={player}
+          string={string}
+          marked={acting}
+          safeAreas={safeAreas}
+          itemOf={itemOf}
+          rateOf={rateOf}
+          onPrevious={() => actions.jump(-1)}
+          onNext={() => actions.jump(1)}
+          onLoop={loop}
+          onSafeAreas={onSafeAreas}
+        />
+      </div>
+      <div hidden={!below.hasKeys}>
+        <ReelViewer
+          player={reel.player}
+          rate={reel.rate}
+          size={reel.document?.size ?? { width: 16, height: 9 }}
+          place={reel.segments.length ? `piece ${reel.index + 1} of ${reel.segments.length}` : 'empty'}
+          onPrevious={() => reel.pick(reel.index - 1)}
+          onNext={() => reel.pick(reel.index + 1)}
+        />
+      </div>
+    </>
+  );
+}
+
+const panels: Readonly<Record<string, (props: { desk: MomentsDesk }) => React.ReactNode>> = {
+  why: Why,
+  mix: Mix,
+  words: Words,
+  markers: Markers,
+  found: Found,
+  silence: Silences,
+};
+
+function Why({ desk }: { desk: MomentsDesk }) {
+  const { acting, choice, settings, water, actions, below, wanted, actingPieces, setWater, notes } = desk;
+  const { mix } = notes.pick;
+  return (
+    <WhyPanel
+      why={acting ? choice.why : null}
+      mix={settings.mix}
+      water={water}
+      onKeep={() => actions.decideHere('keep')}
+      onDrop={() => actions.decideHere('drop')}
+      onToReel={() => below.send('append', wanted(actingPieces))}
+      onWater={setWater}
+      onRemedy={({ ingredient, by }) => notes.setPick({ mix: { ...mix, [ingredient]: mix[ingredient] + by }, water })}
+    />
+  );
+}
+
+function Mix({ desk: { notes, settings, footage, choice } }: { desk: MomentsDesk }) {
+  const { pick, decisions } = notes;
+  const setLearning = ({ on, forget }: { on?: boolean; forget?: boolean }) =>
+    notes.setPick({
+      learning: {
+        on: on ?? pick.learning.on,
+        forgotten: forget ? decisions.map((decision) => decision.id) : pick.learning.forgotten,
+      },
+    });
+  return (
+    <MixPanel
+      settings={settings}
+      photoSeconds={pick.photoSeconds}
+      photos={footage.some((each) => each.whole)}
+      recipes={notes.recipes}
+      learned={choice.learned}
+      learning={pick.learning.on}
+      forgotten={pick.learning.forgotten.length}
+      onChange={(next, join) => notes.setPick(next, join)}
+      onPhotoSeconds={(photoSeconds) => notes.setPick({ photoSeconds }, 'photo')}
+      onSaveRecipe={(name) => notes.saveRecipe({ id: crypto.randomUUID(), name, ...settings })}
+      onRemoveRecipe={(recipe) => notes.removeRecipe(recipe.id)}
+      onLearning={setLearning}
+    />
+  );
+}
+
+function Words({ desk: { place, nameOf, actions } }: { desk: MomentsDesk }) {
+  if (!place) return null;
+  return (
+    <WordsPanel
+      key={place.id}
+      media={place.id}
+      name={nameOf(place.id)}
+      seconds={place.seconds}
+      onSeek={(seconds) => actions.goTo(place.id, seconds)}
+    />
+  );
+}
+
+function Markers({ desk: { actions, notes, writing, setWriting, nameOf } }: { desk: MomentsDesk }) {
+  const shown = actions.markerTimes.map((each) => each.marker);
+  const elsewhere = notes.markers.filter((marker) => !shown.includes(marker));
+  return (
+    <MarkersPanel
+      markers={[...shown, ...elsewhere]}
+      writing={writing}
+      nameOf={nameOf}
+      onGo={(marker) => actions.goTo(marker.media, marker.seconds)}
+      onChange={notes.setMarker}
+      onRemove={(marker) => notes.removeMarker(marker.id)}
+      onDrop={() => actions.dropMarker(true)}
+      onWritten={() => setWriting(null)}
+    />
+  );
+}
+
+function Found({ desk: { ask, hitHere, state, change, nameOf, takeHit, below, wanted, hits } }: { desk: MomentsDesk }) {
+  return (
+    <FoundPanel
+      found={ask.last}
+      current={hitHere}
+      only={state.show === 'found'}
+      nameOf={nameOf}
+      onGo={takeHit}
+      onOnly={() => change({ view: 'page', show: state.show === 'found' ? 'all' : 'found' })}
+      onTake={() => below.send('append', wanted(hits.map(({ media, start, end }) => ({ id: media, start, end }))))}
+    />
+  );
+}
+
+function Silences({
+  desk: { notes, silences, silenceList, silenceHere, below, actions, makeReel },
+}: {
+  desk: MomentsDesk;
+}) {
+  return (
+    <SilencePanel
+      choice={notes.silence}
+      suggestedDb={silences.suggestedDb}
+      count={silenceList.length}
+      kept={silenceList.filter((silence) => silence.kept).length}
+      here={silenceHere ? silenceHere.kept : null}
+      loading={silences.loading}
+      making={below.making}
+      onChange={(next, join) => notes.setSilence(next, `silence ${join}`)}
+      onKeepHere={actions.keepSilence}
+      onMake={makeReel}
+    />
+  );
+}

@@ -1,0 +1,179 @@
+import { useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { Hit } from '#core/ask';
+import { separate, withoutSilence, type Footage } from '#core/moments';
+import type { WantedPiece } from '#core/reel';
+import { formatClock } from '#core/time';
+import type { MomentsData } from '#usecases/moments';
+import { usePageActions } from '../page/usePageActions';
+import { useReelBelow, type NewReel } from '../page/useReelBelow';
+import { useLineFiles } from './useLineFiles';
+import { useMomentsModel } from './useMomentsModel';
+import { useUnderPlayhead } from './useUnderPlayhead';
+
+/** Seconds; a shorter steady piece is not offered. Common practice, no source. */
+const minSteadySeconds = 2;
+
+/** All that the Moments place shows and does. */
+export function useMomentsDesk(projectId: string, readings: Footage[], data: MomentsData) {
+  const model = useMomentsModel(projectId, readings, data);
+  const { state, change, string, player, marks, notes, footage, hits, silences, history, itemOf, nameOf } = model;
+  const under = useUnderPlayhead(model);
+  const { place, acting, shownCells, placed } = under;
+  const below = useReelBelow(projectId, data.reel, data.reels, model.items, history.didReel);
+  const files = useLineFiles(model, below.used);
+  const [writing, setWriting] = useState<string | null>(null);
+  const askField = useRef<HTMLInputElement>(null);
+  const actions = usePageActions({
+    state,
+    change,
+    string,
+    player,
+    marks,
+    notes,
+    footage,
+    hits,
+    place,
+    acting,
+    placed,
+    nameOf,
+    cells: shownCells,
+    cell: under.cell,
+    silences: silences.byMedia,
+    silenceHere: under.silenceHere,
+    actingPieces: under.actingPieces,
+    lengthOf: (id) => itemOf(id)?.probe?.durationSeconds ?? 0,
+    onPage: () => below.setFocus('page'),
+    onWrite: setWriting,
+  });
+
+  const bin = data.bins.find((each) => each.id === state.bin) ?? null;
+  const reels = useNewReels({
+    model,
+    under,
+    below,
+    name: bin?.name ?? model.project.name,
+    inStep: bin?.synced ?? false,
+  });
+  const setWater = (level: number) => notes.setPick({ water: Math.max(0, Math.min(100, level)) }, 'water');
+  const loop = () => {
+    if (player.loop || !acting) return player.setLoop(null);
+    player.setLoop(acting);
+    player.seek(acting.start);
+    if (!player.playing) player.play();
+  };
+  const takeHit = (hit: Hit) => {
+    change({ view: 'page' });
+    actions.goTo(hit.media, hit.start);
+    const range = string.rangesOf(hit.media, hit)[0];
+    if (range) marks.setSelected(range);
+  };
+  const step = (direction: 'undo' | 'redo') =>
+    history.step(direction, below.hasKeys ? 'reel' : 'page', {
+      page: notes[direction],
+      reel: () => {
+        below.desk.live[direction]();
+        return true;
+      },
+    });
+  const edges = useMemo(
+    () => (actions.trimming || state.view !== 'page' ? [] : placed.flatMap(({ range }) => [range.start, range.end])),
+    [placed, actions.trimming, state.view],
+  );
+  const wells = useMemo(
+    () =>
+      notes.decisions.filter(({ verdict, media }) => verdict === 'drop' && footage.some((each) => each.id === media)),
+    [notes.decisions, footage],
+  );
+  return {
+    ...model,
+    ...under,
+    ...reels,
+    model,
+    below,
+    files,
+    actions,
+    data,
+    bin,
+    edges,
+    wells,
+    askField,
+    writing,
+    setWriting,
+    setWater,
+    loop,
+    takeHit,
+    undo: () => step('undo'),
+    redo: () => step('redo'),
+    silenceList: useMemo(() => [...silences.byMedia.values()].flat(), [silences.byMedia]),
+  };
+}
+export type MomentsDesk = ReturnType<typeof useMomentsDesk>;
+
+/** New reels out of what is on show: the chosen moments, what is not silent, the scenes; or the steady and the shaky. */
+function useNewReels({
+  model,
+  under,
+  below,
+  name,
+  inStep,
+}: {
+  model: ReturnType<typeof useMomentsModel>;
+  under: ReturnType<typeof useUnderPlayhead>;
+  below: ReturnType<typeof useReelBelow>;
+  name: string;
+  inStep: boolean;
+}) {
+  const { state, footage, silences, project, chosen, moments, nameOf, settings } = model;
+  const { shownCells, tagFilter, titleOf } = under;
+
+  const withoutSilences = (): NewReel => ({
+    name: `${project.name}, without silence`,
+    pieces: footage.flatMap((each) =>
+      withoutSilence(each.durationSeconds, silences.byMedia.get(each.id) ?? []).map((range): WantedPiece => ({
+        media: each.id,
+        ...range,
+        name: nameOf(each.id),
+      })),
+    ),
+  });
+  const ofScenes = (): NewReel => ({
+    name: `${project.name}, ${tagFilter ? `scenes tagged ${tagFilter}` : 'scenes'}`,
+    pieces: shownCells.map(({ media, start, end }) => ({ media, start, end, name: titleOf(media, { start, end }) })),
+  });
+  const ofMoments = (): NewReel | null =>
+    chosen && moments.length > 0
+      ? {
+          name: `${project.name}, ${formatClock(chosen.seconds)}`,
+          pieces: moments.map(({ media, start, end, title }) => ({ media, start, end, name: title })),
+        }
+      : null;
+  const makers = { page: ofMoments, scenes: ofScenes, silence: withoutSilences };
+
+  const makeReel = () => {
+    const reel = below.making ? null : makers[state.view]();
+    if (reel) below.make([reel], true);
+  };
+  const separateNow = () => {
+    if (below.making) return;
+    const rule = { whips: settings.limits.whips ? ('shaky' as const) : ('steady' as const), minSteadySeconds };
+    const parts = footage.filter((each) => !each.whole).map((each) => ({ id: each.id, ...separate(each, rule) }));
+    const reel = (which: 'steady' | 'shaky'): NewReel => ({
+      name: `${name}, ${which}`,
+      inPlace: inStep,
+      pieces: parts.flatMap((part) =>
+        part[which].map((range) => ({ media: part.id, ...range, name: nameOf(part.id) })),
+      ),
+    });
+    const made = [reel('steady'), reel('shaky')].filter((each) => each.pieces.length > 0);
+    if (made.length === 0) return void toast('There is no video here to part.');
+    if (made.length === 1)
+      toast(
+        made[0]!.name.endsWith('steady')
+          ? 'Nothing here shakes; all of it is in the steady reel.'
+          : 'Nothing here is steady for two seconds; all of it is in the shaky reel.',
+      );
+    below.make(made, false);
+  };
+  return { makeReel, separateNow };
+}
