@@ -34,7 +34,7 @@ import { openReelOf } from './openReel';
 import { paceFrom } from './pace';
 import { openProject } from './openProject';
 import { enqueueHearing } from './queue';
-import { done, refused, type Result } from './result';
+import { done, refused, type Result, type ValueOf } from './result';
 import { check } from './validate';
 
 /** A reel on a screen; `readOnly` for an earlier version. */
@@ -79,6 +79,8 @@ export async function showReel(projectId: string, reelId: string, beside: string
     versions: versions.map(({ id, number, name, createdAt }) => ({ id, number, name, at: createdAt.toISOString() })),
   });
 }
+
+export type ReelData = ValueOf<typeof showReel>;
 
 /** Beats of the music, as they were put right; asked for when nobody listened to it yet. */
 async function beatsUnder(projectId: string, mediaId: string | undefined): Promise<MusicBeatsOf | null> {

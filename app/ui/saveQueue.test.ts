@@ -58,6 +58,21 @@ describe('changes that wait to be saved', () => {
     await settledNow();
     expect(saved).toEqual(['trim 1', 'trim 2', 'trim 3']);
   });
+  it('an answer that breaks off settles nothing: all of them stay, and are sent again', async () => {
+    const broken = () => {
+      const body = new ReadableStream({ start: (stream) => stream.error(new TypeError('network error')) });
+      return new Response(body, { status: 200 });
+    };
+    answers.push(broken);
+    const queue = open();
+    for (const change of ['a', 'b']) queue.add(change);
+    await settledNow();
+    expect([queue.state, queue.waiting, JSON.parse(store.getItem('k')!)]).toEqual(['away', ['a', 'b'], ['a', 'b']]);
+    saved = [];
+    resume();
+    await settledNow();
+    expect([saved, queue.state]).toEqual([['a', 'b'], 'saved']);
+  });
   it('wait while the server is away or fails for a while, and are sent when it is back', async () => {
     answers.push(
       () => Promise.reject(new TypeError('Failed to fetch')),

@@ -25,6 +25,13 @@ export function postJson(address: string, body: unknown): Promise<Response> {
   });
 }
 
+/** An answer with all of its body; null when that breaks off, as it does when the page goes: then nothing is known of it. */
+async function received(answer: Response): Promise<Response | null> {
+  const body = await answer.text().catch(() => null);
+  if (body === null) return null;
+  return new Response(body || null, { status: answer.status, statusText: answer.statusText, headers: answer.headers });
+}
+
 /** A change on which the server fails so often in a row is given up, so that what waits behind it is saved. */
 const mostFaults = 8;
 /** Whether trying again could help: the server is away, busy, or wants to know who asks. */
@@ -96,7 +103,7 @@ export class SaveQueue<T> {
     let faults = 0;
     for (let first = this.changes[0]; first !== undefined; first = this.changes[0]) {
       if (this.state !== 'away') this.say('saving');
-      const answer = await this.port.send(first).catch(() => null);
+      const answer = await this.port.send(first).then(received, () => null);
       faults = answer?.status === 500 ? faults + 1 : 0;
       if (!answer || (tryAgain(answer.status) && faults < mostFaults)) {
         setAway(true);

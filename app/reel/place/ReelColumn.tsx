@@ -1,0 +1,100 @@
+import { FramePanel } from '../../shorts/FramePanel';
+import { Column } from '../../ui/Column';
+import { CutFrames } from '../CutFrames';
+import { LookPanel } from '../LookPanel';
+import { PiecePanel } from '../PiecePanel';
+import { ReelCaptions } from '../ReelCaptions';
+import { ReelViewer } from '../ReelViewer';
+import { SoundPanel } from '../SoundPanel';
+import { TitlesPanel } from '../TitlesPanel';
+import { VersionsPanel } from '../VersionsPanel';
+import type { ReelPlace, Which } from './useReelPlace';
+
+const tabs: [string, string][] = [
+  ['piece', 'Piece'],
+  ['frame', 'Frame'],
+  ['look', 'Look'],
+  ['titles', 'Titles'],
+  ['captions', 'Captions'],
+  ['sound', 'Sound'],
+  ['versions', 'Versions'],
+];
+
+/** The viewer of the reel that has the keys, and below it what can be changed about it. */
+export function ReelColumn({ place }: { place: ReelPlace }) {
+  return (
+    <Column>
+      <View place={place} which="lower" />
+      <View place={place} which="upper" />
+      <Column.Tabs value={place.tab} onChange={place.setTab} tabs={tabs}>
+        <Panel place={place} />
+      </Column.Tabs>
+    </Column>
+  );
+}
+
+/** Both are there all the time, so that neither loses its picture. */
+function View({ place, which }: { place: ReelPlace; which: Which }) {
+  const desk = place[which];
+  const hasKeys = place.which === which;
+  return (
+    <div hidden={!hasKeys}>
+      <ReelViewer
+        player={desk.player}
+        rate={which === 'lower' ? place.reel.document.rate : desk.rate}
+        size={desk.document?.size ?? { width: 16, height: 9 }}
+        testId={hasKeys ? 'reel-viewer' : 'other-viewer'}
+        instead={place.moving && hasKeys ? <CutFrames desk={desk} moving={place.moving} /> : undefined}
+        place={desk.segments.length ? `piece ${desk.index + 1} of ${desk.segments.length}` : 'empty'}
+        onPrevious={() => desk.pick(desk.index - 1)}
+        onNext={() => desk.pick(desk.index + 1)}
+      />
+    </div>
+  );
+}
+
+function Panel({ place }: { place: ReelPlace }) {
+  const { projectId, desk, act, data, framing, items, sendOver, upper } = place;
+  switch (place.tab) {
+    case 'sound':
+      return <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} act={act} />;
+    case 'look':
+      return <LookPanel desk={desk} projectId={projectId} tables={data.tables} act={act} />;
+    case 'frame':
+      return (
+        <FramePanel
+          desk={desk}
+          framing={desk.clip?.framing ?? null}
+          busy={framing.busy}
+          problem={framing.problem}
+          act={act}
+          onFrame={(wanted, all) => void framing.frame(wanted, all)}
+        />
+      );
+    case 'captions':
+      return <ReelCaptions desk={desk} styles={data.styles} projectId={projectId} act={act} />;
+    case 'titles':
+      return <TitlesPanel desk={desk} act={act} chosen={place.title} onChoose={place.chooseTitle} />;
+    case 'versions':
+      return (
+        <VersionsPanel
+          desk={place.lower}
+          versions={data.versions}
+          steps={place.steps}
+          differences={place.differences}
+        />
+      );
+    default: {
+      const send = upper.reel?.readOnly ? null : sendOver;
+      return (
+        <PiecePanel
+          desk={desk}
+          act={act}
+          inPlace={place.modes.inPlace}
+          onCopy={send ? () => send(false) : undefined}
+          onMove={send ? () => send(true) : undefined}
+        />
+      );
+    }
+  }
+}

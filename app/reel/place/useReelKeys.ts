@@ -1,0 +1,77 @@
+import { toast } from 'sonner';
+import { useShortcuts } from '../../ui/useShortcuts';
+import type { ReelPlace } from './useReelPlace';
+
+type Keys = Parameters<typeof useShortcuts>[0];
+
+/** Keys of a reel's place; they go to the reel that has them. */
+export function useReelKeys(place: ReelPlace, help: () => void): void {
+  useShortcuts({
+    ...playKeys(place),
+    ...editKeys(place),
+    ...(place.two ? twoReelsKeys(place) : {}),
+    undo: place.history.undo,
+    redo: place.history.redo,
+    fullScreen: () =>
+      document.querySelector<HTMLButtonElement>('div:not([hidden]) > div > div > [data-fullscreen]')?.click(),
+    help,
+  });
+}
+
+function playKeys({ desk }: ReelPlace): Keys {
+  const { player } = desk;
+  return {
+    play: () => (player.playing ? player.pause() : player.play()),
+    halt: player.pause,
+    forward: player.play,
+    frameBack: () => player.seek(player.time - desk.step),
+    frameOn: () => player.seek(player.time + desk.step),
+    secondBack: () => player.seek(player.time - 1),
+    secondOn: () => player.seek(player.time + 1),
+    toStart: () => player.seek(0),
+    toEnd: () => player.seek(desk.total),
+    previous: () => desk.pick(desk.index - 1),
+    next: () => desk.pick(desk.index + 1),
+    markerBefore: () => desk.toMarker(-1),
+    markerAfter: () => desk.toMarker(1),
+    chooseAll: desk.chooseAll,
+  };
+}
+
+function editKeys({ desk: { actions }, modes, act }: ReelPlace): Keys {
+  const { inPlace, snapping } = modes;
+  return {
+    split: () => act(actions.split),
+    takeOut: () => act(actions.takeOut),
+    lift: () => act(actions.lift),
+    trimIn: () => act(() => actions.trimIn(inPlace)),
+    trimOut: () => act(() => actions.trimOut(inPlace)),
+    hold: () => act(actions.hold),
+    rollBack: () => act(() => actions.roll(-1)),
+    rollOn: () => act(() => actions.roll(1)),
+    slipBack: () => act(() => actions.slip(-1)),
+    slipOn: () => act(() => actions.slip(1)),
+    marker: () => act(() => actions.mark()),
+    mutePieces: () => act(actions.mute),
+    copyPieces: () => sayCopied(actions.copy()),
+    pastePieces: () => act(actions.paste),
+    inPlace: () => modes.setInPlace(!inPlace),
+    snapping: () => modes.setSnapping(!snapping),
+  };
+}
+
+function sayCopied(count: number): void {
+  if (count === 1) toast('1 piece copied. Ctrl V puts it in at a playhead.');
+  else if (count > 1) toast(`${count} pieces copied. Ctrl V puts them in at a playhead.`);
+}
+
+function twoReelsKeys({ sendOver, desk, which, setFocus }: ReelPlace): Keys {
+  return {
+    copyOver: () => sendOver?.(false),
+    moveOver: () => sendOver?.(true),
+    swap: () => {
+      desk.player.pause();
+      setFocus(which === 'upper' ? 'lower' : 'upper');
+    },
+  };
+}

@@ -1,0 +1,147 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { applyCommand, compareReels, type ReelCommand } from '#core/reel';
+import type { ProjectData } from '#usecases/projects';
+import type { ReelData } from '#usecases/reels';
+import { useFraming } from '../../shorts/useFraming';
+import type { Moving } from '../CutFrames';
+import { useOneHistory } from '../useOneHistory';
+import { useReelDesk } from '../useReelDesk';
+import type { Step } from '../VersionsPanel';
+import { useEditModes } from './useEditModes';
+
+export type Which = 'upper' | 'lower';
+
+/** All that a reel's place shows and does: the reel, the one above it if there is one, and which of them has the keys. */
+export function useReelPlace(projectId: string, data: ReelData) {
+  const { items } = useOutletContext<ProjectData>();
+  const lower = useReelDesk(data.reel, items, data.beats);
+  const upper = useReelDesk(data.other, items);
+  const [search, setSearch] = useSearchParams();
+  const [focus, setFocus] = useState<Which>('lower');
+  const two = upper.reel !== null;
+  const which: Which = two ? focus : 'lower';
+  const desk = which === 'upper' ? upper : lower;
+  const reel = lower.reel ?? data.reel;
+  const [tab, setTab] = useState('piece');
+  const [moving, setMoving] = useState<Moving | null>(null);
+  const [title, setTitle] = useState<string | null>(null);
+  const versionAbove = upper.reel?.readOnly ? upper.document : null;
+  const differences = useMemo(
+    () => (versionAbove && lower.document ? compareReels(versionAbove, lower.document) : null),
+    [versionAbove, lower.document],
+  );
+  useEffect(() => {
+    if (versionAbove) setTab('versions');
+  }, [versionAbove]);
+  const history = useTwoHistories({ upper, lower, which });
+  const versionName = () => data.versions.find((each) => each.number === upper.reel!.head)?.name;
+  return {
+    projectId,
+    data,
+    items,
+    lower,
+    upper,
+    two,
+    which,
+    desk,
+    reel,
+    tab,
+    setTab,
+    moving,
+    setMoving,
+    title,
+    setFocus,
+    history,
+    act: history.act,
+    modes: useEditModes(),
+    framing: useFraming(desk),
+    steps: useSteps(projectId, reel, tab === 'versions' && lower.live.state === 'saved'),
+    sendOver: sendOverFrom({ upper, lower, which, did: history.did }),
+    differences: search.has('with') ? differences : null,
+    allDifferences: differences,
+    nameAbove: versionAbove
+      ? `${versionAbove.name}, ${versionName() ?? 'an earlier version'}`
+      : (upper.document?.name ?? ''),
+    /** Shows a title in its panel; null for none. */
+    chooseTitle: setTitle,
+    openTitle: (id: string) => {
+      setTitle(id);
+      setTab('titles');
+    },
+    /** Puts a reel above this one, by its id, or takes it away. */
+    putAbove: (id: string | null) =>
+      setSearch((now) => {
+        if (id === null) now.delete('with');
+        else now.set('with', id);
+        return now;
+      }),
+  };
+}
+export type ReelPlace = ReturnType<typeof useReelPlace>;
+
+interface TwoReels {
+  upper: ReturnType<typeof useReelDesk>;
+  lower: ReturnType<typeof useReelDesk>;
+  which: Which;
+}
+
+/** What was done last is taken back first, in whichever reel, and a move in both. */
+function useTwoHistories({ upper, lower, which }: TwoReels) {
+  const past = useRef<Which[][]>([]);
+  const future = useRef<Which[][]>([]);
+  const words = useOneHistory(which === 'upper' ? upper : lower);
+  const did = (...where: Which[]) => {
+    past.current.push(where);
+    future.current = [];
+  };
+  const step = (direction: 'undo' | 'redo') => {
+    if (direction === 'undo' ? words.wordsWereLast() : words.wordsAreNext()) return words[direction]();
+    const [from, to] = direction === 'undo' ? [past.current, future.current] : [future.current, past.current];
+    const where = from.pop() ?? [which];
+    to.push(where);
+    for (const each of where) (each === 'upper' ? upper : lower).live[direction]();
+  };
+  return {
+    did,
+    act: (edit: () => boolean) => {
+      if (edit()) did(which);
+    },
+    undo: () => step('undo'),
+    redo: () => step('redo'),
+    canUndo: () => Boolean(lower.reel?.canUndo) || Boolean(upper.reel?.canUndo) || words.wordsWereLast(),
+    canRedo: () => Boolean(lower.reel?.canRedo) || Boolean(upper.reel?.canRedo) || words.canRedo(),
+  };
+}
+
+/** Copies the chosen pieces to the other reel, or moves them there; null while there is no other to be changed. */
+function sendOverFrom({ upper, lower, which, did }: TwoReels & { did(...where: Which[]): void }) {
+  if (!upper.reel) return null;
+  const there: Which = which === 'upper' ? 'lower' : 'upper';
+  const [from, to] = which === 'upper' ? [upper, lower] : [lower, upper];
+  return (move: boolean) => {
+    const carried = from.clip && from.takeUpChosen();
+    if (!carried || !from.document) return;
+    const gone = carried.pieces.map((piece): ReelCommand => ({ type: 'handOver', clip: piece.clip.id }));
+    const leave: ReelCommand =
+      gone.length === 1
+        ? gone[0]!
+        : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
+    // What cannot leave is not put into the other reel either; the edit says why.
+    if (move && !applyCommand(from.document, leave, from.sources).ok) return void from.live.edit(leave);
+    if (!to.putCarried('append', carried)) return;
+    if (move && from.live.edit(leave)) did(which, there);
+    else did(there);
+  };
+}
+
+/** What was done to the reel; asked for while it is looked at. */
+function useSteps(projectId: string, { id, head }: { id: string; head: number }, isShown: boolean): Step[] {
+  const steps = useFetcher<Step[]>();
+  const { load } = steps;
+  const address = `/projects/${projectId}/reels/${id}/steps`;
+  useEffect(() => {
+    if (isShown) void load(address);
+  }, [isShown, head, load, address]);
+  return steps.data ?? [];
+}
