@@ -41,7 +41,11 @@ test('a montage of a song of five minutes is saved, however large its document',
   await page.locator('input[type=file]').setInputFiles(song);
   await expect(page.getByRole('row', { name: /^Choose five minutes/ })).toContainText('5:00', { timeout: 300_000 });
   await page.goto(`${demo}/music`);
+  await expect(page).toHaveURL(/music\/[\w-]+$/);
+  const another = page.url();
   await page.getByLabel('Music', { exact: true }).selectOption({ label: 'five minutes' });
+  // Until it is there, what is shown belongs to the other song.
+  await expect(page).not.toHaveURL(another);
   await expect(page.getByTestId('tempo')).toHaveText(/^\d+\.\d bpm/, { timeout: 120_000 });
   await expect(page.locator('[data-slot]').first()).toBeVisible();
   const sizes: number[] = [];
