@@ -1,5 +1,5 @@
 import { createRequire } from 'node:module';
-import { expect, test, type Page } from './test';
+import { expect, type Page, settled, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const dock = (page: Page) => page.getByRole('region', { name: /^Open reel/ });
@@ -281,7 +281,8 @@ test('axe finds nothing on any screen', async ({ page }) => {
   screens.push((await page.getByRole('link', { name: 'race-day.mp4' }).getAttribute('href'))!);
   for (const screen of screens) {
     await page.goto(screen);
-    await page.waitForLoadState('networkidle');
+    await expect(page.locator('main')).toBeVisible();
+    await settled(page);
     await page.addScriptTag({ path: axe });
     const found = await page.evaluate(async () => {
       const { violations } = await (

@@ -2,7 +2,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from './test';
+import { expect, settled, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 
@@ -64,7 +64,8 @@ test('nothing on the demo screens is logged as an error', async ({ page }) => {
   page.on('pageerror', (error) => errors.push(error.message));
   for (const place of ['footage', 'moments', 'reels', 'music', 'outputs']) {
     await page.goto(`${demo}/${place}`);
-    await page.waitForLoadState('networkidle');
+    await expect(page.locator('main')).toBeVisible();
+    await settled(page);
   }
   expect(errors).toEqual([]);
 });

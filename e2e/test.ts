@@ -1,4 +1,4 @@
-import { test as base } from '@playwright/test';
+import { test as base, type Page } from '@playwright/test';
 
 export { expect, type Page } from '@playwright/test';
 
@@ -41,3 +41,25 @@ export const test = base.extend<Faults & { faults: { found: string[]; allowed: R
     { auto: true },
   ],
 });
+
+/** Milliseconds without a change after which a screen counts as laid out. */
+const quiet = 400;
+/** Waits until nothing has changed on a screen for a while; a screen that always changes is taken as it is after a while. */
+export const settled = (page: Page): Promise<void> =>
+  page.evaluate(
+    ([still, most]) =>
+      new Promise<void>((done) => {
+        const end = () => {
+          observer.disconnect();
+          done();
+        };
+        let timer = setTimeout(end, still);
+        const observer = new MutationObserver(() => {
+          clearTimeout(timer);
+          timer = setTimeout(end, still);
+        });
+        observer.observe(document.body, { childList: true, subtree: true, attributes: true, characterData: true });
+        setTimeout(end, most);
+      }),
+    [quiet, 20 * quiet] as const,
+  );
