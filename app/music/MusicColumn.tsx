@@ -46,14 +46,14 @@ function Panel({ place: { tab, desk, projectId, reels, piece, setPiece, slot } }
 function Foot({ place }: { place: MusicPlace }) {
   const { actions, slot, reelNow, projectId, reels, makeReel, makingReel, filled } = place;
   return (
-    <div className="flex shrink-0 items-center gap-2 border-t border-line px-4 py-2.5">
+    <div className="flex shrink-0 items-center gap-1.5 border-t border-line px-3 py-2.5">
       <Button keys="A" onClick={actions.fillAgain}>
         <Shuffle size={14} aria-hidden /> Fill again
       </Button>
       <Button keys="L" disabled={!slot} onClick={() => slot && actions.lock([slot.id])}>
         <Lock size={14} aria-hidden /> {slot?.locked ? 'Unlock' : 'Lock'}
       </Button>
-      <span className="ml-auto flex items-center gap-2">
+      <span className="ml-auto flex items-center gap-1.5">
         {reelNow && (
           <Link
             className="text-sm text-muted underline hover:text-text"
