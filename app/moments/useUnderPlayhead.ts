@@ -68,4 +68,3 @@ export function useUnderPlayhead(model: MomentsModel) {
     wanted,
   };
 }
-export type UnderPlayhead = ReturnType<typeof useUnderPlayhead>;

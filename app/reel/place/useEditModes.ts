@@ -35,4 +35,3 @@ export function useEditModes() {
       change({ snaps: on ? [...new Set([...modes.snaps, kind])] : modes.snaps.filter((each) => each !== kind) }),
   };
 }
-export type EditModes = ReturnType<typeof useEditModes>;
