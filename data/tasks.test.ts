@@ -1,21 +1,28 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { rates } from '#core/time';
 import { migrateQueue } from '../usecases/queue';
 import { closeDatabase, database, migrateDatabase } from './db';
 import { createProject } from './projects';
+import { createReel } from './reels';
 import {
   activeTask,
   aheadOf,
   endTask,
+  findRender,
   findTask,
   giveBack,
   heartbeat,
   lanes,
+  listRenders,
   listTasks,
+  queueRenderAgain,
+  queueRenders,
   queueTask,
   requestCancel,
   startTask,
   takeUpLost,
   whatWaits,
+  type NewRender,
   type Task,
 } from './tasks';
 
@@ -51,6 +58,42 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
     ]);
   };
 
+  it('renders come with their tasks, all of them or none; one that failed is tried again, an active one is left alone', async () => {
+    const reelId = await createReel(project, {
+      schema: 'BrightReel.Reel.1',
+      name: 'x',
+      rate: rates['25'],
+      size: { width: 16, height: 16 },
+      tracks: [{ kind: 'picture', name: 'Main', items: [] }],
+    });
+    const wanted = (name: string, of = reelId): NewRender => ({
+      projectId: project,
+      reelId: of,
+      revision: 0,
+      name,
+      width: 16,
+      height: 16,
+      seconds: 2,
+      format: 'mp4',
+      quality: 'draft',
+      range: null,
+    });
+    // The second names a reel that is not there: nothing of the first stays.
+    await expect(queueRenders([wanted('one'), wanted('two', crypto.randomUUID())])).rejects.toThrow();
+    expect(await listRenders(project)).toEqual([]);
+    expect((await listTasks(project)).filter(({ kind }) => kind === 'render')).toEqual([]);
+
+    const [id] = await queueRenders([wanted('one')]);
+    const first = (await activeTask('render', id!))!;
+    expect([(await findRender(id!))!.taskId, await jobs(first)]).toEqual([first.id, [expect.anything()]]);
+    await queueRenderAgain(id!);
+    expect((await findRender(id!))!.taskId).toBe(first.id);
+    await database().$client.query("update tasks set state = 'failed' where id = $1", [first.id]);
+    await queueRenderAgain(id!);
+    const second = (await activeTask('render', id!))!;
+    expect([second.id === first.id, (await findRender(id!))!.taskId]).toEqual([false, second.id]);
+    await finish(first, second);
+  });
   it('row and job come together, once for the same subject however many ask at the same time', async () => {
     const subject = crypto.randomUUID();
     const asked = await Promise.all(

@@ -42,6 +42,17 @@ export async function showWords(mediaId: string) {
   });
 }
 
+/** What is shown of an item that is gone. */
+export const noWords = () => ({
+  words: [],
+  source: null,
+  language: null,
+  version: 0,
+  hearing: false,
+  others: [],
+  ...hearingLanguages(),
+});
+
 /**
  * Changes the words of an item.
  * @param intent hear, reset, again, import, put, flag, retime, type; anything else corrects a stretch of words

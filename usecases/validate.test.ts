@@ -1,0 +1,46 @@
+import { IsInt, IsOptional, IsString, Length, Min, ValidateNested } from 'class-validator';
+import { Type } from 'class-transformer';
+import { describe, expect, it } from 'vitest';
+import { check, plain } from './validate';
+
+class Crew {
+  @IsString() @Length(1, 10, { message: 'Give the crew a name.' }) name!: string;
+}
+class Boat {
+  @IsInt({ message: 'Seats are counted in whole numbers.' }) @Min(1, { message: 'A boat has a seat.' }) seats!: number;
+  @IsOptional() @ValidateNested() @Type(() => Crew) crew?: Crew;
+}
+
+describe('what enters', () => {
+  it('comes out as its class, without what the class does not know', () => {
+    const checked = check(Boat, { seats: 2, crew: { name: 'Otters', evil: 1 }, __proto__: { seats: 9 }, more: true });
+    expect(checked).toMatchObject({ ok: true, value: { seats: 2, crew: { name: 'Otters' } } });
+    expect(checked.ok && [checked.value instanceof Boat, Object.keys(checked.value), plain(checked.value)]).toEqual([
+      true,
+      ['seats', 'crew'],
+      { seats: 2, crew: { name: 'Otters' } },
+    ]);
+  });
+  it('is refused field by field, with the first sentence above all', () => {
+    expect(check(Boat, { seats: 0, crew: { name: '' } })).toEqual({
+      ok: false,
+      why: 'refused',
+      sentence: 'A boat has a seat.',
+      problems: { seats: 'A boat has a seat.', 'crew.name': 'Give the crew a name.' },
+    });
+    // Of what is no number a bound has nothing to say.
+    expect(check(Boat, { seats: 'two' })).toMatchObject({ problems: { seats: 'Seats are counted in whole numbers.' } });
+  });
+  it.each([[null], [undefined], ['text'], [[]], [7]])('that is %j is refused, not thrown', (given) =>
+    expect(check(Boat, given)).toMatchObject({ ok: false, why: 'refused' }),
+  );
+  it('a field that stands several times in a form is a list', () => {
+    class Tags {
+      @IsString({ each: true }) tag!: string[];
+    }
+    const form = new FormData();
+    form.append('tag', 'sun');
+    form.append('tag', 'wave');
+    expect(check(Tags, form)).toMatchObject({ ok: true, value: { tag: ['sun', 'wave'] } });
+  });
+});
