@@ -1,0 +1,114 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readerVersion } from '#core/readings';
+import { clipsOf, mainTrack } from '#core/reel';
+import { closeDatabase, database, migrateDatabase } from '#data/db';
+import { addFile, addMedia } from '#data/media';
+import { createProject } from '#data/projects';
+import { listReels, openReel } from '#data/reels';
+import { readings } from '#data/schema';
+import { changeWholeReel, createReels, showReel, showSteps } from './reels';
+
+describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
+  let count = 0;
+  beforeAll(() => migrateDatabase());
+  afterAll(closeDatabase);
+  /** A read item of a project. */
+  const item = async (project: string, kind: 'video' | 'sound', rate: number, width: number, height: number) => {
+    const hash = `${crypto.randomUUID()}${count++}`.replaceAll('-', '').padEnd(64, '3');
+    await addFile(hash, 1, 'nowhere');
+    await database()
+      .insert(readings)
+      .values({
+        hash,
+        version: readerVersion,
+        probe: {
+          kind,
+          durationSeconds: 60,
+          rate: kind === 'video' ? { num: rate, den: 1 } : null,
+          width,
+          height,
+          hasSound: true,
+          videoCodec: null,
+          audioCodec: null,
+          format: 'x',
+        },
+        summary: { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 },
+        faces: [],
+        warnings: [],
+        tookSeconds: 1,
+      });
+    return (await addMedia(project, hash, kind === 'video' ? 'pond.mp4' : 'voice.wav')).id;
+  };
+  const project = async () => (await createProject('Reels')).id;
+  const piece = (media: string, start: number, end: number) => ({ media, start, end, name: 'piece' });
+  const made = async (of: string, given: unknown) => {
+    const answer = await createReels(of, given);
+    if (!answer.ok) throw new Error(answer.sentence);
+    return answer.value;
+  };
+
+  it('take the rate and shape that most of their pieces have', async () => {
+    const of = await project();
+    const [wide, tall] = [await item(of, 'video', 25, 1920, 1080), await item(of, 'video', 30, 1080, 1920)];
+    const pieces = [piece(wide, 0, 2), piece(tall, 0, 9)];
+    const { reels, open } = await made(of, { reels: [{ name: 'Race', pieces }] });
+    const { document } = (await openReel(reels[0]!.id))!;
+    expect([open, document.rate, document.size]).toEqual([true, { num: 30, den: 1 }, { width: 1080, height: 1920 }]);
+    expect(mainTrack(document).items.map((each) => each.frames)).toEqual([60, 270]);
+  });
+  it('are not made of nothing, nor of footage of another project', async () => {
+    const of = await project();
+    const elsewhere = await item(await project(), 'video', 25, 640, 360);
+    expect(await createReels(of, { reels: [{ name: 'x', pieces: [] }] })).toMatchObject({
+      why: 'refused',
+      problems: { pieces: expect.stringMatching(/Nothing is kept/) as string },
+    });
+    expect(await createReels(of, { reels: [{ name: 'x', pieces: [piece(elsewhere, 0, 2)] }] })).toMatchObject({
+      why: 'refused',
+      problems: { pieces: expect.stringMatching(/None of this footage/) as string },
+    });
+    expect(await createReels(crypto.randomUUID(), { reels: [] })).toMatchObject({ why: 'missing' });
+    expect(await listReels(of)).toEqual([]);
+  });
+  it('for good pieces there is one, however often it is asked for', async () => {
+    const of = await project();
+    await item(of, 'video', 25, 640, 360);
+    const ask = () => made(of, { reels: [{ name: 'Selects', pieces: [], role: 'selects' }], open: false });
+    const [first, second] = [await ask(), await ask()];
+    expect([second.reels[0]!.id, first.open]).toEqual([first.reels[0]!.id, false]);
+    expect(await listReels(of)).toHaveLength(1);
+  });
+  it('are shown with an earlier version beside them, which is to be looked at only', async () => {
+    const of = await project();
+    const film = await item(of, 'video', 25, 640, 360);
+    const { reels } = await made(of, { reels: [{ name: 'Race', pieces: [piece(film, 0, 2)] }] });
+    const { id } = reels[0]!;
+    expect(await showReel(of, id, `${id}@0`)).toMatchObject({
+      ok: true,
+      value: { reel: { id, head: 0 }, other: { id: `${id}@0`, readOnly: true, canUndo: false }, beats: null },
+    });
+    expect(await showReel(of, id, `${crypto.randomUUID()}`)).toMatchObject({ value: { other: null } });
+    expect(await showSteps(of, id)).toMatchObject({ value: [{ number: 0, says: 'as it was made' }] });
+    expect(await showReel(await project(), id, null)).toMatchObject({ why: 'missing' });
+  });
+  it('are copied, their versions named and forgotten, and deleted', async () => {
+    const of = await project();
+    const film = await item(of, 'video', 25, 640, 360);
+    const { id } = (await made(of, { reels: [{ name: 'Race', pieces: [piece(film, 0, 2)] }] })).reels[0]!;
+    const copied = await changeWholeReel(of, id, { intent: 'duplicate' });
+    const copy = (await openReel((copied as { value: { goTo: string } }).value.goTo))!;
+    expect([copy.document.name, clipsOf(copy.document).length]).toEqual(['Race, copy', 1]);
+    expect(await changeWholeReel(of, id, { intent: 'nameVersion', name: 'First cut' })).toEqual({
+      ok: true,
+      value: {},
+    });
+    const [version] = ((await showReel(of, id, null)) as { value: { versions: { id: string; name: string }[] } }).value
+      .versions;
+    expect(version).toMatchObject({ name: 'First cut' });
+    await changeWholeReel(of, id, { intent: 'forgetVersion', version: version!.id });
+    expect(await showReel(of, id, null)).toMatchObject({ value: { versions: [] } });
+    expect(await changeWholeReel(of, id, { intent: 'nameVersion', name: ' ' })).toMatchObject({ why: 'refused' });
+    expect(await changeWholeReel(of, id, { intent: 'delete' })).toEqual({ ok: true, value: { goTo: null } });
+    expect(await openReel(id)).toBeNull();
+  });
+});
