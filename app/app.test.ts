@@ -14,6 +14,7 @@ import { parseRange } from './server/sendFile.server';
 import { waitingSentence, type TaskLine } from '#usecases/tasks';
 import { check } from '#usecases/validate';
 import { formatSize, formatTimeLeft } from './ui/format';
+import { tempoWords } from './music/tempoWords';
 import { timeLeftOf } from './ui/RunningWork';
 
 import { keySets, shortcuts } from './keys';
@@ -396,4 +397,12 @@ describe('the address', () => {
       nextLineStep(10, -1),
     ]).toEqual([60, 30, 60, 600, 10]);
   });
+});
+
+it('says the tempo of a song, how sure it is, or that there is none', () => {
+  expect([tempoWords(112, 4, true), tempoWords(125.94, 4, false), tempoWords(0, 4, true)]).toEqual([
+    '112.0 bpm · 4 beats a bar',
+    '125.9 bpm, not sure',
+    'no beats heard',
+  ]);
 });

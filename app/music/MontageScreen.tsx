@@ -16,6 +16,7 @@ import { MarksBar } from './MarksBar';
 import { MusicColumn } from './MusicColumn';
 import { MusicLines } from './MusicLines';
 import { middleBeat } from './SlotPanel';
+import { tempoWords } from './tempoWords';
 import { useMusicPlace, zooms, type MusicPlace, type MusicPlaceProps } from './useMusicPlace';
 
 /** Seconds by which a key moves a mark or an edge. */
@@ -111,8 +112,6 @@ function Head({
   place: MusicPlace;
 }) {
   const navigate = useNavigate();
-  const tempo = tempoOf(montage.grid);
-  const sure = desk.doubts.length ? 'not sure' : null;
   return (
     <div className="flex h-12 shrink-0 items-center gap-3 px-4">
       <h1 className="min-w-0">
@@ -135,11 +134,9 @@ function Head({
       <span
         className="tabular whitespace-nowrap text-muted"
         data-testid="tempo"
-        title={sure ? sureness(hearing) : undefined}
+        title={desk.doubts.length ? sureness(hearing) : undefined}
       >
-        {!tempo && 'no beats heard'}
-        {tempo &&
-          (sure ? `${tempo.toFixed(1)} bpm, ${sure}` : `${tempo.toFixed(1)} bpm · ${montage.grid.bar} beats a bar`)}
+        {tempoWords(tempoOf(montage.grid), montage.grid.bar, desk.doubts.length === 0)}
       </span>
       <span className="ml-auto flex items-center gap-2">
         <SaveMark state={desk.state} />

@@ -18,9 +18,14 @@ const away = (error: unknown): OutletError =>
 /** The outlet that ships with the product; see `standins/outlet.ts` for the other side. */
 export function simulatedOutlet(address: string): Outlet {
   const ask = async (path: string, init: RequestInit = {}): Promise<{ status: number; body: State }> => {
-    try {
+    const once = async () => {
       const answer = await fetch(`${address}${path}`, { ...init, signal: init.signal ?? AbortSignal.timeout(10_000) });
       return { status: answer.status, body: (await answer.json()) as State };
+    };
+    try {
+      // A connection that was kept open may have been closed by the other side meanwhile. Posts bear a key, so that
+      // asking twice posts once.
+      return await once().catch((error: unknown) => (init.signal?.aborted ? Promise.reject(error as Error) : once()));
     } catch (error) {
       if (init.signal?.aborted) throw new Cancelled();
       throw away(error);
