@@ -9,7 +9,7 @@ import {
   works,
   type Lane,
   type Task,
-} from '#usecases/work/index';
+} from '#usecases/background/index';
 
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
 const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });

@@ -20,7 +20,7 @@ import { createReel } from '#data/reels';
 import { saveReading } from '#data/readings';
 import { readings, runs, traces } from '#data/schema';
 import { migrateQueue } from '#usecases/queue';
-import { storedParts } from '#usecases/work/readFile';
+import { storedParts } from '#usecases/background/readFile';
 import { unpackReading } from '#media/readingPack';
 import { threeMinutes } from './threeMinutes';
 

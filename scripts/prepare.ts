@@ -10,7 +10,7 @@ import { findReading, outdatedItems, readingFolder, saveReading } from '../data/
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
 import { enqueueReading, migrateQueue, renewTurnedPhotos } from '../usecases/queue';
-import { storedParts } from '../usecases/work/readFile';
+import { storedParts } from '../usecases/background/readFile';
 import { readerVersion } from '#core/readings';
 import { importWords, type Word } from '#core/words';
 import { findRecognition, saveRecognition, saveTranscript } from '../data/words';

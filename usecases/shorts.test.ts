@@ -19,7 +19,7 @@ import { changeShortSet, findShortSet, saveHouseStyle, type ShortSet } from '#da
 import { saveTranscript } from '#data/words';
 import { migrateQueue } from './queue';
 import { unpackReading } from '#media/readingPack';
-import { storedParts } from './work/readFile';
+import { storedParts } from './background/readFile';
 import { ensureReels, inOrder, makeShorts, shownShorts, withThumb } from './shorts';
 
 const short = (id: string, score: number) => ({
