@@ -183,8 +183,12 @@ function useReelOf(desk: ReturnType<typeof useMontage>, projectId: string, media
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ makeReel: true, ...into }),
       }).catch(() => null);
-      if (!answer) return setProblem('The server does not answer. What you did is kept; try again in a moment.');
-      const { reel, problems = {} } = (await answer.json()) as { reel?: string; problems?: Record<string, string> };
+      const body = (await answer?.json().catch(() => null)) as {
+        reel?: string;
+        problems?: Record<string, string>;
+      } | null;
+      if (!body) return setProblem('The server does not answer. What you did is kept; try again in a moment.');
+      const { reel, problems = {} } = body;
       if (reel) void navigate(`/projects/${projectId}/reels/${reel}`);
       else setProblem(Object.values(problems)[0] ?? 'The reel could not be made. Try again.');
     },

@@ -20,7 +20,10 @@ export function useSpoken() {
   const load = useCallback(async (media: string): Promise<Transcript | null> => {
     const answer = await fetch(`/media/${media}/words`).catch(() => null);
     if (!answer?.ok) return null;
-    const { words: own, version, source } = (await answer.json()) as Transcript;
+    // An answer that breaks off is none; a fault here would end the queue of changes below.
+    const transcript = (await answer.json().catch(() => null)) as Transcript | null;
+    if (!transcript) return null;
+    const { words: own, version, source } = transcript;
     const loaded = { words: own, version, source };
     latest.current = new Map([...latest.current, [media, loaded]]);
     setWords(latest.current);

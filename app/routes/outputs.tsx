@@ -213,7 +213,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
             <h2 className="text-base font-semibold">{preview.name}</h2>
             <p className="text-muted">
               {formatNames[preview.format]} · {formatClock(preview.seconds)} ·{' '}
-              {preview.size && formatSize(preview.size)}
+              {preview.size ? formatSize(preview.size) : ''}
             </p>
             <Link
               to={`../reels/${preview.reelId}`}

@@ -63,9 +63,9 @@ export function StylePanel({ desk, styles, projectId, act }: StylePanelProps) {
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(body),
     }).catch(() => null);
-    const said = answer
-      ? ((await answer.json()) as { problem: string | null })
-      : { problem: 'The server does not answer. Try again in a moment.' };
+    const said = ((await answer?.json().catch(() => null)) ?? {
+      problem: 'The server does not answer. Try again in a moment.',
+    }) as { problem: string | null };
     setProblem(said.problem);
     if (!said.problem) setName('');
     void revalidate();
