@@ -76,8 +76,13 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
     expect(await editReel(project, id, { head: 1, step: 'undo' })).toMatchObject({ ok: true, value: { head: 0 } });
     expect(await names(id)).toHaveLength(3);
     expect(await editReel(project, id, { head: 0, step: 'redo' })).toMatchObject({ ok: true, value: { head: 1 } });
-    expect(await editReel(project, id, { head: 1, restore: 9 })).toMatchObject({ why: 'refused' });
-    expect(await editReel(project, id, { head: 1, restore: 0 })).toMatchObject({ ok: true, value: { head: 2 } });
+    expect(await editReel(project, id, { head: 1, command: { type: 'restore', version: 9 } })).toMatchObject({
+      why: 'refused',
+    });
+    expect(await editReel(project, id, { head: 1, command: { type: 'restore', version: 0 } })).toMatchObject({
+      ok: true,
+      value: { head: 2 },
+    });
     expect(await names(id)).toEqual(['from 0', 'from 10', 'from 20']);
   });
   it('that does not fit, or is none, is refused and changes nothing; a reel of another project is missing', async () => {

@@ -1,4 +1,4 @@
-import { applyCommand, type ReelCommand } from '#core/reel';
+import { applyCommand } from '#core/reel';
 import { loadRevision, saveRevision, stepRevision } from '#data/reels';
 import { checkCommand } from './checkCommand';
 import { ReelEditDto } from './forms/reelDto';
@@ -29,12 +29,13 @@ export async function editReel(projectId: string, reelId: string, given: unknown
     if (await stepRevision(reel.id, edit.step, edit.id)) return now();
     return refused(edit.step === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.');
   }
-  const wanted = await commandOf(reel, edit);
+  const wanted = checkCommand(edit.command);
   if (!wanted.ok) return wanted;
-  const { command, stored } = wanted.value;
-  const result = applyCommand(reel.document, command, await sourcesOf(projectId));
+  const command = wanted.value;
+  const earlier = command.type === 'restore' ? await loadRevision(reel.id, command.version) : null;
+  const result = applyCommand(reel.document, command, await sourcesOf(projectId), earlier?.document);
   if (!result.ok) return refused(result.reason);
-  if (await saveRevision(reel.id, edit.head, result.reel, stored, edit.id)) return now();
+  if (await saveRevision(reel.id, edit.head, result.reel, command, edit.id)) return now();
   const stood = await now();
   if (!stood.ok) return stood;
   return isKnown(stood.value, edit) ? stood : changedElsewhere(stood.value);
@@ -44,22 +45,3 @@ const isKnown = (reel: OpenReel, { id }: ReelEditDto): boolean => id !== undefin
 
 const changedElsewhere = (reel: OpenReel): Conflict<OpenReel> =>
   conflict('This reel was changed in another window. It is shown anew; please do that again.', reel);
-
-/** The command of an edit, and what its history keeps of it. */
-async function commandOf(
-  reel: OpenReel,
-  { command, restore }: ReelEditDto,
-): Promise<Result<{ command: ReelCommand; stored: ReelCommand }>> {
-  if (restore === undefined) {
-    const checked = checkCommand(command);
-    return checked.ok ? done({ command: checked.value, stored: checked.value }) : checked;
-  }
-  const revision = await loadRevision(reel.id, restore);
-  if (!revision) return refused('This version does not exist any more.');
-  const name = 'went back to an earlier version';
-  return done({
-    command: { type: 'restore', reel: revision.document, name },
-    // The history need not hold the whole reel twice.
-    stored: { type: 'several', name, commands: [] },
-  });
-}

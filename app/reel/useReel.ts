@@ -146,7 +146,7 @@ export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, S
         step({ step: 'redo' });
       },
       lastEdit: () => times.current.at(-1) ?? 0,
-      restore: (number: number) => step({ restore: number }),
+      restore: (version: number) => step({ command: { type: 'restore', version } }),
       forgetProblem: () => {
         setProblem(null);
         setInstead(null);

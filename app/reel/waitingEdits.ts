@@ -1,7 +1,7 @@
 import { applyCommand, type ReelCommand, type Source } from '#core/reel';
 import type { OpenReel } from '#usecases/openReel';
 
-export type Edit = { command: ReelCommand } | { step: 'undo' | 'redo' } | { restore: number };
+export type Edit = { command: ReelCommand } | { step: 'undo' | 'redo' };
 /** An edit that was not confirmed yet; by its id the server knows one that comes twice. */
 export type WaitingEdit = Edit & { id: string };
 

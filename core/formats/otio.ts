@@ -10,6 +10,7 @@ import {
   type ReelItem,
   type Track,
   type TransitionKind,
+  fits,
 } from '#core/reel';
 import { framesPerSecond, nearestStandardRate, type Rate } from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
@@ -415,7 +416,7 @@ const good: Record<string, (value: unknown) => boolean> = {
   fadeIn: (value) => isNumber(value) && value > 0,
   fadeOut: (value) => isNumber(value) && value > 0,
   look: isLook,
-  fit: (value) => ['fill', 'blur', 'bars'].includes(String(value)),
+  fit: (value) => (fits as readonly unknown[]).includes(value),
   move: (value) => isObject(value) && isFrame(value.from) && isFrame(value.to),
   steady: (value) =>
     isObject(value) &&

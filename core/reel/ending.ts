@@ -1,7 +1,7 @@
 import { runsOf, type DisplayTraces, type Run } from '#core/readings';
 import { framesPerSecond, framesToSeconds } from '#core/time';
-import type { ReelCommand } from './command';
-import { framesLeft } from './edits/shared';
+import type { ReelCommand } from './commands';
+import { framesLeft } from './commands/room';
 import { mainTrack, speedOf, type Clip, type Reel, type Source } from './types';
 
 /** What must be known of the last piece's footage. */

@@ -1,7 +1,8 @@
 import { framesPerSecond, type Range } from '#core/time';
-import type { ReelCommand } from './command';
-import { roll } from './edits/pieces';
-import { locate, type Sources } from './edits/shared';
+import type { ReelCommand } from './commands';
+import type { Sources } from './commands/edit';
+import { locate } from './commands/found';
+import { rollCut } from './commands/roll';
 import { itemsFrames, mainTrack, reelFrames, speedOf, type Clip, type Reel } from './types';
 
 /** A picture goes out together with the music. Common practice, no source. */
@@ -130,6 +131,6 @@ export function fitToMusic(
 
 function applyRoll(reel: Reel, clip: string, frames: number, sources: Sources): Reel | null {
   const found = locate(reel, clip);
-  const result = found && roll(reel, found, { type: 'roll', clip, frames }, sources);
+  const result = found && rollCut(reel, found, { type: 'roll', clip, frames }, sources);
   return result?.ok ? result.reel : null;
 }

@@ -1,5 +1,5 @@
 import { framesPerSecond } from '#core/time';
-import type { ReelCommand } from './command';
+import type { ReelCommand } from './commands';
 import { reelFrames, type HouseStyle, type Reel, type Title } from './types';
 
 /** Dresses a reel in a house style, as one edit: what it had of captions, logo and titles gives way. @param newId for its titles */

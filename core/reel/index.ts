@@ -25,6 +25,7 @@ export {
   type Track,
   type TransitionKind,
   clipsOf,
+  fits,
   framingSubjects,
   itemsFrames,
   mainTrack,
@@ -36,7 +37,7 @@ export {
   speedOf,
   transitionKinds,
 } from './types';
-export type { Placing, ReelCommand } from './command';
+export type { CommandOf, Placing, ReelCommand } from './commands';
 export { type SyncedFile, type WantedPiece, assembleReel, clipFor, inPlaceReel, reelFormat } from './assemble';
 export { applyCommand, describeCommand } from './commands';
 export {
@@ -88,8 +89,9 @@ export { type SnapKind, snapKinds, snapPlace, snapTrim } from './snap';
 export { type Difference, compareReels } from './compare';
 export { beatFrames, endWithMusic } from './fitMusic';
 export { type Fitted, fitReelToMusic } from './lengthen';
-export { framesLeft, linkedWith, locate } from './edits/shared';
-export { plainLook } from './edits/dress';
+export { linkedWith, locate } from './commands/found';
+export { framesLeft } from './commands/room';
+export { plainLook } from './commands/look';
 export { dressInStyle } from './houseStyle';
 export { clashes, countVariants, fileNames, namePlaces, variants } from './variants';
 export { joinReels } from './joinReels';

@@ -1,7 +1,8 @@
 import { framesPerSecond, type Range } from '#core/time';
 import { applyCommand } from './commands';
-import type { ReelCommand } from './command';
-import { framesLeft, type Sources } from './edits/shared';
+import type { ReelCommand } from './commands';
+import type { Sources } from './commands/edit';
+import { framesLeft } from './commands/room';
 import { fadeSeconds, fitToMusic, type MusicBeats } from './fitMusic';
 import { itemsFrames, mainTrack, speedOf, type Clip, type Reel } from './types';
 

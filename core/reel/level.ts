@@ -1,5 +1,7 @@
 /** At and under this level, in dB, nothing is heard. */
 export const quietest = -60;
+/** A level in dB that can be set by hand. */
+export const isLevel = (db: number): boolean => db >= quietest && db <= 12;
 export const amplitude = (db: number): number => (db <= quietest ? 0 : 10 ** (db / 20));
 
 /** Published programme loudness targets, in LUFS: EBU R 128 for broadcast; the louder ones are common practice on the web, no source. */

@@ -1,6 +1,6 @@
 import { runsOf, type Run } from '#core/readings';
 import { framesPerSecond } from '#core/time';
-import type { Found } from './edits/shared';
+import type { Found } from './commands/found';
 import { sourceFrames, speedOf, type Reel } from './types';
 
 /** What an edge or a piece can be drawn to. */

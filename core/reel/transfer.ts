@@ -1,5 +1,5 @@
 import { framesPerSecond, type Rate } from '#core/time';
-import type { Placing, ReelCommand } from './command';
+import type { Placing, ReelCommand } from './commands';
 import { itemsFrames, mainTrack, reelFrames, startOf, type Clip, type Reel } from './types';
 
 /** A piece on its way from one reel to another, with the separate sounds that are linked to it. */

@@ -1,4 +1,4 @@
-import { framesBefore, framesLeft } from './edits/shared';
+import { framesBefore, framesLeft } from './commands/room';
 import { isCross, type Clip, type Reel, type ReelItem, type Source, type TransitionKind } from './types';
 
 /** Frames of a transition before the cut; the rest lies after it. */

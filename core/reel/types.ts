@@ -23,7 +23,8 @@ export interface Look {
 }
 
 /** How a picture of another shape fills the frame: cut to fill it, whole over a blurred copy of itself, or with bars. */
-export type Fit = 'fill' | 'blur' | 'bars';
+export const fits = ['fill', 'blur', 'bars'] as const;
+export type Fit = (typeof fits)[number];
 
 /** A part of a picture in shares of its width and height. */
 export interface Frame {
@@ -164,7 +165,8 @@ export interface ReelMarker {
   note: string;
 }
 
-export type TitleKind = 'opening' | 'lower' | 'end';
+export const titleKinds = ['opening', 'lower', 'end'] as const;
+export type TitleKind = (typeof titleKinds)[number];
 export interface Title {
   id: string;
   kind: TitleKind;

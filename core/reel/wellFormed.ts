@@ -1,4 +1,4 @@
-import { framingSubjects, transitionKinds, type Reel } from './types';
+import { fits as fittings, framingSubjects, transitionKinds, type Reel } from './types';
 
 /** Fields of a reel that hold words of people, ids or names of files; they never become part of a filter. */
 const words = new Set([
@@ -19,7 +19,7 @@ const words = new Set([
 /** Fields that hold one of a few words, and which. */
 const choices: Readonly<Record<string, readonly string[] | RegExp>> = {
   schema: ['BrightReel.Reel.1'],
-  fit: ['fill', 'blur', 'bars'],
+  fit: fittings,
   edges: ['crop', 'fill'],
   corner: ['top left', 'top right', 'bottom left', 'bottom right'],
   motion: ['none', 'fade', 'pop'],

@@ -19,9 +19,9 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { nested } from '#core/checks';
 import { materials, shortParts } from '#core/shorts';
 import { shapes } from '#core/reel';
-import { nested } from './reelDto';
 
 /** Rows of a project archive for which no screen has a class of its own. */
 const or = () => ValidateIf((_, value) => value !== null && value !== undefined);

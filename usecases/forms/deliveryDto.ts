@@ -15,8 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-
-const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
+import { trimmed } from '#core/checks';
 
 /** A finished file to be handed to an outlet. */
 export class PostDto {

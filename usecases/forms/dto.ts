@@ -19,10 +19,10 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { share, trimmed } from '#core/checks';
 import { parseClock } from '#core/time';
 
 /** What the screens send. Every action checks one of these before it does anything. */
-const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 const number = () => Type(() => Number);
 
 export class NameDto {
@@ -275,11 +275,6 @@ export class ReadingRangeDto {
   to!: number | null;
 }
 
-const share = () => (target: object, key: string) => {
-  IsNumber()(target, key);
-  Min(0)(target, key);
-  Max(1)(target, key);
-};
 const seconds = () => (target: object, key: string) => {
   IsNumber()(target, key);
   Min(0)(target, key);

@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import { fits, type Fit } from '#core/reel';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -17,25 +18,25 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { nested } from '#core/checks';
 import {
-  CaptionStyleDto,
-  ClipDto,
+  CaptionStyleForm,
+  ClipForm,
   itemId,
-  LogoDto,
-  LookDto,
-  MarkerDto,
-  MusicDto,
-  nested,
-  RateDto,
-  SizeDto,
-  TitleDto,
-  TransitionDto,
-} from './reelDto';
+  LogoForm,
+  LookForm,
+  MarkerForm,
+  MusicForm,
+  RateForm,
+  SizeForm,
+  TitleForm,
+  TransitionForm,
+} from '#core/reel/commands/forms';
 
 /** A whole reel, as an archive holds it: the classes that guard its edits, put together. Items are checked one by one. */
-export class ClipItemDto extends ClipDto {
+export class ClipItemDto extends ClipForm {
   @Equals('clip') kind!: 'clip';
-  @IsOptional() @nested(() => TransitionDto) into?: TransitionDto;
+  @IsOptional() @nested(() => TransitionForm) into?: TransitionForm;
   @IsOptional() @IsString() @Length(1, 200) slot?: string;
 }
 export class GapItemDto {
@@ -58,8 +59,8 @@ class MovedDto {
 export class ReelDocumentDto {
   @Equals('BrightReel.Reel.1') schema!: string;
   @IsString() @Length(1, 120) name!: string;
-  @nested(() => RateDto) rate!: RateDto;
-  @nested(() => SizeDto) size!: SizeDto;
+  @nested(() => RateForm) rate!: RateForm;
+  @nested(() => SizeForm) size!: SizeForm;
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(200)
@@ -72,23 +73,23 @@ export class ReelDocumentDto {
   @ValidateNested({ each: true })
   @Type(() => MovedDto)
   moved?: MovedDto[];
-  @IsOptional() @nested(() => MusicDto) music?: MusicDto;
+  @IsOptional() @nested(() => MusicForm) music?: MusicForm;
   @IsOptional() @IsNumber() @Min(-70) @Max(0) loudnessLufs?: number;
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(20_000)
   @ValidateNested({ each: true })
-  @Type(() => MarkerDto)
-  markers?: MarkerDto[];
+  @Type(() => MarkerForm)
+  markers?: MarkerForm[];
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(2000)
   @ValidateNested({ each: true })
-  @Type(() => TitleDto)
-  titles?: TitleDto[];
+  @Type(() => TitleForm)
+  titles?: TitleForm[];
   @IsOptional() @IsString() @Length(1, 40) theme?: string;
-  @IsOptional() @nested(() => LookDto) look?: LookDto;
-  @IsOptional() @IsIn(['fill', 'blur', 'bars']) fit?: string;
-  @IsOptional() @nested(() => CaptionStyleDto) captions?: CaptionStyleDto;
-  @IsOptional() @nested(() => LogoDto) logo?: LogoDto;
+  @IsOptional() @nested(() => LookForm) look?: LookForm;
+  @IsOptional() @IsIn(fits) fit?: Fit;
+  @IsOptional() @nested(() => CaptionStyleForm) captions?: CaptionStyleForm;
+  @IsOptional() @nested(() => LogoForm) logo?: LogoForm;
 }

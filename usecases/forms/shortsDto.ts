@@ -19,11 +19,11 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { trimmed } from '#core/checks';
 import { materials, type Material } from '#core/shorts';
 import { framingSubjects, qualities, shapes, type FramingSubject, type Quality, type Shape } from '#core/reel';
-import { CaptionStyleDto, LogoDto } from './reelDto';
+import { CaptionStyleForm, LogoForm } from '#core/reel/commands/forms';
 
-const trimmed = () => Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 const on = () => Transform(({ value }: { value: unknown }) => value === true || value === 'true' || value === 'on');
 const seconds = (message: string) => (target: object, key: string) => {
   Type(() => Number)(target, key);
@@ -134,9 +134,9 @@ const card = () => (target: object, key: string) => {
   Type(() => CardDto)(target, key);
 };
 export class HouseStyleDto {
-  @IsObject() @ValidateNested() @Type(() => CaptionStyleDto) captions!: CaptionStyleDto;
+  @IsObject() @ValidateNested() @Type(() => CaptionStyleForm) captions!: CaptionStyleForm;
   @ValidateIf((_, value) => value !== null) @IsString() @Length(1, 40) theme!: string | null;
-  @ValidateIf((_, value) => value !== null) @IsObject() @ValidateNested() @Type(() => LogoDto) logo!: LogoDto | null;
+  @ValidateIf((_, value) => value !== null) @IsObject() @ValidateNested() @Type(() => LogoForm) logo!: LogoForm | null;
   @card() opening!: CardDto | null;
   @card() lower!: CardDto | null;
   @card() end!: CardDto | null;

@@ -1,7 +1,17 @@
-import type { CommandOf, EditResult } from '../command';
-import { mainTrack, type Clip, type Reel, type ReelItem } from '../types';
-import { setMusic } from './dress';
-import { done, isLocked, problemOf, refuse, withItems, type Sources } from './shared';
+import { mainTrack, type Clip, type Gap, type Music, type Reel, type ReelItem } from '../types';
+import { withItems } from './change';
+import { done, refuse, type Edit, type Outcome, type Sources } from './edit';
+import { isLocked } from './found';
+import { setMusic } from './music';
+import { problemOf } from './room';
+
+/** The pieces of a montage as its slots stand now, and its music; what was done to a piece's look stays. */
+export interface FollowSlots {
+  type: 'slots';
+  items: (Clip | Gap)[];
+  music: Music;
+}
+export const slots: Edit<FollowSlots> = { apply: followSlots, says: () => 'followed the slots of the montage' };
 
 /** What a slot says about its piece; all else about a clip was done in the reel, and stays. */
 function dressed(clip: Clip, before: Clip | undefined): Clip {
@@ -21,7 +31,7 @@ function dressed(clip: Clip, before: Clip | undefined): Clip {
  * The main track as the slots of its montage stand now. Pieces that were put in by hand stay behind the slot they
  * followed; slots that are gone take their pieces with them.
  */
-export function followSlots(reel: Reel, { items, music }: CommandOf<'slots'>, sources: Sources): EditResult {
+function followSlots(reel: Reel, { items, music }: FollowSlots, sources: Sources): Outcome {
   const main = mainTrack(reel);
   const locked = isLocked(main);
   if (locked) return refuse(locked);
@@ -51,5 +61,5 @@ export function followSlots(reel: Reel, { items, music }: CommandOf<'slots'>, so
     reel.music.startSeconds === music.startSeconds &&
     reel.music.fadeOutSeconds === music.fadeOutSeconds
     ? done(changed)
-    : setMusic(changed, { type: 'music', music: now }, sources);
+    : setMusic(changed, now, sources);
 }

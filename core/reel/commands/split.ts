@@ -1,0 +1,41 @@
+import { cutAt } from '../items';
+import type { Reel, ReelItem } from '../types';
+import { idsFrom, withItems } from './change';
+import { done, onClip, refuse, type Outcome } from './edit';
+import { linkedWith, type Found } from './found';
+
+/** Cuts a clip in two at frame `at` of it. */
+export interface Split {
+  type: 'split';
+  clip: string;
+  at: number;
+  newId: string;
+}
+export const split = onClip<Split>({ apply: splitClip, says: (_, name) => `split “${name}”` });
+
+function splitClip(reel: Reel, found: Found, command: Split): Outcome {
+  const at = Math.round(command.at);
+  if (at < 1 || at >= found.clip.frames)
+    return refuse('The cut lies at the edge of the piece; there is nothing to split.');
+  const newId = idsFrom(found.clip.id, reel);
+  const frame = found.start + at;
+  const partners = new Set(
+    linkedWith(reel, found.clip)
+      .filter((each) => !each.track.locked && frame > each.start && frame < each.end)
+      .map((each) => each.trackIndex),
+  );
+  // The second halves share a link of their own, made from the frame of the cut.
+  const relink = (items: ReelItem[]) =>
+    items.map((item) =>
+      item.kind === 'clip' && item.link?.startsWith(`${found.clip.link}/`)
+        ? { ...item, link: `${found.clip.link}/${frame}` }
+        : item,
+    );
+  return done(
+    withItems(reel, (track, index) => {
+      if (index !== found.trackIndex && !partners.has(index)) return track.items;
+      const [before, after] = cutAt(track.items, frame, index === found.trackIndex ? () => command.newId : newId);
+      return relink([...before, ...after]);
+    }),
+  );
+}
