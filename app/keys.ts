@@ -43,7 +43,7 @@ export const shortcuts = {
   },
   drop: { keys: 'minus,subtract', shown: '−', does: 'Drop it; again to leave it to the machine' },
   undo: { keys: 'mod+z', shown: 'Ctrl Z', does: 'Take back' },
-  redo: { keys: 'mod+shift+z', shown: 'Ctrl Shift Z', does: 'Do again' },
+  redo: { keys: 'mod+shift+z,mod+y', shown: 'Ctrl Shift Z', does: 'Do again; also Ctrl Y' },
   append: { keys: 'enter', shown: 'Enter', does: 'Append to the open reel (selects, when none is open)' },
   insert: { keys: 'shift+enter', shown: 'Shift Enter', does: 'Insert at the reel’s playhead' },
   overwrite: { keys: 'alt+enter', shown: 'Alt Enter', does: 'Overwrite at the reel’s playhead' },

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from './test';
+import { expect, test, unsaved, type Page } from './test';
 
 /** What was lost on real material: large documents, servers that are away, other texts, files taken out. */
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
@@ -81,9 +81,7 @@ test('three quick edits of a reel and a reload: none is lost', async ({ page }) 
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   await page.reload();
   await expect.poll(() => count(page)).toBe(before - 3);
-  await expect
-    .poll(() => page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('unsaved')).length))
-    .toBe(0);
+  await expect.poll(() => unsaved(page)).toBe(0);
   await page.reload();
   await expect.poll(() => count(page)).toBe(before - 3);
 });
@@ -232,9 +230,7 @@ test('a piece that is copied keeps its speed, level, look and crop after the ser
   await page.keyboard.press('End');
   await page.keyboard.press('Control+v');
   const address = page.url();
-  await expect
-    .poll(() => page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith('unsaved')).length))
-    .toBe(0);
+  await expect.poll(() => unsaved(page)).toBe(0);
   const reel = (await (await page.request.get(`${new URL(address).pathname}/edits`)).json()) as {
     reel: { document: { tracks: { items: Record<string, unknown>[] }[] } };
   };
@@ -259,6 +255,7 @@ test('the last short that is put away comes back, by the key and from the list',
     found.push(id);
     await page.keyboard.press('d');
     await expect(page.locator(`[data-short="${id}"]`)).toHaveCount(0);
+    await expect(cards.first().or(page.getByText('All of them were put away.'))).toBeVisible();
   }
   await expect(page.getByText('All of them were put away.')).toBeVisible();
   await page.keyboard.press('Control+z');

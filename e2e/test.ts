@@ -63,3 +63,20 @@ export const settled = (page: Page): Promise<void> =>
       }),
     [quiet, 20 * quiet] as const,
   );
+
+/** How many changes of all documents wait in the browser until the server has confirmed them. */
+export const unsaved = (page: Page): Promise<number> =>
+  page.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        const opening = indexedDB.open('bright-reel');
+        opening.onsuccess = () => {
+          const database = opening.result;
+          const counting = database.transaction('changes').objectStore('changes').count();
+          counting.onsuccess = () => {
+            database.close();
+            done(counting.result);
+          };
+        };
+      }),
+  );

@@ -1,4 +1,5 @@
 import {
+  applyChanges,
   createMontage,
   frameAt,
   montageItems,
@@ -6,6 +7,7 @@ import {
   montagePut,
   montageReel,
   type Montage,
+  type MontageChanges,
 } from '#core/montage';
 import { applyCommand, reelFormat, reelFrames } from '#core/reel';
 import type { MusicHearing } from '#core/sound';
@@ -15,7 +17,7 @@ import { findMedia, listMedia } from '#data/media';
 import { findHearing, lastMontage, loadMontage, saveMontage, tieReel, type StoredMontage } from '#data/montages';
 import { createReel, openReel, reelNames, saveRevision } from '#data/reels';
 import { lastTask } from '#data/tasks';
-import { MakeReelDto, SaveMontageDto } from './forms/montageDto';
+import { MakeReelDto, MontageChangesDto, SaveMontageDto } from './forms/montageDto';
 import { openProject } from './openProject';
 import { enqueueHearing } from './queue';
 import { conflict, done, missing, refused, type Conflict, type Result } from './result';
@@ -84,6 +86,8 @@ async function openMontage(projectId: string, mediaId: string, hearing: MusicHea
 /** What `changeMontage` is given: a document on a version, or a wish for a reel of what is saved. */
 export interface MontageChange {
   value?: unknown;
+  /** In place of the document: what changed in it since the version. */
+  changes?: unknown;
   version?: unknown;
   makeReel?: unknown;
   into?: unknown;
@@ -110,16 +114,29 @@ export async function changeMontage(
   if (item?.projectId !== projectId) return missing(goneMusic, 'media');
   const music = { media: item.id, name: item.name };
   if (change?.makeReel === true) return takeToReel(projectId, music, change);
-  const checked = check(SaveMontageDto, { document: change?.value, version: change?.version });
-  if (!checked.ok) return checked;
-  const { version, document } = checked.value;
-  const saved = await saveMontage(projectId, mediaId, version, plain(document) as Montage);
+  const wanted = await documentOf(projectId, mediaId, change);
+  if (!wanted.ok) return wanted;
+  const checked = wanted.value && check(SaveMontageDto, wanted.value);
+  if (checked && !checked.ok) return checked;
+  const saved =
+    checked && (await saveMontage(projectId, mediaId, checked.value.version, plain(checked.value.document) as Montage));
   if (saved) return done({ version: saved.version, note: await followMontage(projectId, saved, music) });
   const now = await loadMontage(projectId, mediaId);
   return conflict('This montage was changed in another window.', {
     value: now?.document ?? null,
     version: now?.version ?? 0,
   });
+}
+
+/** The document that a change asks for, as it was sent or made from what changed; null when that was another version. */
+async function documentOf(projectId: string, mediaId: string, change: MontageChange | null) {
+  if (change?.changes === undefined) return done({ document: change?.value, version: change?.version });
+  const changes = check(MontageChangesDto, change.changes);
+  if (!changes.ok) return changes;
+  const known = await loadMontage(projectId, mediaId);
+  if (!known || known.version !== change.version) return done(null);
+  const document = applyChanges(known.document, plain(changes.value) as MontageChanges);
+  return done({ document, version: known.version });
 }
 
 async function takeToReel(projectId: string, music: Music, change: MontageChange): Promise<Result<{ reel: string }>> {

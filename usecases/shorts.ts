@@ -178,6 +178,8 @@ export async function showShorts(projectId: string, setId: string) {
     material,
     because,
     thumbs,
+    /** By hand; null for that of their scores. */
+    order: set.document.order,
     styles,
     words: transcript.words,
     more: inOrder(set.document).length - shown.length,

@@ -3,7 +3,8 @@ import { closeDatabase, migrateDatabase } from '#data/db';
 import { addFile, addMedia } from '#data/media';
 import { createProject } from '#data/projects';
 import { saveRecognition } from '#data/words';
-import { changeWords, noWords, showWords } from './words';
+import type { WordsCommand } from '#core/words';
+import { changeWords, editWords, noWords, showWords } from './words';
 import { migrateQueue } from './queue';
 
 const word = (text: string, start: number) => ({ text, start, end: start + 0.4, confidence: 0.9 });
@@ -50,28 +51,33 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
   const change = async (id: string, intent: string, values: Record<string, string | number>) =>
     changeWords(id, intent, form({ version: (await shown(id)).version, ...values }));
 
+  const edit = async (id: string, command: WordsCommand) =>
+    editWords(id, { version: (await shown(id)).version, command });
+
   it('are corrected in place, and count as corrected from then on', async () => {
     const id = await heard();
     expect(await shown(id)).toMatchObject({ source: 'pocketsphinx', version: 0, hearing: false, others: [] });
-    expect(await change(id, 'correct', { from: 1, to: 2, text: 'paper boats' })).toEqual({ ok: true, value: {} });
+    expect(await edit(id, { type: 'correct', from: 1, to: 2, text: 'paper boats' })).toEqual({
+      ok: true,
+      value: { version: 1 },
+    });
     expect(await texts(id)).toMatch(/^the paper boats are in/);
     expect(await shown(id)).toMatchObject({ source: 'corrected', version: 1 });
-    expect(await change(id, 'flag', { index: 1, emphasis: 'true' })).toMatchObject({ ok: true });
+    expect(await edit(id, { type: 'flag', index: 1, emphasis: true })).toMatchObject({ ok: true });
     expect((await shown(id)).words[1]).toMatchObject({ text: 'paper', emphasis: true });
   });
   it('changed on an older version are a conflict, whatever the change, and stay as they are', async () => {
     const id = await heard();
-    await change(id, 'correct', { from: 0, to: 1, text: 'all' });
-    for (const [intent, values] of [
-      ['correct', { from: 0, to: 1, text: 'no' }],
-      ['flag', { index: 0, emphasis: 'true' }],
-      ['retime', { from: 0, starts: '0.1', end: 0.3 }],
-      ['type', { start: 8, end: 9, text: 'late' }],
-    ] as const)
-      expect(await changeWords(id, intent, form({ version: 0, ...values })), intent).toMatchObject({
-        ok: false,
-        why: 'conflict',
-      });
+    await edit(id, { type: 'correct', from: 0, to: 1, text: 'all' });
+    const late: WordsCommand[] = [
+      { type: 'correct', from: 0, to: 1, text: 'no' },
+      { type: 'flag', index: 0, emphasis: true },
+      { type: 'retime', from: 0, starts: [0.1], end: 0.3 },
+      { type: 'type', start: 8, end: 9, text: 'late' },
+      { type: 'put', words: [] },
+    ];
+    for (const command of late)
+      expect(await editWords(id, { version: 0, command }), command.type).toMatchObject({ ok: false, why: 'conflict' });
     expect(await texts(id)).toMatch(/^all boats/);
   });
   it('of another language do not take their place unasked, and both stay', async () => {
@@ -96,11 +102,26 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
       why: 'refused',
       sentence: expect.stringMatching(/No lines with times/) as string,
     });
-    expect(await change(id, 'retime', { from: 0, starts: '2,1', end: 3 })).toMatchObject({ why: 'refused' });
-    expect(await change(id, 'flag', { index: 99, emphasis: 'true' })).toMatchObject({ why: 'refused' });
-    expect(await change(id, 'type', { start: 5, end: 4, text: 'x' })).toMatchObject({ why: 'refused' });
+    const bad: unknown[] = [
+      { type: 'retime', from: 0, starts: [2, 1], end: 3 },
+      { type: 'flag', index: 99, emphasis: true },
+      { type: 'type', start: 5, end: 4, text: 'x' },
+      { type: 'put', words: [{ text: 'x', start: 'now', end: 2, confidence: 1 }] },
+      { type: 'explode' },
+      null,
+    ];
+    for (const command of bad)
+      expect(await editWords(id, { version: 0, command }), JSON.stringify(command)).toMatchObject({ why: 'refused' });
+    expect(await change(id, 'explode', {})).toMatchObject({ why: 'refused' });
     expect(await change(id, 'again', { other: crypto.randomUUID() })).toMatchObject({ why: 'refused' });
     expect(await texts(id)).toMatch(/^the boats/);
+  });
+  it('go back to what stood there by one edit, with every field of every word', async () => {
+    const id = await heard();
+    const { words } = await shown(id);
+    const full = words.map((word, index) => ({ ...word, emphasis: true, breakAfter: index % 2 === 0 }));
+    await edit(id, { type: 'put', words: full });
+    expect((await shown(id)).words).toEqual(full);
   });
   it('of an item that is gone are missing; a screen that still shows it gets none', async () => {
     const gone = crypto.randomUUID();

@@ -1,13 +1,14 @@
-import { correctWords, flagWord, importWords, retimeWords, typeWords, WordsError, type Word } from '#core/words';
+import { applyWordsCommand, importWords, WordsError, type Word, type WordsCommand } from '#core/words';
+import { wordsForms } from '#core/words/forms';
 import { keyOf, listMedia, findMedia, type MediaRow } from '#data/media';
 import { listPeople } from '#data/people';
 import { findRecognition, languageOf, listOtherTexts, loadTranscript, saveTranscript, showText } from '#data/words';
-import { CorrectWordsDto, FlagWordDto, ImportWordsDto, OtherTextDto, RetimeWordsDto, TypeWordsDto } from './forms/dto';
+import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
 import { openProject } from './openProject';
 import { activeHearing, enqueueWords, hearingLanguages } from './queue';
 import { openItem } from './readings';
 import { conflict, done, refused, type Result, type ValueOf } from './result';
-import { check } from './validate';
+import { check, plain } from './validate';
 
 type Transcript = Awaited<ReturnType<typeof loadTranscript>>;
 
@@ -54,9 +55,36 @@ export const noWords = () => ({
 });
 
 /**
- * Changes the words of an item.
- * @param intent hear, reset, again, import, put, flag, retime, type; anything else corrects a stretch of words
- * @param given what the class of the intent names; it always has the `version` that the sender knows
+ * One edit of the words of an item, on the version that the sender knows.
+ * @returns the version that it made
+ */
+export async function editWords(mediaId: string, given: unknown): Promise<Result<{ version: number }>> {
+  const item = await openItem(mediaId);
+  if (!item.ok) return item;
+  const checked = check(EditWordsDto, given);
+  if (!checked.ok) return checked;
+  const command = checkWordsCommand(checked.value.command);
+  if (!command.ok) return command;
+  const now = await loadTranscript(item.value);
+  if (checked.value.version !== now.version) return changedElsewhere();
+  const edited = applyWordsCommand(now.words, command.value);
+  if (!edited.ok) return refused(edited.reason, 'command');
+  const source = now.source === 'imported' ? 'imported' : 'corrected';
+  const saved = await saveTranscript(item.value.id, edited.words, source, now.version);
+  return saved ? done({ version: now.version + 1 }) : changedElsewhere();
+}
+
+function checkWordsCommand(given: object): Result<WordsCommand> {
+  const type = 'type' in given ? String(given.type) : '';
+  if (!Object.hasOwn(wordsForms, type)) return refused('Nothing to do.', 'command');
+  const checked = check<object>(wordsForms[type as keyof typeof wordsForms], given);
+  return checked.ok ? done(plain(checked.value) as WordsCommand) : checked;
+}
+
+/**
+ * Has the words of an item heard, brings a text in, or shows another one.
+ * @param intent hear, reset, again, import
+ * @param given what the class of the intent names
  */
 export async function changeWords(mediaId: string, intent: unknown, given: FormData): Promise<Result<WordsAnswer>> {
   const item = await openItem(mediaId);
@@ -76,18 +104,13 @@ export async function changeWords(mediaId: string, intent: unknown, given: FormD
       return shown(await showText(row.id, { again: checked.value.other }, checked.value.version));
     }
     case 'import':
-    case 'put':
-      return takeText(row, intent, given);
-    case 'flag':
-    case 'retime':
-    case 'type':
-      return edit(row, given, edits[intent]);
+      return takeText(row, given);
     default:
-      return edit(row, given, edits.correct);
+      return refused('Nothing to do.', 'intent');
   }
 }
 
-async function takeText(row: MediaRow, intent: 'import' | 'put', given: FormData): Promise<Result<WordsAnswer>> {
+async function takeText(row: MediaRow, given: FormData): Promise<Result<WordsAnswer>> {
   const checked = check(ImportWordsDto, given);
   if (!checked.ok) return checked;
   const { text, name, language: wanted, anyway } = checked.value;
@@ -95,8 +118,6 @@ async function takeText(row: MediaRow, intent: 'import' | 'put', given: FormData
   const read = readText(text, (await findRecognition(keyOf(row)))?.words ?? []);
   if (!read.ok) return read;
   const words = read.value;
-  // One step back or forth in corrections; it takes the place of what is there.
-  if (intent === 'put') return save(row, words, now);
   const language = wanted ?? languageOf(words, name);
   const ask: ImportQuestion = {
     count: words.length,
@@ -121,56 +142,6 @@ function givesWay(now: Transcript, { language, shown: { language: before } }: Im
   if (now.words.length === 0) return true;
   const byHand = now.source === 'corrected' || now.source === 'imported';
   return !byHand && (language === null || before === language);
-}
-
-/** @returns the words as an edit leaves them, and the version that it was made on */
-type Edit = (given: FormData, words: readonly Word[]) => Result<{ version: number; words: Word[] }>;
-
-async function edit(row: MediaRow, given: FormData, change: Edit): Promise<Result<WordsAnswer>> {
-  const now = await loadTranscript(row);
-  const edited = change(given, now.words);
-  if (!edited.ok) return edited;
-  return edited.value.version === now.version ? save(row, edited.value.words, now) : changedElsewhere();
-}
-
-const edits: Record<'correct' | 'flag' | 'retime' | 'type', Edit> = {
-  correct(given, words) {
-    const checked = check(CorrectWordsDto, given);
-    if (!checked.ok) return checked;
-    const { from, to, text, version } = checked.value;
-    return done({ version, words: correctWords(words, from, to, text) });
-  },
-  flag(given, words) {
-    const checked = check(FlagWordDto, given);
-    if (!checked.ok) return checked;
-    const { index, version, emphasis, breakAfter } = checked.value;
-    if (!words[index]) return refused('This word is not there any more.', 'index');
-    const flags = {
-      ...(emphasis === undefined ? {} : { emphasis }),
-      ...(given.has('breakAfter') ? { breakAfter: breakAfter ?? null } : {}),
-    };
-    return done({ version, words: flagWord(words, index, flags) });
-  },
-  retime(given, words) {
-    const checked = check(RetimeWordsDto, given);
-    if (!checked.ok) return checked;
-    const { from, version, starts, end } = checked.value;
-    if (starts.some((start, index) => index > 0 && start <= starts[index - 1]!) || end <= starts.at(-1)!)
-      return refused('Words follow one another; a time lies before the one of the word before.', 'starts');
-    return done({ version, words: retimeWords(words, from, starts, end) });
-  },
-  type(given, words) {
-    const checked = check(TypeWordsDto, given);
-    if (!checked.ok) return checked;
-    const { version, start, end, text } = checked.value;
-    if (end <= start) return refused('A caption must not end before it begins.', 'end');
-    return done({ version, words: typeWords(words, text, start, end) });
-  },
-};
-
-async function save(row: MediaRow, words: Word[], now: Transcript): Promise<Result<WordsAnswer>> {
-  const source = now.source === 'imported' ? 'imported' : 'corrected';
-  return (await saveTranscript(row.id, words, source, now.version)) ? done({}) : changedElsewhere();
 }
 
 function shown(result: Awaited<ReturnType<typeof showText>>): Result<WordsAnswer> {

@@ -126,11 +126,12 @@ function Mix({ desk: { notes, settings, footage, choice } }: { desk: MomentsDesk
   );
 }
 
-function Words({ desk: { place, nameOf, actions } }: { desk: MomentsDesk }) {
+function Words({ desk: { projectId, place, nameOf, actions } }: { desk: MomentsDesk }) {
   if (!place) return null;
   return (
     <WordsPanel
       key={place.id}
+      projectId={projectId}
       media={place.id}
       name={nameOf(place.id)}
       seconds={place.seconds}

@@ -57,7 +57,6 @@ export function MomentsScreen({ projectId, footage: readings, data }: MomentsScr
             projectId={projectId}
             reels={data.reels}
             focused={below.hasKeys}
-            act={below.act}
             onFocus={() => below.setFocus('reel')}
             onOpen={below.open}
           />

@@ -5,6 +5,7 @@ import { separate, withoutSilence, type Footage } from '#core/moments';
 import type { WantedPiece } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { MomentsData } from '#usecases/moments';
+import { useHistory } from '../history/useHistory';
 import { usePageActions } from '../page/usePageActions';
 import { useReelBelow, type NewReel } from '../page/useReelBelow';
 import { useLineFiles } from './useLineFiles';
@@ -17,10 +18,10 @@ const minSteadySeconds = 2;
 /** All that the Moments place shows and does. */
 export function useMomentsDesk(projectId: string, readings: Footage[], data: MomentsData) {
   const model = useMomentsModel(projectId, readings, data);
-  const { state, change, string, player, marks, notes, footage, hits, silences, history, itemOf, nameOf } = model;
+  const { state, change, string, player, marks, notes, footage, hits, silences, itemOf, nameOf } = model;
   const under = useUnderPlayhead(model);
   const { place, acting, shownCells, placed } = under;
-  const below = useReelBelow(projectId, data.reel, data.reels, model.items, history.didReel);
+  const below = useReelBelow(projectId, data.reel, data.reels, model.items);
   const files = useLineFiles(model, below.used);
   const [writing, setWriting] = useState<string | null>(null);
   const askField = useRef<HTMLInputElement>(null);
@@ -68,14 +69,7 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
     const range = string.rangesOf(hit.media, hit)[0];
     if (range) marks.setSelected(range);
   };
-  const step = (direction: 'undo' | 'redo') =>
-    history.step(direction, below.hasKeys ? 'reel' : 'page', {
-      page: notes[direction],
-      reel: () => {
-        below.desk.live[direction]();
-        return true;
-      },
-    });
+  const history = useHistory(projectId, below.hasKeys ? below.desk.live.participant : null);
   const edges = useMemo(
     () => (actions.trimming || state.view !== 'page' ? [] : placed.flatMap(({ range }) => [range.start, range.end])),
     [placed, actions.trimming, state.view],
@@ -103,8 +97,8 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
     setWater,
     loop,
     takeHit,
-    undo: () => step('undo'),
-    redo: () => step('redo'),
+    undo: history.undo,
+    redo: history.redo,
     silenceList: useMemo(() => [...silences.byMedia.values()].flat(), [silences.byMedia]),
   };
 }

@@ -18,7 +18,7 @@ export function useMomentsKeys(desk: MomentsDesk, toggle: { safeAreas(): void; l
 }
 
 /** While the reel below has the keys. */
-function reelKeys({ below: { desk, act } }: MomentsDesk): Keys {
+function reelKeys({ below: { desk } }: MomentsDesk): Keys {
   const { player, actions } = desk;
   return {
     play: () => (player.playing ? player.pause() : player.play()),
@@ -32,11 +32,11 @@ function reelKeys({ below: { desk, act } }: MomentsDesk): Keys {
     toEnd: () => player.seek(desk.total),
     previous: () => desk.pick(desk.index - 1),
     next: () => desk.pick(desk.index + 1),
-    trimIn: () => act(actions.trimIn),
-    trimOut: () => act(actions.trimOut),
-    split: () => act(actions.split),
-    lift: () => act(actions.lift),
-    takeOut: () => act(actions.takeOut),
+    trimIn: () => actions.trimIn(),
+    trimOut: () => actions.trimOut(),
+    split: () => actions.split(),
+    lift: () => actions.lift(),
+    takeOut: () => actions.takeOut(),
   };
 }
 

@@ -8,7 +8,6 @@ import { readAddress, readPlace, writeAddress, writePlace, type PageState } from
 import { useAsk } from '../page/useAsk';
 import { useChoice } from '../page/useChoice';
 import { useFootage, useScoresForOrder } from '../page/useFootage';
-import { useHistory } from '../page/useHistory';
 import { useMarks } from '../page/useMarks';
 import { useNotes } from '../page/useNotes';
 import { usePageString } from '../page/usePageString';
@@ -34,8 +33,7 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
   const rateOf = useCallback((id: string) => itemOf(id)?.probe?.rate ?? rates['30'], [itemOf]);
   const isPhoto = useCallback((id: string) => itemOf(id)?.probe?.kind === 'photo', [itemOf]);
 
-  const history = useHistory();
-  const notes = useNotes(projectId, data.notes, items, history.didPage);
+  const notes = useNotes(projectId, data.notes, items);
   const { pick, decisions, markers } = notes;
   const [scores, setScores] = useState<ReadonlyMap<string, number>>(new Map());
   const footage = useFootage(readings, items, state.bin, state.order, pick.photoSeconds, notes.defaultsOf, scores);
@@ -71,7 +69,6 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
     itemOf,
     nameOf,
     rateOf,
-    history,
     notes,
     settings,
     suggested,

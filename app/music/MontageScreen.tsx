@@ -74,7 +74,7 @@ function playKeys({ desk, player, montage, toSlot, clicks, setClicks, nearer, fa
   };
 }
 
-function cutKeys({ desk, montage, actions, marks, slot, paint, makeReel }: MusicPlace): Keys {
+function cutKeys({ desk, history, montage, actions, marks, slot, paint, makeReel }: MusicPlace): Keys {
   return {
     tapMark: marks.tap,
     removeMark: marks.remove,
@@ -101,13 +101,13 @@ function cutKeys({ desk, montage, actions, marks, slot, paint, makeReel }: Music
       if (beat >= 0) actions.correct({ type: 'downbeat', index: beat });
     },
     makeReel: () => makeReel(),
-    undo: desk.undo,
-    redo: desk.redo,
+    undo: history.undo,
+    redo: history.redo,
   };
 }
 
 function Head({
-  place: { projectId, music, songs, hearing, desk, montage, clicks, setClicks, marks },
+  place: { projectId, music, songs, hearing, desk, history, montage, clicks, setClicks, marks },
 }: {
   place: MusicPlace;
 }) {
@@ -144,10 +144,10 @@ function Head({
         <Button keys="T" onClick={marks.tap}>
           <Hand size={15} aria-hidden /> Tap
         </Button>
-        <IconButton label="Take back" keys="Ctrl Z" onClick={desk.undo}>
+        <IconButton label="Take back" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
           <Undo2 size={16} />
         </IconButton>
-        <IconButton label="Do again" keys="Ctrl Shift Z" onClick={desk.redo}>
+        <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
           <Redo2 size={16} />
         </IconButton>
       </span>

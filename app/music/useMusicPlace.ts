@@ -12,9 +12,11 @@ import {
 } from '#core/montage';
 import { beatBefore, placeOf, type MusicHearing } from '#core/sound';
 import { formatClock } from '#core/time';
+import { useHistory } from '../history/useHistory';
 import type { StoredMontage } from '#usecases/montages';
 import type { Item } from '#usecases/projects';
-import { useMontage, type Gather } from './useMontage';
+import type { Gather } from './useGathering';
+import { useMontage } from './useMontage';
 
 export interface MusicPlaceProps {
   projectId: string;
@@ -40,6 +42,7 @@ export function useMusicPlace(props: MusicPlaceProps) {
   const { projectId, music, hearing, stored, gather, reels, items } = props;
   const desk = useMontage(projectId, music, hearing, stored, gather, items);
   const { montage, actions, player, time } = desk;
+  const history = useHistory(projectId, null);
   const [tab, setTab] = useState('pieces');
   const [piece, setPiece] = useState<string | null>(null);
   const [brush, setBrush] = useState<Every>(2);
@@ -61,6 +64,7 @@ export function useMusicPlace(props: MusicPlaceProps) {
     ...props,
     ...slots,
     desk,
+    history,
     montage,
     actions,
     player,

@@ -1,9 +1,10 @@
 import { Ear, FileInput, RotateCcw } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { doubtfulUnder, sentences, type Word } from '#core/words';
 import type { ImportQuestion } from '#usecases/words';
+import { wordsDocument } from '../reel/wordsDocument';
 import { Button, inputLook } from '../ui/controls';
 import { scrollWithin } from '../ui/scrollWithin';
 import { ImportAsk, languageName, OtherTexts, sourceWords, type OtherLine } from './OtherTexts';
@@ -20,6 +21,7 @@ interface Loaded {
 }
 
 interface WordsPanelProps {
+  projectId: string;
   media: string;
   name: string;
   /** Time in the file. */
@@ -28,7 +30,7 @@ interface WordsPanelProps {
 }
 
 /** The words of the file under the playhead, sentence by sentence: click to go there, double-click to correct. */
-export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
+export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPanelProps) {
   const loader = useFetcher<Loaded>({ key: `words-${media}` });
   const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; before?: string | null }>();
   /** A text that was chosen, until the question about it is answered. */
@@ -48,12 +50,17 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
     const timer = setInterval(() => void load(address), 3000);
     return () => clearInterval(timer);
   }, [hearing, load, address]);
-  const words = useMemo(() => loader.data?.words ?? [], [loader.data]);
+  const document = useMemo(() => wordsDocument(projectId, media), [projectId, media]);
+  const { transcript, problem: editProblem } = useSyncExternalStore(document.subscribe, document.state, document.state);
+  useEffect(() => {
+    if (loader.data) document.take(loader.data);
+  }, [document, loader.data]);
+  const words = useMemo(() => transcript?.words ?? loader.data?.words ?? [], [transcript, loader.data]);
   const spoken = useMemo(() => sentences(words), [words]);
   const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
   useEffect(() => scrollWithin(current.current), [here]);
   const send = (values: Record<string, string>) =>
-    void sender.submit({ ...values, version: String(loader.data?.version ?? 0) }, { method: 'post', action: address });
+    void sender.submit({ ...values, version: String(transcript?.version ?? 0) }, { method: 'post', action: address });
   const answer = sender.state === 'idle' ? sender.data : undefined;
   useEffect(() => {
     // What was brought in is there, or was refused; only a question keeps the file.
@@ -66,8 +73,8 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
     setChosen(file);
     send({ intent: 'import', ...file, ...more });
   };
-  const problem = sender.state === 'idle' ? sender.data?.problem : null;
-  const source = loader.data?.source;
+  const problem = editProblem ?? (sender.state === 'idle' ? sender.data?.problem : null);
+  const source = transcript?.source ?? loader.data?.source;
   return (
     <div className="flex min-h-full flex-col">
       {problem && (
@@ -129,7 +136,7 @@ export function WordsPanel({ media, name, seconds, onSeek }: WordsPanelProps) {
               onCancel={() => setEditing(null)}
               onSave={(text) => {
                 setEditing(null);
-                send({ intent: 'correct', from: String(each.from), to: String(each.to), text });
+                document.edit({ type: 'correct', from: each.from, to: each.to, text });
               }}
             />
           ) : (

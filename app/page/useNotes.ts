@@ -4,7 +4,8 @@ import type { Range } from '#core/time';
 import type { Boards, Marker, OwnRecipe, Pick, Versioned } from '#usecases/moments';
 import type { SilenceChoice } from '#usecases/moments';
 import { decideRange } from './decide';
-import { useLog, valuesOf, type InitialLog } from './useLog';
+import { valuesOf, type InitialLog } from './logDocument';
+import { useLog } from './useLog';
 
 /** The list before as long as it holds the same; so that nothing is computed anew that did not change. */
 function useSame<T>(list: T[]): T[] {
@@ -22,7 +23,9 @@ export interface SavedNotes {
   scenes: Versioned<Boards['scenes']>;
   silence: Versioned<Boards['silence']>;
 }
+/** What of a file is never wanted: before the in point, after the out point. */
 export interface Defaults {
+  id: string;
   in: number | null;
   out: number | null;
 }
@@ -32,7 +35,6 @@ export function useNotes(
   projectId: string,
   saved: SavedNotes,
   defaults: { id: string; defaultIn: number | null; defaultOut: number | null }[],
-  onStep: () => void,
 ) {
   const initial = useMemo(
     (): InitialLog => ({
@@ -42,7 +44,10 @@ export function useNotes(
         ...saved.recipes.map((each): [string, unknown] => [`recipe:${each.id}`, each]),
         ...defaults
           .filter((each) => each.defaultIn !== null || each.defaultOut !== null)
-          .map((each): [string, unknown] => [`defaults:${each.id}`, { in: each.defaultIn, out: each.defaultOut }]),
+          .map((each): [string, unknown] => [
+            `defaults:${each.id}`,
+            { id: each.id, in: each.defaultIn, out: each.defaultOut },
+          ]),
         ['pick', saved.pick.value],
         ['scenes', saved.scenes.value],
         ['silence', saved.silence.value],
@@ -51,13 +56,13 @@ export function useNotes(
     }),
     [saved, defaults],
   );
-  const log = useLog(`/projects/${projectId}/log`, initial);
+  const log = useLog({ projectId, address: `/projects/${projectId}/log`, title: 'the moments' }, initial);
   const { entries, commit: write } = log;
   const commit = useCallback(
     (changes: readonly (readonly [string, unknown])[], join?: string) => {
-      if (write(changes, join ?? null)) onStep();
+      write(changes, join ?? null);
     },
-    [write, onStep],
+    [write],
   );
   const decisions = useSame(valuesOf<Decision>(entries, 'decision'));
   const markers = useSame(valuesOf<Marker>(entries, 'marker'));
@@ -65,21 +70,14 @@ export function useNotes(
   const pick = entries.get('pick') as Pick;
   const scenes = (entries.get('scenes') as SceneBoard | undefined) ?? emptyBoard;
   const silence = entries.get('silence') as SilenceChoice;
-  const ownDefaults = useSame(
-    [...entries].flatMap(([key, value]) => (key.startsWith('defaults:') ? [key.slice(9), value as Defaults] : [])),
-  );
-  const defaultsOf = useCallback(
-    (id: string) => {
-      const at = ownDefaults.indexOf(id);
-      return at < 0 ? null : (ownDefaults[at + 1] as Defaults);
-    },
-    [ownDefaults],
-  );
+  const ownDefaults = useSame(valuesOf<Defaults>(entries, 'defaults'));
+  const defaultsOf = useMemo(() => {
+    const byFile = new Map(ownDefaults.map((each) => [each.id, each]));
+    return (id: string) => byFile.get(id) ?? null;
+  }, [ownDefaults]);
 
   return {
     state: log.state,
-    undo: log.undo,
-    redo: log.redo,
     decisions,
     markers,
     recipes,
@@ -90,8 +88,8 @@ export function useNotes(
     setPick: (change: Partial<Pick>, join?: string) => commit([['pick', { ...pick, ...change }]], join),
     setScenes: (board: SceneBoard) => commit([['scenes', board]]),
     setSilence: (choice: SilenceChoice, join?: string) => commit([['silence', choice]], join),
-    setDefaults: (id: string, value: Defaults) =>
-      commit([[`defaults:${id}`, value.in === null && value.out === null ? null : value]]),
+    setDefaults: (value: Defaults) =>
+      commit([[`defaults:${value.id}`, value.in === null && value.out === null ? null : value]]),
     decide: (ranges: readonly (Range & { id: string })[], verdict: Decision['verdict']) => {
       commit(ranges.flatMap((range) => decideRange(decisions, range.id, range, verdict, crypto.randomUUID())));
     },

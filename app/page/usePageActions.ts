@@ -182,12 +182,11 @@ export function usePageActions({
     if (!place) return;
     const piece = marked && string.pieces(marked).find((each) => each.id === place.id);
     const length = lengthOf(place.id);
-    notes.setDefaults(
-      place.id,
-      piece
-        ? { in: piece.start > 0.02 ? piece.start : null, out: piece.end < length - 0.02 ? piece.end : null }
-        : { in: null, out: null },
-    );
+    notes.setDefaults({
+      id: place.id,
+      in: piece && piece.start > 0.02 ? piece.start : null,
+      out: piece && piece.end < length - 0.02 ? piece.end : null,
+    });
     toast(
       piece
         ? `${nameOf(place.id)} counts from ${formatClock(piece.start, true)} to ${formatClock(piece.end, true)}.`

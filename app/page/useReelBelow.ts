@@ -21,10 +21,9 @@ export function useReelBelow(
   opened: LiveReel | null,
   known: readonly { id: string; role: string | null }[],
   items: readonly Item[],
-  onEdit: () => void,
 ) {
   const navigate = useNavigate();
-  const desk = useReelDesk(opened, items);
+  const desk = useReelDesk(projectId, opened, items);
   const [focus, setFocus] = useState<'page' | 'reel'>('page');
   const hasKeys = focus === 'reel' && desk.reel !== null;
   const open = (reel: string | null) => {
@@ -48,7 +47,7 @@ export function useReelBelow(
   const send = (how: Placing, pieces: WantedPiece[]) => {
     if (pieces.length === 0) return void toast('Nothing is marked, and no moment is under the playhead.');
     if (desk.reel) {
-      if (desk.put(how, pieces)) onEdit();
+      desk.put(how, pieces);
       return;
     }
     pending.current = { how, pieces };
@@ -73,7 +72,7 @@ export function useReelBelow(
     const waiting = pending.current;
     if (!waiting) return;
     pending.current = null;
-    if (desk.put(waiting.how, waiting.pieces)) onEdit();
+    desk.put(waiting.how, waiting.pieces);
   });
   useEffect(() => {
     if (reelId) putPending();
@@ -100,10 +99,6 @@ export function useReelBelow(
     if (wanted) open(wanted.id);
     setFocus(wanted ? 'reel' : 'page');
   };
-  /** Does an edit of the reel and notes that it was done. */
-  const act = (edit: () => boolean) => {
-    if (edit()) onEdit();
-  };
   /** Puts what is marked in the place of the chosen piece, as long as that is. */
   const replaceWith = (pieces: WantedPiece[]) => {
     const [first] = pieces;
@@ -114,13 +109,11 @@ export function useReelBelow(
           : 'Open a reel first; then a piece of it can be replaced.',
       );
     const { clip } = desk;
-    act(() =>
-      desk.live.edit({
-        type: 'replace',
-        clip: clip.id,
-        with: { media: first.media, name: first.name, sourceIn: secondsToFrames(first.start, desk.rate) },
-      }),
-    );
+    desk.live.edit({
+      type: 'replace',
+      clip: clip.id,
+      with: { media: first.media, name: first.name, sourceIn: secondsToFrames(first.start, desk.rate) },
+    });
   };
-  return { desk, act, replaceWith, hasKeys, setFocus, swap, open, make, making, send, used };
+  return { desk, replaceWith, hasKeys, setFocus, swap, open, make, making, send, used };
 }

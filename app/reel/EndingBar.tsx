@@ -4,7 +4,7 @@ import { useReadings } from '../page/useReadings';
 import type { ReelDesk } from './useReelDesk';
 
 /** Says when a reel stops in a sentence or in full motion, and offers an ending. */
-export function EndingBar({ desk, act }: { desk: ReelDesk; act(edit: () => boolean): void }) {
+export function EndingBar({ desk }: { desk: ReelDesk }) {
   const { document, sources, live } = desk;
   const last = document && mainTrack(document).items.at(-1);
   const media = last?.kind === 'clip' ? last.media : null;
@@ -26,7 +26,7 @@ export function EndingBar({ desk, act }: { desk: ReelDesk; act(edit: () => boole
     >
       <span>
         {advice.because} Proposed ending: {advice.says}.{' '}
-        <button type="button" className="font-semibold text-lamp" onClick={() => act(() => live.edit(advice.command))}>
+        <button type="button" className="font-semibold text-lamp" onClick={() => live.edit(advice.command)}>
           Take it
         </button>
       </span>
@@ -35,7 +35,7 @@ export function EndingBar({ desk, act }: { desk: ReelDesk; act(edit: () => boole
           key={other.says}
           type="button"
           className="text-muted underline hover:text-text"
-          onClick={() => act(() => live.edit(other.command))}
+          onClick={() => live.edit(other.command)}
         >
           {other.says[0]!.toUpperCase()}
           {other.says.slice(1)}

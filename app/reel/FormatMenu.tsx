@@ -5,13 +5,13 @@ import { inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
 
 /** Shape, lines and rate of the reel, and how pictures of another shape fill it. */
-export function FormatMenu({ desk, act }: { desk: ReelDesk; act(edit: () => boolean): void }) {
+export function FormatMenu({ desk }: { desk: ReelDesk }) {
   const { document, live } = desk;
   if (!document) return null;
   const { size, rate } = document;
   const shape = shapeOf(size);
   const lines = Math.min(size.width, size.height);
-  const set = (to: Shape, count: number) => act(() => live.edit({ type: 'format', size: sizeOf(to, count) }));
+  const set = (to: Shape, count: number) => live.edit({ type: 'format', size: sizeOf(to, count) });
   const choice = `${inputLook} !h-7 w-44`;
   const fps = Number(framesPerSecond(rate).toFixed(3));
   return (
@@ -73,9 +73,7 @@ export function FormatMenu({ desk, act }: { desk: ReelDesk; act(edit: () => bool
                   (name) => framesPerSecond(rates[name as keyof typeof rates]) === framesPerSecond(rate),
                 ) ?? ''
               }
-              onChange={(event) =>
-                act(() => live.edit({ type: 'format', rate: rates[event.target.value as keyof typeof rates] }))
-              }
+              onChange={(event) => live.edit({ type: 'format', rate: rates[event.target.value as keyof typeof rates] })}
             >
               {!Object.values(rates).some((each) => framesPerSecond(each) === framesPerSecond(rate)) && (
                 <option value="">{fps}</option>
@@ -92,7 +90,7 @@ export function FormatMenu({ desk, act }: { desk: ReelDesk; act(edit: () => bool
             <select
               className={choice}
               value={document.fit ?? 'bars'}
-              onChange={(event) => act(() => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit }))}
+              onChange={(event) => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit })}
             >
               <option value="fill">fill the frame</option>
               <option value="blur">over a blurred copy</option>

@@ -14,7 +14,6 @@ interface LineProps {
   rate: Rate;
   desk: ReelDesk;
   snaps: ReadonlySet<SnapKind>;
-  act(edit: () => boolean): void;
   pick(id: string, seconds: number, how?: 'only' | 'add' | 'upTo'): void;
 }
 
@@ -26,7 +25,6 @@ export function Lane({
   rate,
   desk,
   snaps,
-  act,
   pick,
   clips,
   kind,
@@ -51,7 +49,7 @@ export function Lane({
               return (
                 <Bar
                   key={`${segment.id}${segment.startFrame}`}
-                  {...{ segment, left, width, from, to, rate, desk, snaps, act, pick, kind }}
+                  {...{ segment, left, width, from, to, rate, desk, snaps, pick, kind }}
                   reading={readingOf?.(segment.media) ?? null}
                 />
               );
@@ -70,7 +68,7 @@ type BarProps = Omit<LineProps, 'place'> & {
   reading: Footage | null;
 };
 
-function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kind, reading }: BarProps) {
+function Bar({ segment, left, width, from, to, rate, desk, snaps, pick, kind, reading }: BarProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [shift, setShift] = useState(0);
   const [start, end] = [Math.max(from, segment.startSeconds), Math.min(to, segment.endSeconds)];
@@ -112,7 +110,7 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, act, pick, kin
     const up = () => {
       target.removeEventListener('pointermove', move);
       setShift(0);
-      if (frame !== found.start) act(() => desk.live.edit({ type: 'place', clip: segment.id, at: frame }));
+      if (frame !== found.start) desk.live.edit({ type: 'place', clip: segment.id, at: frame });
     };
     target.addEventListener('pointermove', move);
     target.addEventListener('pointerup', up, { once: true });

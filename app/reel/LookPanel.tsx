@@ -12,7 +12,6 @@ interface LookPanelProps {
   desk: ReelDesk;
   projectId: string;
   tables: { id: string; name: string; size: number }[];
-  act(edit: () => boolean): void;
 }
 
 const numbers = [
@@ -23,7 +22,7 @@ const numbers = [
 ] as const;
 
 /** How pictures look: of the chosen pieces, or of the whole reel; and the theme that sets everything together. */
-export function LookPanel({ desk, projectId, tables: first, act }: LookPanelProps) {
+export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
   const { document, clip, chosen, live } = desk;
   const file = useRef<HTMLInputElement>(null);
   const fetcher = useFetcher<{ tables: typeof first; problem: string | null; added?: string | null }>();
@@ -35,33 +34,27 @@ export function LookPanel({ desk, projectId, tables: first, act }: LookPanelProp
   const set = (change: Partial<Look>) => {
     const next = { ...look, ...change };
     const cleaned = changesNothing(next) ? null : next;
-    if (scope === 'reel') return act(() => live.edit({ type: 'look', clip: null, look: cleaned }));
+    if (scope === 'reel') return live.edit({ type: 'look', clip: null, look: cleaned });
     // A piece that is as filmed in a reel with a look keeps that as its own.
     const commands = chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: cleaned ?? plainLook }));
-    act(() =>
-      live.edit(
-        commands.length === 1
-          ? commands[0]!
-          : { type: 'several', name: `changed the look of ${commands.length} pieces`, commands },
-      ),
+    live.edit(
+      commands.length === 1
+        ? commands[0]!
+        : { type: 'several', name: `changed the look of ${commands.length} pieces`, commands },
     );
   };
   const toPiece = () =>
-    act(() =>
-      live.edit({
-        type: 'several',
-        name: 'gave pieces a look of their own',
-        commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: { ...look } })),
-      }),
-    );
+    live.edit({
+      type: 'several',
+      name: 'gave pieces a look of their own',
+      commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: { ...look } })),
+    });
   const toReel = () =>
-    act(() =>
-      live.edit({
-        type: 'several',
-        name: 'gave pieces the look of the reel',
-        commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: null })),
-      }),
-    );
+    live.edit({
+      type: 'several',
+      name: 'gave pieces the look of the reel',
+      commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: null })),
+    });
   const without = (key: 'named' | 'lut') => {
     const { [key]: _, ...rest } = look;
     return rest as Look;
@@ -70,15 +63,13 @@ export function LookPanel({ desk, projectId, tables: first, act }: LookPanelProp
     if (value) return set({ [key]: value });
     const next = without(key);
     const cleaned = changesNothing(next) ? null : next;
-    if (scope === 'reel') act(() => live.edit({ type: 'look', clip: null, look: cleaned }));
+    if (scope === 'reel') live.edit({ type: 'look', clip: null, look: cleaned });
     else
-      act(() =>
-        live.edit({
-          type: 'several',
-          name: 'changed the look',
-          commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: cleaned ?? plainLook })),
-        }),
-      );
+      live.edit({
+        type: 'several',
+        name: 'changed the look',
+        commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: cleaned ?? plainLook })),
+      });
   };
   return (
     <div>
@@ -92,7 +83,7 @@ export function LookPanel({ desk, projectId, tables: first, act }: LookPanelProp
               document,
               event.target.value || null,
               (media) => desk.itemOf(media)?.probe?.kind === 'photo',
-            ).then((command) => act(() => live.edit(command)))
+            ).then((command) => live.edit(command))
           }
         >
           <option value="">none</option>

@@ -15,7 +15,6 @@ import type { ReelDesk } from './useReelDesk';
 interface PiecePanelProps {
   desk: ReelDesk;
   /** Does an edit and notes that it was done. */
-  act(edit: () => boolean): void;
   inPlace: boolean;
   /** To the other reel, when there is one. */
   onCopy?: (() => void) | undefined;
@@ -36,7 +35,7 @@ const fitNames: Record<Fit, string> = {
 };
 
 /** The chosen piece: its exact first and last frame, and everything that can be done with it. */
-export function PiecePanel({ desk, act, inPlace, onCopy, onMove }: PiecePanelProps) {
+export function PiecePanel({ desk, inPlace, onCopy, onMove }: PiecePanelProps) {
   const { segment, clip, rate, index, segments, itemOf, sourceOf, live, actions, found, chosen, linked } = desk;
   if (!segment || !clip || !found)
     return (
@@ -47,7 +46,7 @@ export function PiecePanel({ desk, act, inPlace, onCopy, onMove }: PiecePanelPro
       </p>
     );
   const fps = framesPerSecond(rate);
-  const edit = (command: ReelCommand) => act(() => live.edit(command));
+  const edit = (command: ReelCommand) => live.edit(command);
   const trim = (edge: 'in' | 'out') => (frames: number) =>
     edit({ type: 'trim', clip: clip.id, edge, frames, ...(inPlace ? { inPlace } : {}) });
   const move = (to: number) => () => edit({ type: 'move', clip: clip.id, to });
@@ -122,7 +121,7 @@ export function PiecePanel({ desk, act, inPlace, onCopy, onMove }: PiecePanelPro
         <IconButton label="One place later" disabled={!main || index === segments.length - 1} onClick={move(index + 1)}>
           <ArrowRight size={15} />
         </IconButton>
-        {!heardOnly && <SwapMenu desk={desk} clip={clip} act={act} />}
+        {!heardOnly && <SwapMenu desk={desk} clip={clip} />}
         {onCopy && (
           <Button keys="Enter" onClick={onCopy}>
             Copy
@@ -181,7 +180,7 @@ export function PiecePanel({ desk, act, inPlace, onCopy, onMove }: PiecePanelPro
         <Part title="Speed">
           <Percent value={clip.speed ?? 100} onChange={(percent) => edit({ type: 'speed', clip: clip.id, percent })} />
           {main && (
-            <Button className="!h-7 !px-2" keys="H" onClick={() => act(actions.hold)}>
+            <Button className="!h-7 !px-2" keys="H" onClick={() => actions.hold()}>
               Hold this frame
             </Button>
           )}
@@ -244,10 +243,10 @@ export function PiecePanel({ desk, act, inPlace, onCopy, onMove }: PiecePanelPro
               </Button>
             )}
           </Part>
-          <RecorderPart desk={desk} clip={clip} sound={sound} act={act} />
+          <RecorderPart desk={desk} clip={clip} sound={sound} />
         </>
       )}
-      {!heardOnly && !photo && <SteadyPart desk={desk} clip={clip} act={act} />}
+      {!heardOnly && !photo && <SteadyPart desk={desk} clip={clip} />}
       {!heardOnly && (
         <Part title="Shape">
           <select
@@ -276,13 +275,13 @@ export function PiecePanel({ desk, act, inPlace, onCopy, onMove }: PiecePanelPro
         />
       )}
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
-        <Button keys="S" onClick={() => act(actions.split)}>
+        <Button keys="S" onClick={() => actions.split()}>
           <Scissors size={15} aria-hidden /> Split
         </Button>
-        <Button keys="Del" onClick={() => act(actions.takeOut)}>
+        <Button keys="Del" onClick={() => actions.takeOut()}>
           <Trash2 size={15} aria-hidden /> Take out{chosen.length > 1 ? ` ${chosen.length}` : ''}
         </Button>
-        <Button keys="E" onClick={() => act(actions.lift)}>
+        <Button keys="E" onClick={() => actions.lift()}>
           Leave a gap
         </Button>
       </div>

@@ -16,17 +16,7 @@ const sureFrom = 0.3;
 const nudgeMs = 10;
 
 /** The sound of a separate recorder in the place of the camera's: found by comparing both, said how sure it is, nudged by hand. */
-export function RecorderPart({
-  desk,
-  clip,
-  sound,
-  act,
-}: {
-  desk: ReelDesk;
-  clip: Clip;
-  sound: Clip | null;
-  act(edit: () => boolean): void;
-}) {
+export function RecorderPart({ desk, clip, sound }: { desk: ReelDesk; clip: Clip; sound: Clip | null }) {
   const { rate, live, items, document, reel } = desk;
   const [chosen, setChosen] = useState('');
   const [answer, setAnswer] = useState<Answer | null>(null);
@@ -120,7 +110,7 @@ export function RecorderPart({
                   className="!h-7 !px-2"
                   disabled={!reaches(clip)}
                   onClick={() => {
-                    act(() => live.edit(command(clip)));
+                    live.edit(command(clip));
                     setChosen('');
                   }}
                 >
@@ -130,13 +120,11 @@ export function RecorderPart({
                   <Button
                     className="!h-7 !px-2"
                     onClick={() => {
-                      act(() =>
-                        live.edit({
-                          type: 'several',
-                          name: `replaced the sound of ${alike.filter(reaches).length} pieces`,
-                          commands: alike.filter(reaches).map(command),
-                        }),
-                      );
+                      live.edit({
+                        type: 'several',
+                        name: `replaced the sound of ${alike.filter(reaches).length} pieces`,
+                        commands: alike.filter(reaches).map(command),
+                      });
                       setChosen('');
                     }}
                   >
@@ -160,9 +148,7 @@ export function RecorderPart({
               className="tabular !h-7 !px-2"
               aria-label={`Sound ${Math.abs(steps) * nudgeMs} ms ${steps < 0 ? 'earlier' : 'later'}`}
               onClick={() =>
-                act(() =>
-                  live.edit({ type: 'slip', clip: laid.id, frames: Math.round((-steps * nudgeMs * fps) / 10) / 100 }),
-                )
+                live.edit({ type: 'slip', clip: laid.id, frames: Math.round((-steps * nudgeMs * fps) / 10) / 100 })
               }
             >
               {steps > 0 ? '+' : ''}

@@ -9,12 +9,10 @@ export function ReelCaptions({
   desk,
   styles,
   projectId,
-  act,
 }: {
   desk: ReelDesk;
   styles: ShortSetData['styles'];
   projectId: string;
-  act(edit: () => boolean): void;
 }) {
   const [part, setPart] = useState<'words' | 'style'>(desk.document?.captions ? 'words' : 'style');
   return (
@@ -44,7 +42,7 @@ export function ReelCaptions({
       {part === 'words' ? (
         <CaptionsPanel desk={desk} sourceAt={sourceSecond(desk)} onStyle={() => setPart('style')} />
       ) : (
-        <StylePanel desk={desk} styles={styles} projectId={projectId} act={act} />
+        <StylePanel desk={desk} styles={styles} projectId={projectId} />
       )}
     </div>
   );

@@ -11,13 +11,12 @@ interface ReelDockProps {
   reels: { id: string; name: string; role: string | null }[];
   focused: boolean;
   /** Does an edit and notes that it was done. */
-  act(edit: () => boolean): void;
   onFocus(): void;
   onOpen(id: string | null): void;
 }
 
 /** The open reel below the page. A bright edge and a word say when keys go to it. */
-export function ReelDock({ desk, projectId, reels, focused, act, onFocus, onOpen }: ReelDockProps) {
+export function ReelDock({ desk, projectId, reels, focused, onFocus, onOpen }: ReelDockProps) {
   const { reel } = desk;
   if (!reel) return null;
   return (
@@ -67,7 +66,7 @@ export function ReelDock({ desk, projectId, reels, focused, act, onFocus, onOpen
       {desk.segments.length === 0 && !reel.document.moved?.length ? (
         <p className="px-4 pt-1 text-muted">Nothing in it yet. Mark a range, or stand on a moment, and press Enter.</p>
       ) : (
-        <ReelStrips desk={desk} compact act={act} />
+        <ReelStrips desk={desk} compact />
       )}
     </section>
   );

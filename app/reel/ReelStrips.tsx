@@ -17,7 +17,6 @@ interface ReelStripsProps {
   /** Pieces that differ from another version. */
   differences?: readonly Difference[] | null;
   /** Does an edit and notes that it was done. */
-  act(edit: () => boolean): void;
   onMoving?(moving: Moving | null): void;
   onTitle?(id: string): void;
 }
@@ -36,7 +35,6 @@ export function ReelStrips({
   snaps = none,
   inPlace = false,
   differences = null,
-  act,
   onMoving = () => undefined,
   onTitle,
 }: ReelStripsProps) {
@@ -89,7 +87,7 @@ export function ReelStrips({
       type="button"
       data-moved={each.clip.id}
       title={`“${each.clip.name}” went to another reel; press to take it back`}
-      onClick={() => act(() => live.edit({ type: 'takeBack', clip: each.clip.id }))}
+      onClick={() => live.edit({ type: 'takeBack', clip: each.clip.id })}
       className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60"
       style={{ width: 56, height: compact ? heights.compact : heights.full }}
     >
@@ -115,7 +113,7 @@ export function ReelStrips({
           const own = indexes.map((index) => segments[index]!);
           const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
           const place = placeIn(own, widthOf);
-          const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, act, pick };
+          const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, pick };
           return (
             <div
               key={own[0]!.id}
@@ -159,15 +157,13 @@ export function ReelStrips({
                           onPick={(share, how) =>
                             pick(segment.id, segment.startSeconds + Math.min(0.999, share) * length, how)
                           }
-                          onDropHere={(id) => act(() => live.edit({ type: 'move', clip: id, to: index }))}
+                          onDropHere={(id) => live.edit({ type: 'move', clip: id, to: index })}
                           onMoving={onMoving}
                           onMoved={({ clip, what, frames }) =>
-                            act(() =>
-                              live.edit(
-                                what === 'roll' || what === 'slip'
-                                  ? { type: what, clip, frames }
-                                  : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) },
-                              ),
+                            live.edit(
+                              what === 'roll' || what === 'slip'
+                                ? { type: what, clip, frames }
+                                : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) },
                             )
                           }
                         />

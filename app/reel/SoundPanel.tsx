@@ -27,21 +27,18 @@ const targetNames: Record<number, string> = {
 };
 
 /** Music under the reel, how it gives way to speech, and how loud the finished file is. */
-export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]; act(edit: () => boolean): void }) {
+export function SoundPanel({ desk, items }: { desk: ReelDesk; items: Item[] }) {
   const { document, live } = desk;
   const songs = items.filter((item) => item.probe?.kind === 'sound' && !item.problem);
   if (!document) return null;
   const { music } = document;
-  const set = (change: Partial<Music>) =>
-    music && act(() => live.edit({ type: 'music', music: { ...music, ...change } }));
+  const set = (change: Partial<Music>) => music && live.edit({ type: 'music', music: { ...music, ...change } });
   const choose = (id: string) => {
     const song = songs.find((item) => item.id === id);
-    act(() =>
-      live.edit({
-        type: 'music',
-        music: song ? { ...musicDefaults, ...music, media: song.id, name: song.name, startSeconds: 0 } : null,
-      }),
-    );
+    live.edit({
+      type: 'music',
+      music: song ? { ...musicDefaults, ...music, media: song.id, name: song.name, startSeconds: 0 } : null,
+    });
   };
   const beats = desk.musicBeats;
   const fit = () => {
@@ -54,10 +51,14 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
         shotsIn: runs('scene'),
       });
     if (!fitted) return void toast('The reel is as long as the music, and every cut lies on a beat already.');
-    act(() => live.edit(fitted.command));
+    live.edit(fitted.command);
     toast(fittedWords(fitted));
   };
   const length = songs.find((item) => item.id === music?.media)?.probe?.durationSeconds ?? 0;
+  const endReel = (bars?: readonly number[]) => {
+    const command = endWithMusic(document, length, bars);
+    if (command) live.edit(command);
+  };
   return (
     <div>
       <label className="flex items-center justify-between gap-3">
@@ -165,15 +166,7 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
               : 'The music is long enough.'}
           </p>
           {length > 0 && length - music.startSeconds < desk.total && (
-            <Button
-              className="mt-1.5 !h-7 !px-2"
-              onClick={() =>
-                act(() => {
-                  const command = endWithMusic(document, length);
-                  return command !== null && live.edit(command);
-                })
-              }
-            >
+            <Button className="mt-1.5 !h-7 !px-2" onClick={() => endReel()}>
               End the reel with the music
             </Button>
           )}
@@ -191,12 +184,7 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
               <Button
                 className="!h-7 !px-2"
                 title="With the last bar that the reel reaches"
-                onClick={() =>
-                  act(() => {
-                    const command = endWithMusic(document, length, beats.bars);
-                    return command !== null && live.edit(command);
-                  })
-                }
+                onClick={() => endReel(beats.bars)}
               >
                 End it on a bar
               </Button>
@@ -213,7 +201,7 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
           className={`${inputLook} w-60`}
           value={document.loudnessLufs ?? ''}
           onChange={(event) =>
-            act(() => live.edit({ type: 'loudness', lufs: event.target.value ? Number(event.target.value) : null }))
+            live.edit({ type: 'loudness', lufs: event.target.value ? Number(event.target.value) : null })
           }
         >
           <option value="">as it comes</option>
@@ -245,21 +233,21 @@ export function SoundPanel({ desk, items, act }: { desk: ReelDesk; items: Item[]
                     ? 'muted'
                     : `${db > 0 ? '+' : ''}${db} dB`
               }
-              onRest={(levelDb) => act(() => live.edit({ type: 'track', track: index, levelDb }))}
+              onRest={(levelDb) => live.edit({ type: 'track', track: index, levelDb })}
             />
           </div>
           <IconButton
             label={track.muted ? `Unmute ${track.name}` : `Mute ${track.name}`}
             aria-pressed={track.muted ?? false}
             disabled={track.kind === 'picture' && index > 0}
-            onClick={() => act(() => live.edit({ type: 'track', track: index, muted: !track.muted }))}
+            onClick={() => live.edit({ type: 'track', track: index, muted: !track.muted })}
           >
             {track.muted ? <VolumeX size={15} /> : <Volume2 size={15} />}
           </IconButton>
           <IconButton
             label={track.locked ? `Unlock ${track.name}` : `Lock ${track.name}`}
             aria-pressed={track.locked ?? false}
-            onClick={() => act(() => live.edit({ type: 'track', track: index, locked: !track.locked }))}
+            onClick={() => live.edit({ type: 'track', track: index, locked: !track.locked })}
           >
             {track.locked ? <Lock size={15} /> : <LockOpen size={15} />}
           </IconButton>

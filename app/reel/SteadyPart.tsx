@@ -13,7 +13,7 @@ import { ask } from '../ui/ask';
 const shortestSteady = 2;
 
 /** Steadying of a piece: what it costs is said before anything is done. */
-export function SteadyPart({ desk, clip, act }: { desk: ReelDesk; clip: Clip; act(edit: () => boolean): void }) {
+export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
   const { rate, live } = desk;
   const shown = shownSeconds(clip, rate);
   const address = cameraAddress(clip.media, shown);
@@ -47,13 +47,11 @@ export function SteadyPart({ desk, clip, act }: { desk: ReelDesk; clip: Clip; ac
     return best && best.price < 1 ? best : null;
   }, [path, advice, whole, shape]);
   const set = (to: number, more: Partial<NonNullable<Clip['steady']>> = {}) =>
-    act(() =>
-      live.edit({
-        type: 'steady',
-        clip: clip.id,
-        steady: to <= 0 ? null : { rotation: to, scale: to, edges: 'crop', ...clip.steady, position: to, ...more },
-      }),
-    );
+    live.edit({
+      type: 'steady',
+      clip: clip.id,
+      steady: to <= 0 ? null : { rotation: to, scale: to, edges: 'crop', ...clip.steady, position: to, ...more },
+    });
   const percent = (value: number) => `${Math.round(value * 100)} %`;
   const sentence =
     !loaded || loaded.address !== address
@@ -154,12 +152,12 @@ export function SteadyPart({ desk, clip, act }: { desk: ReelDesk; clip: Clip; ac
         )}
       </div>
       {inside && advice && (advice.strength > 0 || clip.steady) && (
-        <Button className="mt-2" onClick={() => act(fromHere)}>
+        <Button className="mt-2" onClick={() => fromHere()}>
           Only from the playhead on
         </Button>
       )}
       {calm && !clip.steady && (
-        <Button className="mt-2" onClick={() => act(keepCalm)}>
+        <Button className="mt-2" onClick={() => keepCalm()}>
           Keep only the steadiest {shortestSteady} s
         </Button>
       )}

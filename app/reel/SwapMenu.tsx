@@ -8,7 +8,7 @@ import { Button } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
 
 /** Other footage in the place of a piece, as long as it is: another camera at the same moment, or any other item. */
-export function SwapMenu({ desk, clip, act }: { desk: ReelDesk; clip: Clip; act(edit: () => boolean): void }) {
+export function SwapMenu({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
   const [open, setOpen] = useState(false);
   const { rate, live, items } = desk;
   const own = items.find((item) => item.id === clip.media);
@@ -26,14 +26,12 @@ export function SwapMenu({ desk, clip, act }: { desk: ReelDesk; clip: Clip; act(
           .filter(({ item, start }) => start >= 0 && start < item.probe!.durationSeconds);
   const take = (media: string, name: string, start: number, keepSound: boolean) => {
     setOpen(false);
-    act(() =>
-      live.edit({
-        type: 'replace',
-        clip: clip.id,
-        with: { media, name, sourceIn: secondsToFrames(start, rate) },
-        ...(keepSound ? { keepSound } : {}),
-      }),
-    );
+    live.edit({
+      type: 'replace',
+      clip: clip.id,
+      with: { media, name, sourceIn: secondsToFrames(start, rate) },
+      ...(keepSound ? { keepSound } : {}),
+    });
   };
   const row = (item: (typeof others)[number], start: number, keepSound: boolean) => (
     <button

@@ -14,13 +14,12 @@ const kinds: Record<TitleKind, { name: string; seconds: number; text: string }> 
 
 interface TitlesPanelProps {
   desk: ReelDesk;
-  act(edit: () => boolean): void;
   chosen: string | null;
   onChoose(id: string | null): void;
 }
 
 /** The reel's titles and markers: each with its text, its place and its length. */
-export function TitlesPanel({ desk, act, chosen, onChoose }: TitlesPanelProps) {
+export function TitlesPanel({ desk, chosen, onChoose }: TitlesPanelProps) {
   const { document, rate, live, playFrame, player } = desk;
   if (!document) return null;
   const fps = framesPerSecond(rate);
@@ -34,17 +33,14 @@ export function TitlesPanel({ desk, act, chosen, onChoose }: TitlesPanelProps) {
           ? Math.max(0, total - frames)
           : Math.min(playFrame, Math.max(0, total - frames));
     const id = crypto.randomUUID();
-    act(() =>
-      live.edit({
-        type: 'title',
-        title: { id, kind, frame, frames, text: kinds[kind].text || (kind === 'opening' ? document.name : 'Name') },
-      }),
-    );
+    live.edit({
+      type: 'title',
+      title: { id, kind, frame, frames, text: kinds[kind].text || (kind === 'opening' ? document.name : 'Name') },
+    });
     onChoose(id);
     player.seek(framesToSeconds(frame + Math.round(fps / 2), rate));
   };
-  const set = (title: Title, change: Partial<Title>) =>
-    act(() => live.edit({ type: 'title', title: { ...title, ...change } }));
+  const set = (title: Title, change: Partial<Title>) => live.edit({ type: 'title', title: { ...title, ...change } });
   return (
     <div>
       <div className="flex gap-2">
@@ -90,7 +86,7 @@ export function TitlesPanel({ desk, act, chosen, onChoose }: TitlesPanelProps) {
             <span className="ml-auto">
               <IconButton
                 label={`Take the title “${title.text}” away`}
-                onClick={() => act(() => live.edit({ type: 'removeTitle', id: title.id }))}
+                onClick={() => live.edit({ type: 'removeTitle', id: title.id })}
               >
                 <Trash2 size={14} />
               </IconButton>
@@ -105,7 +101,7 @@ export function TitlesPanel({ desk, act, chosen, onChoose }: TitlesPanelProps) {
       ))}
       <div className="mt-3 flex items-center justify-between border-t border-line pt-3">
         <span className="font-semibold">Markers</span>
-        <Button className="!h-7 !px-2" keys="M" onClick={() => act(() => desk.actions.mark())}>
+        <Button className="!h-7 !px-2" keys="M" onClick={() => desk.actions.mark()}>
           Marker here
         </Button>
       </div>
@@ -123,13 +119,10 @@ export function TitlesPanel({ desk, act, chosen, onChoose }: TitlesPanelProps) {
               label="Note"
               value={marker.note}
               bare
-              onTake={(note) => act(() => live.edit({ type: 'mark', marker: { ...marker, note } }))}
+              onTake={(note) => live.edit({ type: 'mark', marker: { ...marker, note } })}
             />
           </div>
-          <IconButton
-            label="Take the marker away"
-            onClick={() => act(() => live.edit({ type: 'unmark', id: marker.id }))}
-          >
+          <IconButton label="Take the marker away" onClick={() => live.edit({ type: 'unmark', id: marker.id })}>
             <Trash2 size={14} />
           </IconButton>
         </div>

@@ -44,8 +44,13 @@ let clipboard: Carried | null = null;
 const holdSeconds = 2;
 
 /** A reel on the desk: the document under one's hands, its plan, its player, the pieces that are chosen, and edits at the playhead. */
-export function useReelDesk(opened: LiveReel | null, items: readonly Item[], heardBeats: MusicBeatsOf | null = null) {
-  const spoken = useSpoken();
+export function useReelDesk(
+  projectId: string,
+  opened: LiveReel | null,
+  items: readonly Item[],
+  heardBeats: MusicBeatsOf | null = null,
+) {
+  const spoken = useSpoken(projectId);
   const sources = useMemo(() => sourcesFrom(items), [items]);
   const live = useReel(opened, sources);
   const document = live.reel?.document ?? null;
@@ -121,7 +126,7 @@ export function useReelDesk(opened: LiveReel | null, items: readonly Item[], hea
     [itemOf],
   );
   const redraw = useRef<() => void>(() => undefined);
-  const { tableOf, viewOf } = useSurroundings(live.reel?.projectId ?? '', document, shapeOf, () => redraw.current());
+  const { tableOf, viewOf } = useSurroundings(projectId, document, shapeOf, () => redraw.current());
   const player = useReelPlayer(plan, { sourceOf, tableOf, viewOf });
   const { seek, redraw: redrawNow } = player;
   useEffect(() => {

@@ -1,12 +1,19 @@
 import { FileInput, Hand, Link2, Star, Unlink, Volume2 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import { useFetcher } from 'react-router';
 import { easyReading, fastestReading, lineText, tappedTimes, type CaptionLine, type HeardWord } from '#core/captions';
 import { mainTrack, segmentAt } from '#core/reel';
 import { formatClock, framesToSeconds, secondsToFrames } from '#core/time';
 import { doubtfulUnder } from '#core/words';
+import type { ImportQuestion } from '#usecases/words';
+import { historyOf } from '../history/history';
+import { ImportAsk } from '../page/OtherTexts';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import { WordStrip } from './WordStrip';
+
+/** Times of words are kept in milliseconds. */
+const millisecond = (seconds: number): number => Math.round(seconds * 1000) / 1000;
 
 interface CaptionsPanelProps {
   desk: ReelDesk;
@@ -19,7 +26,7 @@ interface CaptionsPanelProps {
 export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   const { captions, player, spoken, document: reel } = desk;
   const media = reel ? (mainTrack(reel).items.find((item) => item.kind === 'clip')?.media ?? null) : null;
-  const { change, problem, forget } = spoken;
+  const { edit, problem, forget } = spoken;
   const reelAddress = desk.reel ? `/projects/${desk.reel.projectId}/reels/${desk.reel.id}` : null;
   const [word, setWord] = useState<Pick<HeardWord, 'media' | 'index'> | null>(null);
   const [editing, setEditing] = useState<number | null>(null);
@@ -33,8 +40,8 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   const isChosen = (each: HeardWord) => each.index === word?.index && each.media === word.media;
   const chosen = captions.flatMap((line) => line.words).find(isChosen) ?? null;
   const ofChosen = chosen ? (captions.find((line) => line.words.includes(chosen)) ?? null) : null;
-  const flag = (values: Record<string, string>) =>
-    chosen && change(chosen.media, { intent: 'flag', index: String(chosen.index), ...values });
+  const flag = (flags: { emphasis?: boolean; breakAfter?: boolean | null }) =>
+    chosen && edit(chosen.media, { type: 'flag', index: chosen.index, ...flags });
   const stopAt = useRef<ReturnType<typeof setTimeout> | null>(null);
   /** Plays one caption and stops behind it. */
   const hear = (line: CaptionLine) => {
@@ -59,18 +66,12 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   };
   const finishTaps = () => {
     player.pause();
-    for (const { media: of, from, starts, end } of tappedTimes(
-      captions,
-      taps ?? [],
-      desk.segments.map((each) => ({ start: each.startSeconds, end: each.endSeconds })),
-      sourceAt,
-    ))
-      change(of, {
-        intent: 'retime',
-        from: String(from),
-        starts: starts.map((start) => start.toFixed(3)).join(','),
-        end: end.toFixed(3),
-      });
+    const segments = desk.segments.map((each) => ({ start: each.startSeconds, end: each.endSeconds }));
+    // Of several files, one step all the same.
+    historyOf(desk.reel!.projectId).together(() => {
+      for (const { media: of, from, starts, end } of tappedTimes(captions, taps ?? [], segments, sourceAt))
+        edit(of, { type: 'retime', from, starts: starts.map(millisecond), end: millisecond(end) });
+    });
     setTaps(null);
   };
   useEffect(() => {
@@ -110,7 +111,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
         <TypeIn
           desk={desk}
           onType={(text, start, end) =>
-            change(media, { intent: 'type', text, start: start.toFixed(3), end: end.toFixed(3) })
+            edit(media, { type: 'type', text, start: millisecond(start), end: millisecond(end) })
           }
         />
       ) : (
@@ -143,10 +144,10 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
                   onSave={(text) => {
                     setEditing(null);
                     if (text !== lineText(line.words))
-                      change(line.words[0]!.media, {
-                        intent: 'correct',
-                        from: String(line.words[0]!.index),
-                        to: String(line.words.at(-1)!.index + 1),
+                      edit(line.words[0]!.media, {
+                        type: 'correct',
+                        from: line.words[0]!.index,
+                        to: line.words.at(-1)!.index + 1,
                         text,
                       });
                   }}
@@ -198,11 +199,11 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
                   chosen={chosen.index}
                   time={sourceAt(player.time)}
                   onRetime={(at, start) =>
-                    change(chosen.media, {
-                      intent: 'retime',
-                      from: String(at),
-                      starts: start.toFixed(3),
-                      end: Math.max(start + 0.05, known.words[at]!.end).toFixed(3),
+                    edit(chosen.media, {
+                      type: 'retime',
+                      from: at,
+                      starts: [millisecond(start)],
+                      end: millisecond(Math.max(start + 0.05, known.words[at]!.end)),
                     })
                   }
                 />
@@ -218,7 +219,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
                     label={chosen.emphasis ? 'No longer important' : 'Important: in its own colour'}
                     aria-pressed={chosen.emphasis ?? false}
                     className={chosen.emphasis ? 'bg-line' : ''}
-                    onClick={() => flag({ emphasis: String(!chosen.emphasis) })}
+                    onClick={() => flag({ emphasis: !chosen.emphasis })}
                   >
                     <Star size={14} />
                   </IconButton>
@@ -226,7 +227,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
                     label="A new caption after this word"
                     aria-pressed={chosen.breakAfter === true}
                     className={chosen.breakAfter === true ? 'bg-line' : ''}
-                    onClick={() => flag({ breakAfter: chosen.breakAfter === true ? 'null' : 'true' })}
+                    onClick={() => flag({ breakAfter: chosen.breakAfter === true ? null : true })}
                   >
                     <Unlink size={14} />
                   </IconButton>
@@ -234,7 +235,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
                     label="Keep together with the next word"
                     aria-pressed={chosen.breakAfter === false}
                     className={chosen.breakAfter === false ? 'bg-line' : ''}
-                    onClick={() => flag({ breakAfter: chosen.breakAfter === false ? 'null' : 'false' })}
+                    onClick={() => flag({ breakAfter: chosen.breakAfter === false ? null : false })}
                   >
                     <Link2 size={14} />
                   </IconButton>
@@ -272,7 +273,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
               <Hand size={14} aria-hidden /> Tap the times
             </Button>
           )}
-          {!taps && <BringText onText={(text) => change(media, { intent: 'import', text })} />}
+          {!taps && <BringText media={media} onDone={() => void spoken.reload(media)} />}
           {!taps && reelAddress && (
             <span className="ml-auto text-xs text-muted">
               as{' '}
@@ -292,7 +293,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
       )}
       {captions.length === 0 && (
         <div className="mt-2">
-          <BringText onText={(text) => change(media, { intent: 'import', text })} />
+          <BringText media={media} onDone={() => void spoken.reload(media)} />
         </div>
       )}
     </div>
@@ -300,10 +301,35 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
 }
 
 /** A text with times, for the whole recording. */
-function BringText({ onText }: { onText(text: string): void }) {
+/** Another text for the whole recording; where one stands already that may not give way unasked, it asks. */
+function BringText({ media, onDone }: { media: string; onDone(): void }) {
   const picker = useRef<HTMLInputElement>(null);
+  const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion }>();
+  const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
+  const answer = sender.state === 'idle' ? sender.data : undefined;
+  const bringIn = (file: { name: string; text: string }, more: Record<string, string> = {}) => {
+    setChosen(file);
+    void sender.submit({ intent: 'import', ...file, ...more }, { method: 'post', action: `/media/${media}/words` });
+  };
+  const settled = useEffectEvent(() => {
+    if (answer?.ask) return;
+    setChosen(null);
+    if (answer && !answer.problem) onDone();
+  });
+  useEffect(() => settled(), [answer]);
+  const take = async (file: File | undefined) => {
+    if (file) bringIn({ name: file.name, text: await file.text() });
+  };
   return (
     <>
+      {answer?.problem && <p role="alert">{answer.problem}</p>}
+      {answer?.ask && chosen && (
+        <ImportAsk
+          name={chosen.name}
+          ask={answer.ask}
+          onAnswer={(language) => (language === null ? setChosen(null) : bringIn(chosen, { anyway: 'true', language }))}
+        />
+      )}
       <Button title="SRT, WebVTT, ASS or JSON, for the whole recording" onClick={() => picker.current?.click()}>
         <FileInput size={14} aria-hidden /> Bring in a text
       </Button>
@@ -314,7 +340,7 @@ function BringText({ onText }: { onText(text: string): void }) {
         accept=".srt,.vtt,.ass,.ssa,.json,text/plain"
         aria-label="Text with times"
         onChange={(event) => {
-          void event.target.files?.[0]?.text().then(onText);
+          void take(event.target.files?.[0]);
           event.target.value = '';
         }}
       />

@@ -11,7 +11,6 @@ interface FramePanelProps {
   framing: Framing | null;
   busy: boolean;
   problem: string | null;
-  act(edit: () => boolean): void;
   /** The chosen piece, or all of them, framed anew with other wishes. */
   onFrame(wanted: Partial<Pick<Framing, 'subject' | 'zoom' | 'keys'>>, all?: boolean): void;
 }
@@ -32,7 +31,7 @@ const fits: [Fit, string][] = [
 ];
 
 /** What the frame shows of a wider picture: what it follows, how close, and where it was put by hand. */
-export function FramePanel({ desk, framing, busy, problem, act, onFrame }: FramePanelProps) {
+export function FramePanel({ desk, framing, busy, problem, onFrame }: FramePanelProps) {
   const { document: reel, segment, clip, live, player } = desk;
   const [things, setThings] = useState<Thing[]>([]);
   const source = segment ? segment.sourceSeconds + (player.time - segment.startSeconds) * segment.speed : 0;
@@ -66,7 +65,7 @@ export function FramePanel({ desk, framing, busy, problem, act, onFrame }: Frame
         <select
           className={inputLook}
           value={fit}
-          onChange={(event) => act(() => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit }))}
+          onChange={(event) => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit })}
         >
           {fits.map(([value, label]) => (
             <option key={value} value={value}>

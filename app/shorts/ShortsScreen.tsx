@@ -34,7 +34,6 @@ const tabs: [string, string][] = [
   ['frame', 'Frame'],
   ['style', 'Style'],
 ];
-const act = (edit: () => boolean) => void edit();
 
 /** The shorts of a recording: cards on top, where the chosen one comes from below, and what can be changed about it at the right. */
 export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
@@ -56,7 +55,7 @@ export function ShortsScreen({ set, items, projectId }: ShortsScreenProps) {
   );
 }
 
-function useShortsKeys({ desk, short, set, source, history, step, setTab }: ShortsDesk, help: () => void) {
+function useShortsKeys({ desk, short, set, source, history, thumb, step, setTab }: ShortsDesk, help: () => void) {
   const { player } = desk;
   useShortcuts({
     play: () => (player.playing ? player.pause() : player.play()),
@@ -68,9 +67,9 @@ function useShortsKeys({ desk, short, set, source, history, step, setTab }: Shor
     toEnd: () => player.seek(desk.total),
     previous: () => step(-1),
     next: () => step(1),
-    thumbUp: () => short && history.thumb(short.id, set.thumbs[short.id] === 'up' ? null : 'up'),
-    thumbDown: () => short && history.thumb(short.id, 'down'),
-    takeOut: () => act(desk.actions.takeOut),
+    thumbUp: () => short && thumb(short.id, set.thumbs[short.id] === 'up' ? null : 'up'),
+    thumbDown: () => short && thumb(short.id, 'down'),
+    takeOut: () => desk.actions.takeOut(),
     addMarked: source.addMarked,
     undo: history.undo,
     redo: history.redo,
@@ -101,7 +100,8 @@ function Problem({ place: { problem, desk } }: { place: ShortsDesk }) {
 }
 
 function Cards({ place }: { place: ShortsDesk }) {
-  const { set, shorts, short, desk, item, projectId, choose, move, history } = place;
+  const { set, shorts, short, desk, item, projectId, choose, move } = place;
+  if (shorts.length === 0 && place.comesUp) return <p className="px-4 py-6 text-muted">The next best comes up…</p>;
   if (shorts.length === 0)
     return (
       <p className="px-4 py-6 text-muted">
@@ -120,7 +120,7 @@ function Cards({ place }: { place: ShortsDesk }) {
       thumbs={set.thumbs}
       projectId={projectId}
       onChoose={choose}
-      onThumb={history.thumb}
+      onThumb={place.thumb}
       onMove={move}
     />
   );
@@ -243,13 +243,12 @@ function Panel({ place: { short, tab, desk, source, framing, set, projectId, set
           framing={desk.clip?.framing ?? null}
           busy={framing.busy}
           problem={framing.problem}
-          act={act}
           onFrame={(wanted, all) => void framing.frame(wanted, all)}
         />
       );
     case 'style':
-      return <StylePanel key={short.id} desk={desk} styles={set.styles} projectId={projectId} act={act} />;
+      return <StylePanel key={short.id} desk={desk} styles={set.styles} projectId={projectId} />;
     default:
-      return <WhyShort key={short.id} short={short} set={set} desk={desk} act={act} />;
+      return <WhyShort key={short.id} short={short} set={set} desk={desk} />;
   }
 }

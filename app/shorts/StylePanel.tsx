@@ -11,7 +11,6 @@ interface StylePanelProps {
   desk: ReelDesk;
   styles: ShortSetData['styles'];
   projectId: string;
-  act(edit: () => boolean): void;
 }
 
 const colourNames = [
@@ -23,7 +22,7 @@ const colourNames = [
 const corners: Logo['corner'][] = ['top left', 'top right', 'bottom left', 'bottom right'];
 
 /** How captions look, the logo, and house styles that set all of it together. */
-export function StylePanel({ desk, styles, projectId, act }: StylePanelProps) {
+export function StylePanel({ desk, styles, projectId }: StylePanelProps) {
   const { document: reel, live, items } = desk;
   const { revalidate } = useRevalidator();
   const [name, setName] = useState('');
@@ -31,20 +30,17 @@ export function StylePanel({ desk, styles, projectId, act }: StylePanelProps) {
   const [problem, setProblem] = useState<string | null>(null);
   if (!reel) return null;
   const style = reel.captions ?? captionDefaults;
-  const change = (next: Partial<CaptionStyle>) =>
-    act(() => live.edit({ type: 'captions', style: { ...style, ...next } }));
+  const change = (next: Partial<CaptionStyle>) => live.edit({ type: 'captions', style: { ...style, ...next } });
   const photos = items.filter((item) => item.probe?.kind === 'photo');
   const logo = reel.logo;
-  const setLogo = (next: Logo | null) => act(() => live.edit({ type: 'logo', logo: next }));
+  const setLogo = (next: Logo | null) => live.edit({ type: 'logo', logo: next });
   const dress = (house: HouseStyle, title: string) =>
-    act(() =>
-      live.edit(
-        dressInStyle(
-          reel,
-          { ...house, logo: house.logo && photos.some((photo) => photo.id === house.logo!.media) ? house.logo : null },
-          title,
-          () => crypto.randomUUID(),
-        ),
+    live.edit(
+      dressInStyle(
+        reel,
+        { ...house, logo: house.logo && photos.some((photo) => photo.id === house.logo!.media) ? house.logo : null },
+        title,
+        () => crypto.randomUUID(),
       ),
     );
   const cardOf = (kind: 'opening' | 'lower' | 'end') => {
@@ -95,7 +91,7 @@ export function StylePanel({ desk, styles, projectId, act }: StylePanelProps) {
           <button
             key={look.name}
             type="button"
-            onClick={() => act(() => live.edit({ type: 'captions', style: look.style }))}
+            onClick={() => live.edit({ type: 'captions', style: look.style })}
             className={`rounded-md border px-2 py-1 ${JSON.stringify(look.style) === JSON.stringify(reel.captions) ? 'border-text' : 'border-line hover:border-muted'}`}
             style={{
               color: look.style.box ? look.style.lit : look.style.colour,
@@ -107,7 +103,7 @@ export function StylePanel({ desk, styles, projectId, act }: StylePanelProps) {
         ))}
         <button
           type="button"
-          onClick={() => act(() => live.edit({ type: 'captions', style: reel.captions ? null : captionDefaults }))}
+          onClick={() => live.edit({ type: 'captions', style: reel.captions ? null : captionDefaults })}
           className="rounded-md border border-line px-2 py-1 text-muted hover:text-text"
         >
           {reel.captions ? 'No captions' : 'Captions'}
@@ -280,7 +276,7 @@ export function StylePanel({ desk, styles, projectId, act }: StylePanelProps) {
           <select
             className={inputLook}
             value={reel.theme ?? ''}
-            onChange={(event) => act(() => live.edit({ type: 'theme', theme: event.target.value || null }))}
+            onChange={(event) => live.edit({ type: 'theme', theme: event.target.value || null })}
           >
             <option value="">plain</option>
             {themes.map((theme) => (

@@ -17,22 +17,16 @@ const colours: Record<ShortPart, string> = {
 };
 
 /** Why a short was found, where else it could end, and what it is made of. */
-export function WhyShort({
-  short,
-  set,
-  desk,
-  act,
-}: {
-  short: ShownShort;
-  set: ShortSetData;
-  desk: ReelDesk;
-  act(edit: () => boolean): void;
-}) {
+export function WhyShort({ short, set, desk }: { short: ShownShort; set: ShortSetData; desk: ReelDesk }) {
   const most = Math.max(1, ...shortParts.map((part) => short.parts[part]));
   const reel = desk.document;
   const clips = reel ? mainTrack(reel).items.filter((item) => item.kind === 'clip') : [];
   const last = clips.at(-1);
   const end = last && reel ? framesToSeconds(last.sourceIn + last.frames, reel.rate) : 0;
+  const endHere = (seconds: number) => {
+    const command = reel && endAt(reel, seconds, desk.sources);
+    if (command) desk.live.edit(command);
+  };
   const parts = shortParts.filter((part) => short.parts[part] >= 0.5).sort((a, b) => short.parts[b] - short.parts[a]);
   return (
     <div className="space-y-3">
@@ -66,17 +60,7 @@ export function WhyShort({
                 <label
                   className={`flex cursor-pointer items-baseline gap-2 rounded px-1.5 py-0.5 hover:bg-line/60 ${here ? '' : 'text-muted'}`}
                 >
-                  <input
-                    type="radio"
-                    name="ending"
-                    checked={here}
-                    onChange={() =>
-                      act(() => {
-                        const command = reel && endAt(reel, ending.end, desk.sources);
-                        return command ? desk.live.edit(command) : false;
-                      })
-                    }
-                  />
+                  <input type="radio" name="ending" checked={here} onChange={() => endHere(ending.end)} />
                   <span>{ending.kind === 'sentence' ? <>“{ending.says}”</> : ending.says}</span>
                   <span className="tabular ml-auto text-xs text-muted">{formatClock(ending.end)}</span>
                 </label>
@@ -89,8 +73,8 @@ export function WhyShort({
         )}
       </fieldset>
       <div className="flex flex-wrap items-center gap-2">
-        <Button onClick={() => act(() => toPause(desk, set))}>On to the next pause</Button>
-        <Button disabled={clips.length < 2 || !desk.clip} onClick={() => act(desk.actions.takeOut)} keys="Del">
+        <Button onClick={() => toPause(desk, set)}>On to the next pause</Button>
+        <Button disabled={clips.length < 2 || !desk.clip} onClick={() => desk.actions.takeOut()} keys="Del">
           Take piece {desk.index + 1} out
         </Button>
         <span className="tabular text-xs text-muted">

@@ -1,14 +1,15 @@
-import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
-import { useFetcher, useSearchParams } from 'react-router';
+import { useEffect, useEffectEvent, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useRevalidator, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mainTrack } from '#core/reel';
 import { shortParts, type Thumb } from '#core/shorts';
 import { framesToSeconds, secondsToFrames, type Range } from '#core/time';
 import type { Item } from '#usecases/projects';
 import type { ShortSetData } from '#usecases/shorts';
-import { useOneHistory } from '../reel/useOneHistory';
+import { useHistory } from '../history/useHistory';
 import { useReelDesk, type ReelDesk } from '../reel/useReelDesk';
 import { sourceSecond } from './CaptionsPanel';
+import { shortsDocument, withChanges } from './shortsDocument';
 import { useFraming } from './useFraming';
 
 /** What the cards show only: all, praised ones, or those with more of a part than the others. */
@@ -17,22 +18,21 @@ export type Filter = '' | 'praised' | (typeof shortParts)[number];
 const sameEdge = 1e-6;
 
 /** All that the place of a set of shorts shows and does. */
-export function useShortsDesk(set: ShortSetData, items: readonly Item[], projectId: string) {
+export function useShortsDesk(loaded: ShortSetData, items: readonly Item[], projectId: string) {
+  const changes = useShortsChanges(loaded, projectId);
+  const { set } = changes;
   const address = `/projects/${projectId}/shorts/${set.id}`;
   const [search, setSearch] = useSearchParams();
   const [filter, setFilter] = useState<Filter>('');
   const [tab, setTab] = useState('why');
-  const sender = useFetcher<{ problem: string | null }>();
-  const send = (body: object) =>
-    void sender.submit(body as never, { method: 'post', action: address, encType: 'application/json' });
 
   const item = items.find((each) => each.id === set.mediaId) ?? null;
   const shorts = useMemo(() => shownOnly(set, filter), [set, filter]);
   const short = shorts.find((each) => each.id === search.get('short')) ?? shorts[0] ?? set.shorts[0] ?? null;
-  const desk = useReelDesk(short?.reel ?? null, items);
+  const desk = useReelDesk(projectId, short?.reel ?? null, items);
   const framing = useFraming(desk);
   const source = useSourcePage(set, item, desk, framing);
-  const history = useShortsHistory(set, desk, send);
+  const history = useHistory(projectId, desk.live.participant);
   const { seek, pause } = desk.player;
   useEffect(() => seek(0), [seek, short?.id]);
 
@@ -55,7 +55,7 @@ export function useShortsDesk(set: ShortSetData, items: readonly Item[], project
   const move = (id: string, before: string) => {
     const ids = set.shorts.map((each) => each.id).filter((each) => each !== id);
     const at = before ? ids.indexOf(before) : ids.length;
-    send({ intent: 'order', order: [...ids.slice(0, at), id, ...ids.slice(at)] });
+    changes.reorder([...ids.slice(0, at), id, ...ids.slice(at)]);
   };
   return {
     set,
@@ -69,6 +69,9 @@ export function useShortsDesk(set: ShortSetData, items: readonly Item[], project
     framing,
     source,
     history,
+    thumb: changes.thumb,
+    bringBack: changes.bringBack,
+    comesUp: changes.comesUp,
     filter,
     setFilter,
     tab,
@@ -77,7 +80,7 @@ export function useShortsDesk(set: ShortSetData, items: readonly Item[], project
     step,
     move,
     name: item?.name.replace(/\.\w+$/, '') ?? 'a recording that is gone',
-    problem: desk.live.problem ?? (sender.state === 'idle' ? (sender.data?.problem ?? null) : null),
+    problem: desk.live.problem ?? changes.problem,
   };
 }
 export type ShortsDesk = ReturnType<typeof useShortsDesk>;
@@ -89,38 +92,37 @@ function shownOnly({ shorts, thumbs }: ShortSetData, filter: Filter): ShortSetDa
   return shorts.filter((short) => short.parts[filter] >= mean);
 }
 
-/** Thumbs, and what was done last, which is taken back first: an edit, a word, or a short that was put away. */
-function useShortsHistory(set: ShortSetData, desk: ReelDesk, send: (body: object) => void) {
-  const edits = useOneHistory(desk);
-  /** Shorts that were put away on this visit, the last one at the end. */
-  const putAway = useRef<{ id: string; at: number }[]>([]);
-  const bringBack = (id: string) => {
-    putAway.current = putAway.current.filter((each) => each.id !== id);
-    send({ intent: 'thumb', id, thumb: null });
-  };
-  const lastEdit = () => Math.max(desk.live.lastEdit(), desk.spoken.lastChange());
+/** A set with what waits to be saved on top, and what can be said of its shorts. */
+function useShortsChanges(loaded: ShortSetData, projectId: string) {
+  const { revalidate } = useRevalidator();
+  const document = useMemo(() => shortsDocument(projectId, loaded.id), [projectId, loaded.id]);
+  const { waiting, saved, problem } = useSyncExternalStore(document.subscribe, document.state, document.state);
+  const shown = useRef(saved);
+  useEffect(() => {
+    if (shown.current === saved) return;
+    shown.current = saved;
+    void revalidate();
+  }, [saved, revalidate]);
+  const set = useMemo(() => withChanges(loaded, waiting), [loaded, waiting]);
+  const say = (id: string, thumb: Thumb | null) =>
+    document.change({ intent: 'thumb', id, thumb }, { intent: 'thumb', id, thumb: set.thumbs[id] ?? null });
   return {
-    bringBack,
+    set,
+    /** Another short comes up in the place of one that was put away. */
+    comesUp: waiting.length > 0 && loaded.more > 0,
+    problem,
+    bringBack: (id: string) => say(id, null),
     thumb: (id: string, thumb: Thumb | null) => {
-      send({ intent: 'thumb', id, thumb });
+      say(id, thumb);
       if (thumb !== 'down') return;
-      putAway.current.push({ id, at: nowMilliseconds() });
       toast(set.more > 0 ? 'Put away; the next best comes up.' : 'Put away.', {
-        action: { label: 'Take back', onClick: () => bringBack(id) },
+        action: { label: 'Take back', onClick: () => say(id, null) },
       });
     },
-    undo: () => {
-      const last = putAway.current.at(-1);
-      if (last && last.at >= lastEdit()) bringBack(last.id);
-      else edits.undo();
-    },
-    redo: edits.redo,
-    canUndo: () => Boolean(desk.live.reel?.canUndo) || desk.spoken.lastChange() > 0 || putAway.current.length > 0,
-    canRedo: edits.canRedo,
+    reorder: (order: string[]) =>
+      document.change({ intent: 'order', order }, { intent: 'order', order: set.order ?? null }),
   };
 }
-/** When something was done, to compare with the times of edits. */
-const nowMilliseconds = () => Date.now();
 
 /** The recording that the chosen short comes from: its pieces there, the marked stretch, and edits on it. */
 function useSourcePage(set: ShortSetData, item: Item | null, desk: ReelDesk, framing: ReturnType<typeof useFraming>) {

@@ -22,6 +22,20 @@ if (typeof document !== 'undefined') {
   );
 }
 
+const typedInto =
+  'input:not([type="radio"], [type="checkbox"], [type="range"], [type="button"]), textarea, [contenteditable="true"]';
+const listed = 'select, [role="option"], [role="menuitem"], [role="menuitemradio"], [role="menuitemcheckbox"]';
+/** Whether a key belongs to what has the focus: text to a field, letters to a list, arrows and Space to what is chosen with them. */
+function isTakenBy(target: HTMLElement, event: KeyboardEvent): boolean {
+  if (target.closest(typedInto)) return true;
+  const withControl = event.ctrlKey || event.metaKey;
+  if (target.closest(listed)) return !withControl;
+  const isMove = /^Arrow|^Page/.test(event.key);
+  if (target.closest('[role="slider"], input[type="range"]')) return isMove;
+  if (target.closest('input[type="radio"], [role="radio"]')) return isMove || event.code === 'Space';
+  return target.closest('input[type="checkbox"]') !== null && event.code === 'Space';
+}
+
 /** Binds shortcuts to what they do here. Typing in a field never triggers one; a button that the keyboard went to keeps its space key. */
 export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) | undefined>>) {
   const names = (Object.keys(actions) as ShortcutName[]).filter((name) => actions[name]);
@@ -37,7 +51,7 @@ export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) 
         (button !== pressed || button.closest('[role="dialog"], [role="menu"]'))
       )
         return;
-      if (/^Arrow|^Page/.test(event.key) && target.closest('[role="slider"]')) return;
+      if (isTakenBy(target, event)) return;
       // Where ? lies depends on the keyboard.
       const combination =
         event.key === '?'
@@ -51,6 +65,6 @@ export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) 
       // At once, so that the next key already sees what this one did, however fast they come.
       flushSync(() => actions[name]!());
     },
-    { enableOnFormTags: ['range' as never, 'slider'], preventDefault: false },
+    { enableOnFormTags: true, enableOnContentEditable: false, preventDefault: false },
   );
 }

@@ -1,3 +1,4 @@
+export { type MontageChanges, applyChanges, changesBetween } from './changes';
 export {
   type Every,
   type Filling,

@@ -1,6 +1,7 @@
 export { type Sentence, type Word, doubtfulUnder } from './types';
 export { sentences } from './sentences';
-export { correctWords, flagWord, retimeWords, spread, typeWords } from './edit';
+export { type WordsCommand, applyWordsCommand } from './commands';
+export { correctWords, spread } from './edit';
 export { WordsError, importWords } from './import';
 export { guessLanguage } from './language';
 export { type Cue, parseSubtitles } from './subtitles';

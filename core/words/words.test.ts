@@ -1,15 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-  parseSubtitles,
-  correctWords,
-  importWords,
-  sentences,
-  spread,
-  type Word,
-  flagWord,
-  retimeWords,
-  typeWords,
-} from '.';
+import { flagWord, retimeWords, typeWords } from './edit';
+import { parseSubtitles, correctWords, importWords, sentences, spread, type Word } from '.';
 
 const word = (text: string, start: number, end: number, confidence = 0.9): Word => ({ text, start, end, confidence });
 

@@ -204,44 +204,15 @@ export class PersonDto {
   @IsOptional() @number() @IsNumber() @Min(0) time?: number;
 }
 
-export class CorrectWordsDto {
-  @number() @IsInt() @Min(0) from!: number;
-  @number() @IsInt() @Min(0) to!: number;
-  @number() @IsInt() @Min(0) version!: number;
-  @IsString() @Length(0, 2000, { message: 'That is too long for one place.' }) text!: string;
+export class EditWordsDto {
+  @IsInt() @Min(0) version!: number;
+  @IsObject() command!: object;
 }
 
 const maybe = () =>
   Transform(({ value }: { value: unknown }) =>
     value === 'true' ? true : value === 'false' ? false : value === 'null' ? null : value,
   );
-/** What is said about one word. */
-export class FlagWordDto {
-  @number() @IsInt() @Min(0) index!: number;
-  @number() @IsInt() @Min(0) version!: number;
-  @IsOptional() @maybe() @IsBoolean() emphasis?: boolean;
-  @maybe() @ValidateIf((_, value) => value !== undefined && value !== null) @IsBoolean() breakAfter?: boolean | null;
-}
-/** Times of words that were tapped or moved, in seconds of the file. */
-export class RetimeWordsDto {
-  @number() @IsInt() @Min(0) from!: number;
-  @number() @IsInt() @Min(0) version!: number;
-  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.split(',').map(Number) : value))
-  @IsArray()
-  @ArrayNotEmpty()
-  @ArrayMaxSize(2000)
-  @IsNumber({}, { each: true })
-  @Min(0, { each: true })
-  starts!: number[];
-  @number() @IsNumber() @Min(0) end!: number;
-}
-export class TypeWordsDto {
-  @number() @IsInt() @Min(0) version!: number;
-  @number() @IsNumber() @Min(0) start!: number;
-  @number() @IsNumber() @Min(0) end!: number;
-  @IsString() @Length(0, 2000, { message: 'That is too long for one caption.' }) text!: string;
-}
-
 export class ImportWordsDto {
   @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;
   /** Of the file it came from; may say its language. */

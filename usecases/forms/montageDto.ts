@@ -153,3 +153,18 @@ export class SaveMontageDto {
   @IsInt() @Min(0) version!: number;
   @IsObject() @ValidateNested() @Type(() => MontageDto) document!: MontageDto;
 }
+
+class ListChangesDto {
+  @IsOptional() @IsArray() @ArrayMaxSize(5000) @IsObject({ each: true }) put?: { id: string }[];
+  @IsOptional() @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) order?: string[];
+}
+/** What changed in a montage since a version; the montage that comes of it is checked whole. */
+export class MontageChangesDto {
+  @IsOptional() @IsObject() grid?: object;
+  @IsOptional() @IsArray() marks?: number[];
+  @IsOptional() @IsObject() span?: object;
+  @IsOptional() @IsObject() pattern?: object;
+  @IsOptional() @IsObject() filling?: object;
+  @IsOptional() @ValidateNested() @IsObject() @Type(() => ListChangesDto) pieces?: ListChangesDto;
+  @IsOptional() @ValidateNested() @IsObject() @Type(() => ListChangesDto) slots?: ListChangesDto;
+}

@@ -54,12 +54,12 @@ function View({ place, which }: { place: ReelPlace; which: Which }) {
 }
 
 function Panel({ place }: { place: ReelPlace }) {
-  const { projectId, desk, act, data, framing, items, sendOver, upper } = place;
+  const { projectId, desk, data, framing, items, sendOver, upper } = place;
   switch (place.tab) {
     case 'sound':
-      return <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} act={act} />;
+      return <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} />;
     case 'look':
-      return <LookPanel desk={desk} projectId={projectId} tables={data.tables} act={act} />;
+      return <LookPanel desk={desk} projectId={projectId} tables={data.tables} />;
     case 'frame':
       return (
         <FramePanel
@@ -67,14 +67,13 @@ function Panel({ place }: { place: ReelPlace }) {
           framing={desk.clip?.framing ?? null}
           busy={framing.busy}
           problem={framing.problem}
-          act={act}
           onFrame={(wanted, all) => void framing.frame(wanted, all)}
         />
       );
     case 'captions':
-      return <ReelCaptions desk={desk} styles={data.styles} projectId={projectId} act={act} />;
+      return <ReelCaptions desk={desk} styles={data.styles} projectId={projectId} />;
     case 'titles':
-      return <TitlesPanel desk={desk} act={act} chosen={place.title} onChoose={place.chooseTitle} />;
+      return <TitlesPanel desk={desk} chosen={place.title} onChoose={place.chooseTitle} />;
     case 'versions':
       return (
         <VersionsPanel
@@ -89,7 +88,6 @@ function Panel({ place }: { place: ReelPlace }) {
       return (
         <PiecePanel
           desk={desk}
-          act={act}
           inPlace={place.modes.inPlace}
           onCopy={send ? () => send(false) : undefined}
           onMove={send ? () => send(true) : undefined}

@@ -30,18 +30,14 @@ export function ReelHead({ place }: { place: ReelPlace }) {
   );
 }
 
-function NameAndExtent({ place: { projectId, reel, lower, act, data } }: { place: ReelPlace }) {
+function NameAndExtent({ place: { projectId, reel, lower, data } }: { place: ReelPlace }) {
   const { name } = reel.document;
   return (
     <div className="min-w-0 flex-1">
-      <ReelName
-        key={name}
-        name={name}
-        onRename={(next) => act(() => lower.live.edit({ type: 'rename', name: next }))}
-      />
+      <ReelName key={name} name={name} onRename={(next) => lower.live.edit({ type: 'rename', name: next })} />
       <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">
         <span className="tabular whitespace-nowrap text-muted">{formatClock(lower.total, true)}</span> ·{' '}
-        <FormatMenu desk={lower} act={act} />
+        <FormatMenu desk={lower} />
         {data.slots && (
           <>
             {' '}
@@ -109,10 +105,10 @@ function Modes({ place: { modes, history } }: { place: ReelPlace }) {
       >
         <UnfoldHorizontal size={16} />
       </IconButton>
-      <IconButton label="Take back" keys="Ctrl Z" disabled={!history.canUndo()} onClick={history.undo}>
+      <IconButton label="Take back" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
         <Undo2 size={16} />
       </IconButton>
-      <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo()} onClick={history.redo}>
+      <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
         <Redo2 size={16} />
       </IconButton>
     </>

@@ -19,7 +19,7 @@ export function ReelScreen({ projectId, data }: { projectId: string; data: ReelD
   const place = useReelPlace(projectId, data);
   const [help, setHelp] = useState(false);
   useReelKeys(place, () => setHelp(true));
-  const { lower, reel, two, act } = place;
+  const { lower, reel, two } = place;
   return (
     <div className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
@@ -27,7 +27,7 @@ export function ReelScreen({ projectId, data }: { projectId: string; data: ReelD
         <Pane place={place} which="lower" label={`Reel: ${reel.document.name}`}>
           <ReelHead place={place} />
           <Strips place={place} which="lower" />
-          {!two && <EndingBar desk={lower} act={act} />}
+          {!two && <EndingBar desk={lower} />}
         </Pane>
       </main>
       <ReelColumn place={place} />
@@ -89,18 +89,17 @@ const noSnaps: ReadonlySet<SnapKind> = new Set();
 
 /** A reel's pieces, and what was refused of it. */
 function Strips({ place, which }: { place: ReelPlace; which: Which }) {
-  const { two, modes, allDifferences, act, setMoving, openTitle } = place;
+  const { two, modes, allDifferences, setMoving, openTitle } = place;
   const desk = place[which];
   return (
     <>
-      <Refusal live={desk.live} act={act} />
+      <Refusal live={desk.live} />
       <ReelStrips
         desk={desk}
         compact={two}
         differences={allDifferences}
         snaps={modes.snapping ? modes.snaps : noSnaps}
         inPlace={modes.inPlace}
-        act={act}
         onMoving={setMoving}
         onTitle={openTitle}
       />
@@ -109,7 +108,7 @@ function Strips({ place, which }: { place: ReelPlace; which: Which }) {
 }
 
 /** Why an edit was not done, and one that would fit. */
-function Refusal({ live, act }: { live: ReelPlace['desk']['live']; act: ReelPlace['act'] }) {
+function Refusal({ live }: { live: ReelPlace['desk']['live'] }) {
   const { problem, instead } = live;
   if (!problem) return null;
   return (
@@ -119,7 +118,7 @@ function Refusal({ live, act }: { live: ReelPlace['desk']['live']; act: ReelPlac
         <button
           type="button"
           className="whitespace-nowrap font-semibold text-lamp"
-          onClick={() => act(() => live.edit(instead.command))}
+          onClick={() => live.edit(instead.command)}
         >
           {instead.says}
         </button>

@@ -38,23 +38,23 @@ function playKeys({ desk }: ReelPlace): Keys {
   };
 }
 
-function editKeys({ desk: { actions }, modes, act }: ReelPlace): Keys {
+function editKeys({ desk: { actions }, modes }: ReelPlace): Keys {
   const { inPlace, snapping } = modes;
   return {
-    split: () => act(actions.split),
-    takeOut: () => act(actions.takeOut),
-    lift: () => act(actions.lift),
-    trimIn: () => act(() => actions.trimIn(inPlace)),
-    trimOut: () => act(() => actions.trimOut(inPlace)),
-    hold: () => act(actions.hold),
-    rollBack: () => act(() => actions.roll(-1)),
-    rollOn: () => act(() => actions.roll(1)),
-    slipBack: () => act(() => actions.slip(-1)),
-    slipOn: () => act(() => actions.slip(1)),
-    marker: () => act(() => actions.mark()),
-    mutePieces: () => act(actions.mute),
+    split: () => actions.split(),
+    takeOut: () => actions.takeOut(),
+    lift: () => actions.lift(),
+    trimIn: () => actions.trimIn(inPlace),
+    trimOut: () => actions.trimOut(inPlace),
+    hold: () => actions.hold(),
+    rollBack: () => actions.roll(-1),
+    rollOn: () => actions.roll(1),
+    slipBack: () => actions.slip(-1),
+    slipOn: () => actions.slip(1),
+    marker: () => actions.mark(),
+    mutePieces: () => actions.mute(),
     copyPieces: () => sayCopied(actions.copy()),
-    pastePieces: () => act(actions.paste),
+    pastePieces: () => actions.paste(),
     inPlace: () => modes.setInPlace(!inPlace),
     snapping: () => modes.setSnapping(!snapping),
   };

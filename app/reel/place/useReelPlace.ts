@@ -1,11 +1,12 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { applyCommand, compareReels, type ReelCommand } from '#core/reel';
 import type { ProjectData } from '#usecases/projects';
 import type { ReelData } from '#usecases/reels';
+import { historyOf } from '../../history/history';
+import { useHistory } from '../../history/useHistory';
 import { useFraming } from '../../shorts/useFraming';
 import type { Moving } from '../CutFrames';
-import { useOneHistory } from '../useOneHistory';
 import { useReelDesk } from '../useReelDesk';
 import type { Step } from '../VersionsPanel';
 import { useEditModes } from './useEditModes';
@@ -15,8 +16,8 @@ export type Which = 'upper' | 'lower';
 /** All that a reel's place shows and does: the reel, the one above it if there is one, and which of them has the keys. */
 export function useReelPlace(projectId: string, data: ReelData) {
   const { items } = useOutletContext<ProjectData>();
-  const lower = useReelDesk(data.reel, items, data.beats);
-  const upper = useReelDesk(data.other, items);
+  const lower = useReelDesk(projectId, data.reel, items, data.beats);
+  const upper = useReelDesk(projectId, data.other, items);
   const [search, setSearch] = useSearchParams();
   const [focus, setFocus] = useState<Which>('lower');
   const two = upper.reel !== null;
@@ -34,7 +35,7 @@ export function useReelPlace(projectId: string, data: ReelData) {
   useEffect(() => {
     if (versionAbove) setTab('versions');
   }, [versionAbove]);
-  const history = useTwoHistories({ upper, lower, which });
+  const history = useHistory(projectId, desk.live.participant);
   const versionName = () => data.versions.find((each) => each.number === upper.reel!.head)?.name;
   return {
     projectId,
@@ -53,11 +54,10 @@ export function useReelPlace(projectId: string, data: ReelData) {
     title,
     setFocus,
     history,
-    act: history.act,
     modes: useEditModes(),
     framing: useFraming(desk),
     steps: useSteps(projectId, reel, tab === 'versions' && lower.live.state === 'saved'),
-    sendOver: sendOverFrom({ upper, lower, which, did: history.did }),
+    sendOver: sendOverFrom({ upper, lower, which }),
     differences: search.has('with') ? differences : null,
     allDifferences: differences,
     nameAbove: versionAbove
@@ -86,38 +86,10 @@ interface TwoReels {
   which: Which;
 }
 
-/** What was done last is taken back first, in whichever reel, and a move in both. */
-function useTwoHistories({ upper, lower, which }: TwoReels) {
-  const past = useRef<Which[][]>([]);
-  const future = useRef<Which[][]>([]);
-  const words = useOneHistory(which === 'upper' ? upper : lower);
-  const did = (...where: Which[]) => {
-    past.current.push(where);
-    future.current = [];
-  };
-  const step = (direction: 'undo' | 'redo') => {
-    if (direction === 'undo' ? words.wordsWereLast() : words.wordsAreNext()) return words[direction]();
-    const [from, to] = direction === 'undo' ? [past.current, future.current] : [future.current, past.current];
-    const where = from.pop() ?? [which];
-    to.push(where);
-    for (const each of where) (each === 'upper' ? upper : lower).live[direction]();
-  };
-  return {
-    did,
-    act: (edit: () => boolean) => {
-      if (edit()) did(which);
-    },
-    undo: () => step('undo'),
-    redo: () => step('redo'),
-    canUndo: () => Boolean(lower.reel?.canUndo) || Boolean(upper.reel?.canUndo) || words.wordsWereLast(),
-    canRedo: () => Boolean(lower.reel?.canRedo) || Boolean(upper.reel?.canRedo) || words.canRedo(),
-  };
-}
-
 /** Copies the chosen pieces to the other reel, or moves them there; null while there is no other to be changed. */
-function sendOverFrom({ upper, lower, which, did }: TwoReels & { did(...where: Which[]): void }) {
+function sendOverFrom({ upper, lower, which }: TwoReels) {
   if (!upper.reel) return null;
-  const there: Which = which === 'upper' ? 'lower' : 'upper';
+  const { projectId } = upper.reel;
   const [from, to] = which === 'upper' ? [upper, lower] : [lower, upper];
   return (move: boolean) => {
     const carried = from.clip && from.takeUpChosen();
@@ -129,9 +101,9 @@ function sendOverFrom({ upper, lower, which, did }: TwoReels & { did(...where: W
         : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
     // What cannot leave is not put into the other reel either; the edit says why.
     if (move && !applyCommand(from.document, leave, from.sources).ok) return void from.live.edit(leave);
-    if (!to.putCarried('append', carried)) return;
-    if (move && from.live.edit(leave)) did(which, there);
-    else did(there);
+    historyOf(projectId).together(() => {
+      if (to.putCarried('append', carried) && move) from.live.edit(leave);
+    });
   };
 }
 

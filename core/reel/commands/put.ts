@@ -11,7 +11,7 @@ export const placings = ['insert', 'overwrite', 'append', 'above', 'sound'] as c
 export type Placing = (typeof placings)[number];
 
 /** A piece on its way in. What ties one to its neighbours or to a montage does not come along. */
-export type NewClip = Omit<Clip, 'kind' | 'into' | 'slot'>;
+type NewClip = Omit<Clip, 'kind' | 'into' | 'slot'>;
 
 /** Three-point editing: pieces of sources, put at a frame of the reel; `shorten` cuts them to what their sources hold. */
 export interface Put {

@@ -1,28 +1,28 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { SaveQueue, type Keep } from './saveQueue';
+import { SaveQueue } from './saveQueue';
+import type { Kept, Shelf } from './shelf';
 
-/** A browser's storage, of a size. */
-class Store implements Keep {
-  readonly kept = new Map<string, string>();
-  constructor(private readonly room = Infinity) {}
-  getItem = (key: string) => this.kept.get(key) ?? null;
-  removeItem = (key: string) => void this.kept.delete(key);
-  setItem(key: string, value: string) {
-    if (value.length > this.room) throw new DOMException('full', 'QuotaExceededError');
-    this.kept.set(key, value);
-  }
+/** A shelf that outlives pages; the queue that adopts finds all that is there. */
+class MemoryShelf implements Shelf {
+  private readonly changes = new Map<number, Kept>();
+  adopt = async (queue: string) => this.of(queue);
+  put = (kept: Kept) => void this.changes.set(kept.order, structuredClone(kept));
+  remove = (_: string, order: number) => void this.changes.delete(order);
+  of = (queue: string) =>
+    [...this.changes.values()].filter((each) => each.queue === queue).sort((a, b) => a.order - b.order);
 }
 const settledNow = () => new Promise((wake) => setTimeout(wake, 0));
 const ok = () => new Response('{}');
 
 describe('changes that wait to be saved', () => {
-  let store: Store;
+  let shelf: MemoryShelf;
   let saved: unknown[];
   /** What the server does with the next requests; saves when it has nothing else to do. */
   let answers: (() => Response | Promise<Response>)[];
   let resume: () => void;
-  const open = (onFull?: () => void) => {
-    const queue = new SaveQueue<unknown>('k', store, onFull, () => new Promise<void>((wake) => (resume = wake)));
+  const kept = () => shelf.of('k').map(({ change }) => change);
+  const open = () => {
+    const queue = new SaveQueue<unknown>('k', shelf, () => new Promise<void>((wake) => (resume = wake)));
     queue.connect({
       send: async (change) => {
         const answer = await (answers.shift() ?? ok)();
@@ -34,7 +34,7 @@ describe('changes that wait to be saved', () => {
     return queue;
   };
   beforeEach(() => {
-    [store, saved, answers, resume] = [new Store(), [], [], () => undefined];
+    [shelf, saved, answers, resume] = [new MemoryShelf(), [], [], () => undefined];
   });
 
   it('are sent in order, one at a time, and forgotten only when the server has answered', async () => {
@@ -43,10 +43,10 @@ describe('changes that wait to be saved', () => {
     const queue = open();
     for (const change of ['a', 'b', 'c']) queue.add(change);
     await settledNow();
-    expect([saved, JSON.parse(store.getItem('k')!), queue.state]).toEqual([[], ['a', 'b', 'c'], 'saving']);
+    expect([saved, kept(), queue.state]).toEqual([[], ['a', 'b', 'c'], 'saving']);
     answer(ok());
     await settledNow();
-    expect([saved, store.getItem('k'), queue.state]).toEqual([['a', 'b', 'c'], null, 'saved']);
+    expect([saved, kept(), queue.state]).toEqual([['a', 'b', 'c'], [], 'saved']);
   });
   it('survive a reload in the middle: three quick edits of which none was answered', async () => {
     answers.push(() => new Promise<Response>(() => undefined));
@@ -67,7 +67,7 @@ describe('changes that wait to be saved', () => {
     const queue = open();
     for (const change of ['a', 'b']) queue.add(change);
     await settledNow();
-    expect([queue.state, queue.waiting, JSON.parse(store.getItem('k')!)]).toEqual(['away', ['a', 'b'], ['a', 'b']]);
+    expect([queue.state, queue.waiting, kept()]).toEqual(['away', ['a', 'b'], ['a', 'b']]);
     saved = [];
     resume();
     await settledNow();
@@ -88,7 +88,7 @@ describe('changes that wait to be saved', () => {
     expect(queue.state).toBe('away');
     resume();
     await settledNow();
-    expect([queue.state, saved, store.getItem('k')]).toEqual(['saved', ['a', 'b'], null]);
+    expect([queue.state, saved, kept()]).toEqual(['saved', ['a', 'b'], []]);
   });
   it('what the server cannot take does not hold up what waits behind it', async () => {
     answers.push(() => new Response('', { status: 413 }));
@@ -112,6 +112,7 @@ describe('changes that wait to be saved', () => {
     let answer: (value: Response) => void = () => undefined;
     answers.push(() => new Promise<Response>((done) => (answer = done)));
     const queue = open();
+    await settledNow();
     const same = (change: { key: string; value: number }) =>
       queue.add(change, (waiting) => (waiting as typeof change).key === change.key);
     for (const value of [1, 2, 3]) same({ key: 'mix', value });
@@ -123,17 +124,39 @@ describe('changes that wait to be saved', () => {
       { key: 'mix', value: 3 },
     ]);
   });
-  it('five megabytes are no matter, and a browser without room for them says so and sends them all the same', async () => {
-    store = new Store(1_000_000);
-    const onFull = vi.fn();
-    const queue = open(onFull);
-    queue.add('x'.repeat(5_000_000));
+  it('what earlier pages left goes first, even when something is done before it is found', async () => {
+    answers.push(() => new Promise<Response>(() => undefined));
+    open().add('from before');
     await settledNow();
-    expect([saved.length, onFull.mock.calls.length > 0, queue.state]).toEqual([1, true, 'saved']);
+    const next = open();
+    next.add('new');
+    await settledNow();
+    expect([saved, kept()]).toEqual([['from before', 'new'], []]);
   });
-  it('what stands damaged in the store is left behind', () => {
-    store.setItem('k', '{not json');
-    expect(open().waiting).toEqual([]);
+  it('a reload at every step of ten edits loses none, and changes nothing of their order', async () => {
+    const edits = Array.from({ length: 10 }, (_, index) => `edit ${index}`);
+    const arrived = () => saved.filter((each, index) => saved.indexOf(each) === index);
+    for (let stop = 0; stop <= edits.length; stop++) {
+      [shelf, saved] = [new MemoryShelf(), []];
+      let count = 0;
+      // The server has every edit, but the page goes before the answer to one of them is there.
+      answers = edits.map(() => () => (count++ === stop ? new Promise<Response>(() => undefined) : ok()));
+      const before = open();
+      for (const edit of edits) before.add(edit);
+      await settledNow();
+      answers = [];
+      open();
+      await settledNow();
+      expect([arrived(), kept()], `reload at ${stop}`).toEqual([edits, []]);
+    }
+  });
+  it('dropped ones are forgotten on the shelf too, but not the one on its way', async () => {
+    answers.push(() => new Promise<Response>(() => undefined));
+    const queue = open();
+    for (const change of ['a', 'b', 'c']) queue.add(change);
+    await settledNow();
+    queue.drop();
+    expect([queue.waiting, kept()]).toEqual([['a'], ['a']]);
   });
 });
 

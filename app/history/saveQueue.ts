@@ -1,5 +1,7 @@
-import { setAway } from './connection';
-import type { SaveState } from './SaveMark';
+import { toast } from 'sonner';
+import { setAway } from '../ui/connection';
+import type { SaveState } from '../ui/SaveMark';
+import { BrowserShelf, type Kept, type Shelf } from './shelf';
 
 /** How a document's changes reach the server, and what becomes of the answers. */
 export interface SavePort<T> {
@@ -7,8 +9,6 @@ export interface SavePort<T> {
   /** An answer that settles a change: it was saved, or it cannot be. */
   settle(answer: Response, change: T): Promise<void>;
 }
-
-export type Keep = Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
 
 const waitMilliseconds = 1500;
 /** Bodies up to this size are still sent when the page closes; browsers allow 64 KB for all of them together. */
@@ -37,46 +37,62 @@ const mostFaults = 8;
 /** Whether trying again could help: the server is away, busy, or wants to know who asks. */
 const tryAgain = (status: number): boolean => status >= 500 || [401, 408, 425, 429].includes(status);
 
+/** An order for the next change that is kept: later than all before, on this page and on others. */
+let lastOrder = 0;
+const nextOrder = (): number => (lastOrder = Math.max(lastOrder + 1e-3, Date.now()));
+
 /**
  * Changes of one document that wait to be saved: sent in order, one at a time, again while the server is away, and kept
  * in the browser until the server has answered, so that neither a reload nor a closed tab loses one. A queue outlives the
  * screen that filled it.
  */
 export class SaveQueue<T> {
-  private changes: T[];
+  private kept: Kept<T>[] = [];
   private sending = false;
+  private adopted = false;
   private listeners = new Set<() => void>();
   private port: SavePort<T> | null = null;
   state: SaveState = 'saved';
   /** When the last change was settled, in milliseconds; what was loaded shortly before may not show it. */
   settledAt = -Infinity;
+  /** Resolves once what earlier pages left is in the queue. */
+  readonly ready: Promise<void>;
 
   /**
-   * @param key of what is kept
-   * @param keep where it is kept
-   * @param onFull hears that the browser has no room to keep what waits
+   * @param name of the queue, on the shelf
+   * @param shelf where changes are kept
    * @param pause between two tries
    */
   constructor(
-    private readonly key: string,
-    private readonly keep: Keep,
-    private readonly onFull: () => void = () => undefined,
+    private readonly name: string,
+    private readonly shelf: Shelf,
     private readonly pause = () => new Promise<void>((wake) => setTimeout(wake, waitMilliseconds)),
   ) {
-    this.changes = this.kept();
+    this.ready = shelf.adopt(name).then(
+      (left) => {
+        this.kept = [...(left as Kept<T>[]), ...this.kept];
+        if (left.length) this.tell();
+      },
+      () => undefined,
+    );
+    void this.ready.then(() => {
+      this.adopted = true;
+      void this.run();
+    });
   }
 
   /** What was not confirmed yet, oldest first; the first may be on its way. */
   get waiting(): readonly T[] {
-    return this.changes;
+    return this.kept.map(({ change }) => change);
   }
 
-  /** From now on changes go this way; what was left from before is sent. */
+  /** From now on changes go this way; what was left from before is sent first. */
   connect(port: SavePort<T>): void {
     this.port = port;
     void this.run();
   }
 
+  /** The listener hears of another state, and of changes that an earlier page left. */
   subscribe(listener: () => void): () => void {
     this.listeners.add(listener);
     return () => void this.listeners.delete(listener);
@@ -84,26 +100,31 @@ export class SaveQueue<T> {
 
   /** @param replaces a waiting change that is void now; one that is on its way stays */
   add(change: T, replaces: (waiting: T) => boolean = () => false): void {
-    const at = this.changes.findLastIndex((each, index) => replaces(each) && (index > 0 || !this.sending));
-    if (at >= 0) this.changes[at] = change;
-    else this.changes.push(change);
-    this.store();
+    const at = this.kept.findLastIndex((each, index) => replaces(each.change) && (index > 0 || !this.sending));
+    const kept = { queue: this.name, order: at >= 0 ? this.kept[at]!.order : nextOrder(), change };
+    if (at >= 0) this.kept[at] = kept;
+    else this.kept.push(kept);
+    this.shelf.put(kept);
     void this.run();
   }
 
   /** Forgets waiting changes, but not the one that is on its way. */
   drop(which: (waiting: T) => boolean = () => true): void {
-    this.changes = this.changes.filter((each, index) => (index === 0 && this.sending) || !which(each));
-    this.store();
+    const stays = (each: Kept<T>, index: number) => (index === 0 && this.sending) || !which(each.change);
+    for (const each of this.kept.filter((own, index) => !stays(own, index))) this.shelf.remove(this.name, each.order);
+    this.kept = this.kept.filter(stays);
   }
 
   private async run(): Promise<void> {
-    if (this.sending || !this.port) return;
+    if (this.sending || !this.port || !this.adopted) return;
     this.sending = true;
     let faults = 0;
-    for (let first = this.changes[0]; first !== undefined; first = this.changes[0]) {
+    for (let first = this.kept[0]; first !== undefined; first = this.kept[0]) {
       if (this.state !== 'away') this.say('saving');
-      const answer = await this.port.send(first).then(received, () => null);
+      const sent = this.port.send(first.change);
+      // What was said with it, such as the version it goes on from, is said again after a reload.
+      this.shelf.put(first);
+      const answer = await sent.then(received, () => null);
       faults = answer?.status === 500 ? faults + 1 : 0;
       if (!answer || (tryAgain(answer.status) && faults < mostFaults)) {
         setAway(true);
@@ -114,10 +135,10 @@ export class SaveQueue<T> {
       setAway(false);
       faults = 0;
       // Until the answer is dealt with the change counts as one on its way.
-      await this.port.settle(answer, first).catch(() => undefined);
-      this.changes.shift();
+      await this.port.settle(answer, first.change).catch(() => undefined);
+      this.kept.shift();
+      this.shelf.remove(this.name, first.order);
       this.settledAt = Date.now();
-      this.store();
       this.say('saving');
     }
     this.sending = false;
@@ -127,25 +148,11 @@ export class SaveQueue<T> {
   private say(state: SaveState): void {
     if (state === this.state) return;
     this.state = state;
+    this.tell();
+  }
+
+  private tell(): void {
     for (const listener of this.listeners) listener();
-  }
-
-  private kept(): T[] {
-    try {
-      const list = JSON.parse(this.keep.getItem(this.key) ?? '[]') as unknown;
-      return Array.isArray(list) ? (list as T[]) : [];
-    } catch {
-      return [];
-    }
-  }
-
-  private store(): void {
-    try {
-      if (this.changes.length) this.keep.setItem(this.key, JSON.stringify(this.changes));
-      else this.keep.removeItem(this.key);
-    } catch {
-      this.onFull();
-    }
   }
 }
 
@@ -155,11 +162,18 @@ const staleMilliseconds = 5000;
 export const mayBeStale = ({ settledAt }: Pick<SaveQueue<unknown>, 'settledAt'>): boolean =>
   Date.now() - settledAt < staleMilliseconds;
 
+const sayFull = () =>
+  void toast.warning(
+    'The browser has no room to keep what is not saved yet. Leave this page open until it says “Saved”.',
+    { id: 'unkept' },
+  );
+let shelf: Shelf | null = null;
 const queues = new Map<string, SaveQueue<unknown>>();
 
-/** The queue of a document in this window; always the same one for the same key. */
-export function saveQueue<T>(key: string, onFull: () => void): SaveQueue<T> {
-  let queue = queues.get(key);
-  if (!queue) queues.set(key, (queue = new SaveQueue<unknown>(key, localStorage, onFull)));
+/** The queue of a document in this window; always the same one for the same name. */
+export function saveQueue<T>(name: string): SaveQueue<T> {
+  shelf ??= new BrowserShelf(sayFull);
+  let queue = queues.get(name);
+  if (!queue) queues.set(name, (queue = new SaveQueue<unknown>(name, shelf)));
   return queue as SaveQueue<T>;
 }

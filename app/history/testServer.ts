@@ -1,0 +1,30 @@
+import { IDBFactory } from 'fake-indexeddb';
+import 'fake-indexeddb/auto';
+import { vi } from 'vitest';
+
+/** What a made-up server does with a request; undefined finds nobody there. */
+export type Answer = (body: Record<string, unknown>, address: string) => { status?: number; body: unknown } | undefined;
+
+/**
+ * A page in a browser, for documents that save themselves: `fetch` reaches a made-up server, timers are quick. A reload
+ * forgets everything but what the browser keeps.
+ */
+export function openPage(answer: Answer): { sent: Record<string, unknown>[]; reload(): void; settle(): Promise<void> } {
+  const sent: Record<string, unknown>[] = [];
+  vi.stubGlobal('window', {});
+  vi.stubGlobal('indexedDB', new IDBFactory());
+  vi.stubGlobal('navigator', {});
+  vi.stubGlobal('fetch', async (address: string, init?: { body?: string }) => {
+    const body = init?.body ? (JSON.parse(init.body) as Record<string, unknown>) : {};
+    if (init?.body) sent.push(body);
+    const told = answer(body, address);
+    if (!told) throw new TypeError('Failed to fetch');
+    return new Response(JSON.stringify(told.body), { status: told.status ?? 200 });
+  });
+  return {
+    sent,
+    reload: () => vi.resetModules(),
+    /** Until what waits was sent, as far as the server takes it. */
+    settle: () => new Promise((wake) => setTimeout(wake, 60)),
+  };
+}

@@ -1,0 +1,178 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { applyCommand, assembleReel, mainTrack, type Reel, type ReelCommand, type Source } from '#core/reel';
+import { rates } from '#core/time';
+import type { LiveReel } from '#usecases/reels';
+import { openPage, type Answer } from '../history/testServer';
+
+vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), warning: vi.fn() }) }));
+
+const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 600 }]]);
+const pieces = Array.from({ length: 5 }, (_, index) => ({
+  media: 'a',
+  start: index * 10,
+  end: index * 10 + 4,
+  name: `piece ${index}`,
+}));
+let ids = 0;
+const first = assembleReel('Pond', pieces, sources, rates['25'], { width: 16, height: 16 }, () => `c${ids++ % 5}`);
+const frames = ({ document }: Pick<LiveReel, 'document'>) => mainTrack(document).items.map((item) => item.frames);
+const trim = (clip: number, by = -10): ReelCommand => ({ type: 'trim', clip: `c${clip}`, edge: 'out', frames: by });
+
+/** The server's side of a reel: revisions, and a head that goes back and forth over them. */
+class ReelServer {
+  revisions: Reel[] = [first];
+  head = 0;
+  away = false;
+  private known: string | null = null;
+  reel = (): LiveReel => ({
+    id: 'r',
+    projectId: 'p',
+    head: this.head,
+    canUndo: this.head > 0,
+    canRedo: this.head < this.revisions.length - 1,
+    lastEdit: this.known,
+    document: this.revisions[this.head]!,
+  });
+  answer: Answer = (body) => {
+    if (this.away) return undefined;
+    if (body.id === this.known) return { body: { reel: this.reel(), problem: null } };
+    if (body.head !== this.head) return { body: { reel: this.reel(), problem: 'Changed in another window.' } };
+    this.known = body.id as string;
+    if (body.step) this.head += body.step === 'undo' ? -1 : 1;
+    else this.apply(body.command as ReelCommand);
+    return { body: { reel: this.reel(), problem: null } };
+  };
+  apply(command: ReelCommand) {
+    const earlier = command.type === 'restore' ? this.revisions[command.version] : undefined;
+    const result = applyCommand(this.revisions[this.head]!, command, sources, earlier);
+    if (!result.ok) throw new Error(result.reason);
+    this.revisions = [...this.revisions.slice(0, this.head + 1), result.reel];
+    this.head++;
+  }
+}
+
+describe('a reel under one’s hands', () => {
+  let server: ReelServer;
+  let page: ReturnType<typeof openPage>;
+  const open = async () => {
+    const [{ reelDocument }, { historyOf }] = await Promise.all([
+      import('./reelDocument'),
+      import('../history/history'),
+    ]);
+    const document = reelDocument(server.reel());
+    document.subscribe(() => undefined);
+    document.load(server.reel(), sources);
+    await page.settle();
+    return { document, shown: () => document.state().reel, history: historyOf('p') };
+  };
+  beforeEach(() => {
+    vi.resetModules();
+    server = new ReelServer();
+    page = openPage((...request) => server.answer(...request));
+  });
+  afterEach(() => vi.unstubAllGlobals());
+
+  it('shows an edit and a step back at once, however fast they come; the server gets all of them, in order', async () => {
+    const { document, shown, history } = await open();
+    for (const clip of [0, 1, 2]) expect(document.edit(trim(clip))).toBe(true);
+    expect(frames(shown())).toEqual([90, 90, 90, 100, 100]);
+    for (let times = 0; times < 3; times++) history.undo(document);
+    expect([frames(shown()), shown().canUndo, shown().canRedo]).toEqual([[100, 100, 100, 100, 100], false, true]);
+    history.redo(document);
+    history.redo(document);
+    expect(frames(shown())).toEqual([90, 90, 100, 100, 100]);
+    await page.settle();
+    expect([server.head, frames(server.reel()), frames(shown())]).toEqual([
+      2,
+      frames(shown()),
+      [90, 90, 100, 100, 100],
+    ]);
+    expect([shown().canUndo, shown().canRedo, document.state().saving]).toEqual([true, true, 'saved']);
+  });
+
+  it('takes back what was done on an earlier visit, as the server knows it', async () => {
+    server.apply(trim(4));
+    const { document, shown, history } = await open();
+    expect(history.canUndo(document)).toBe(true);
+    history.undo(document);
+    await page.settle();
+    expect([server.head, frames(shown())]).toEqual([0, [100, 100, 100, 100, 100]]);
+    history.redo(document);
+    await page.settle();
+    expect(frames(shown())).toEqual([100, 100, 100, 100, 90]);
+  });
+
+  it('goes back to an earlier version, and that is taken back at once', async () => {
+    const { document, shown, history } = await open();
+    document.edit(trim(0));
+    document.edit({ type: 'remove', clip: 'c1' });
+    document.restore(0);
+    await page.settle();
+    expect(frames(shown())).toEqual([100, 100, 100, 100, 100]);
+    expect(page.sent.at(-1)).toMatchObject({ command: { type: 'restore', version: 0 } });
+    history.undo(document);
+    expect(frames(shown())).toEqual([90, 100, 100, 100]);
+    await page.settle();
+    expect(frames(server.reel())).toEqual([90, 100, 100, 100]);
+  });
+
+  it('loses nothing by a reload while the server is away: all is there, and sent when it is back', async () => {
+    const { document } = await open();
+    server.away = true;
+    for (const clip of [0, 1, 2, 3]) document.edit(trim(clip));
+    await page.settle();
+    page.reload();
+    const after = await open();
+    expect(frames(after.shown())).toEqual([90, 90, 90, 90, 100]);
+    server.away = false;
+    page.reload();
+    await open();
+    await page.settle();
+    expect([server.head, frames(server.reel())]).toEqual([4, [90, 90, 90, 90, 100]]);
+  });
+
+  it('is shown as somebody else left it when they were quicker; its own steps are void then', async () => {
+    const { document, shown, history } = await open();
+    document.edit(trim(0));
+    await page.settle();
+    server.apply({ type: 'remove', clip: 'c4' });
+    document.edit(trim(1));
+    document.edit(trim(2));
+    await page.settle();
+    expect([frames(shown()), document.state().problem]).toEqual([[90, 100, 100, 100], 'Changed in another window.']);
+    expect(history.undo()).toBe(false);
+    expect(page.sent).toHaveLength(2);
+  });
+
+  it('what does not fit is refused here, with an edit that would; nothing is sent', async () => {
+    const { document, shown, history } = await open();
+    expect(document.edit(trim(0, -500))).toBe(false);
+    expect(document.edit({ type: 'fade', clip: 'c0', edge: 'in', frames: 900 })).toBe(false);
+    expect(document.state()).toMatchObject({ problem: expect.stringMatching(/frames for a fade/) as string });
+    expect(document.state().instead?.command).toMatchObject({ type: 'fade', frames: 100 });
+    document.forgetProblem();
+    expect([document.state().problem, history.canUndo(), frames(shown()), page.sent]).toEqual([
+      null,
+      false,
+      [100, 100, 100, 100, 100],
+      [],
+    ]);
+  });
+
+  it('a version that is only looked at takes no edit', async () => {
+    const { reelDocument } = await import('./reelDocument');
+    const old = reelDocument({ ...server.reel(), readOnly: true });
+    expect([old.edit(trim(0)), old.undo(), old.redo()]).toEqual([false, false, false]);
+    expect(old.state().problem).toMatch(/earlier version/);
+  });
+
+  it('what was loaded before the last save does not show', async () => {
+    const { document, shown } = await open();
+    const stale = server.reel();
+    document.edit(trim(0));
+    await page.settle();
+    expect(document.load(stale, sources)).toBe(true);
+    expect(frames(shown())).toEqual([90, 100, 100, 100, 100]);
+    expect(document.load(server.reel(), sources)).toBe(false);
+  });
+});

@@ -1,0 +1,158 @@
+import { toast } from 'sonner';
+import { applyWordsCommand, type Word, type WordsCommand } from '#core/words';
+import { Documents, LiveDocument } from '../history/document';
+import { historyOf, type Participant } from '../history/history';
+import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
+
+export interface Transcript {
+  words: Word[];
+  version: number;
+  source: string | null;
+}
+interface WordsState {
+  /** Null until it is loaded. */
+  transcript: Transcript | null;
+  problem: string | null;
+}
+
+/**
+ * The words of a file under one's hands: an edit shows at once (by the same function that the server uses), and so does
+ * a step back; both are sent in order, and kept until the server has them. Reels and pages show the same document.
+ */
+export class WordsDocument extends LiveDocument<WordsState> implements Participant {
+  private readonly queue: SaveQueue<WordsCommand> | null;
+  private version = 0;
+  private past: Word[][] = [];
+  private future: Word[][] = [];
+  private loading: Promise<void> | null = null;
+
+  constructor(
+    private readonly projectId: string,
+    private readonly media: string,
+  ) {
+    super({ transcript: null, problem: null });
+    this.queue = typeof window === 'undefined' ? null : saveQueue<WordsCommand>(`words:${media}`);
+    this.queue?.connect({
+      send: async (command) => {
+        await this.need();
+        return postJson(this.address, { version: this.version, command });
+      },
+      settle: (answer) => this.settle(answer),
+    });
+  }
+
+  readonly title = 'the words';
+  get canUndo(): boolean {
+    return this.past.length > 0;
+  }
+  get canRedo(): boolean {
+    return this.future.length > 0;
+  }
+
+  /** Loads them if they are not there yet. */
+  need(): Promise<void> {
+    return this.state().transcript ? Promise.resolve() : (this.loading ??= this.reload());
+  }
+
+  /** As they stand on the server, after a text was brought in or heard; what waits here is shown on top. */
+  async reload(waiting?: readonly WordsCommand[]): Promise<void> {
+    await this.queue?.ready;
+    const answer = await fetch(this.address).catch(() => null);
+    this.loading = null;
+    const loaded = answer?.ok ? ((await answer.json().catch(() => null)) as Transcript | null) : null;
+    if (loaded) this.take(loaded, true, waiting);
+  }
+
+  /**
+   * @param fresh whether it was asked for here, after everything that was saved before
+   * @param waiting what is shown on top
+   */
+  take({ words, version, source }: Transcript, fresh = false, waiting = this.queue?.waiting ?? []): void {
+    const known = this.state().transcript;
+    if (known && waiting.length > 0) return;
+    if (known && !fresh && version < this.version && this.queue && mayBeStale(this.queue)) return void this.reload();
+    if (known && version !== this.version) this.startAnew();
+    this.version = version;
+    const shown = waiting.reduce((now, command) => {
+      const result = applyWordsCommand(now, command);
+      return result.ok ? result.words : now;
+    }, words);
+    this.set({ transcript: { words: shown, version, source } });
+  }
+
+  edit(command: WordsCommand): boolean {
+    const { transcript } = this.state();
+    if (!transcript) return false;
+    const result = applyWordsCommand(transcript.words, command);
+    this.set({ problem: result.ok ? null : result.reason });
+    if (!result.ok) return false;
+    this.past.push(transcript.words);
+    this.future = [];
+    this.show(result.words);
+    this.queue?.add(command);
+    historyOf(this.projectId).did(this);
+    return true;
+  }
+
+  undo(): boolean {
+    return this.step(this.past, this.future);
+  }
+  redo(): boolean {
+    return this.step(this.future, this.past);
+  }
+
+  forgetProblem(): void {
+    this.set({ problem: null });
+  }
+
+  private get address(): string {
+    return `/media/${this.media}/words`;
+  }
+
+  private step(from: Word[][], to: Word[][]): boolean {
+    const words = from.pop();
+    if (!words) return false;
+    to.push(this.state().transcript!.words);
+    this.set({ problem: null });
+    this.show(words);
+    // One step back makes another that still waits void: both put all words.
+    this.queue?.add({ type: 'put', words }, (waiting) => waiting.type === 'put');
+    return true;
+  }
+
+  private show(words: Word[]): void {
+    const { source, version } = this.state().transcript!;
+    this.set({ transcript: { words, version, source: source === 'imported' ? source : 'corrected' } });
+  }
+
+  private startAnew(): void {
+    if (this.past.length + this.future.length > 0) historyOf(this.projectId).forget(this);
+    this.past = [];
+    this.future = [];
+  }
+
+  private async settle(answer: Response): Promise<void> {
+    const body = (await answer.json().catch(() => null)) as { version?: number; problem?: string | null } | null;
+    if (answer.ok && body?.version !== undefined) {
+      this.version = body.version;
+      const { transcript } = this.state();
+      if (transcript) this.set({ transcript: { ...transcript, version: body.version } });
+      return;
+    }
+    // An answer that was lost on its way makes the same edit come twice; then the words are there already.
+    const ours = JSON.stringify(this.state().transcript?.words ?? []);
+    this.queue!.drop();
+    this.set({ transcript: null });
+    await this.reload([]);
+    if (JSON.stringify(this.state().transcript?.words ?? []) === ours) return;
+    this.startAnew();
+    const problem = body?.problem ?? 'The words could not be saved; they are shown as they stand.';
+    if (this.onScreen) this.set({ problem });
+    else toast.error(problem);
+  }
+}
+
+const documents = new Documents<WordsDocument>();
+/** The words of a file on this page; always the same document. */
+export const wordsDocument = (projectId: string, media: string): WordsDocument =>
+  documents.get(media, () => new WordsDocument(projectId, media));

@@ -1,0 +1,43 @@
+import { correctWords, flagWord, retimeWords, typeWords } from './edit';
+import type { Word } from './types';
+
+/** One edit of the words of a file; plain data, so that it can be stored and sent. Indexes count words, times are seconds of the file. */
+export type WordsCommand =
+  /** Another text for the words from `from` to before `to`. */
+  | { type: 'correct'; from: number; to: number; text: string }
+  /** What is said about one word: whether it is stressed, whether a caption ends after it (null: as the rules say). */
+  | { type: 'flag'; index: number; emphasis?: boolean; breakAfter?: boolean | null }
+  /** Beginnings of the words from `from` on, and the end of the last of them. */
+  | { type: 'retime'; from: number; starts: number[]; end: number }
+  /** New words in a stretch of time. */
+  | { type: 'type'; text: string; start: number; end: number }
+  /** All words anew: a step back or forth. */
+  | { type: 'put'; words: Word[] };
+
+export type WordsResult = { ok: true; words: Word[] } | { ok: false; reason: string };
+
+/** Applies an edit; the words given stay as they are. What does not fit is refused with a sentence. */
+export function applyWordsCommand(words: readonly Word[], command: WordsCommand): WordsResult {
+  const done = (next: Word[]): WordsResult => ({ ok: true, words: next });
+  switch (command.type) {
+    case 'correct':
+      return done(correctWords(words, command.from, command.to, command.text));
+    case 'flag': {
+      const { type: _, index, ...flags } = command;
+      return words[index]
+        ? done(flagWord(words, index, flags))
+        : { ok: false, reason: 'This word is not there any more.' };
+    }
+    case 'retime': {
+      const { from, starts, end } = command;
+      if (starts.some((start, index) => index > 0 && start <= starts[index - 1]!) || end <= starts.at(-1)!)
+        return { ok: false, reason: 'Words follow one another; a time lies before the one of the word before.' };
+      return done(retimeWords(words, from, starts, end));
+    }
+    case 'type':
+      if (command.end <= command.start) return { ok: false, reason: 'A caption must not end before it begins.' };
+      return done(typeWords(words, command.text, command.start, command.end));
+    case 'put':
+      return done(command.words);
+  }
+}
