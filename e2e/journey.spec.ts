@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from './test';
+import { expect, test, unsaved, type Page } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const count = (page: Page) => page.getByTestId('count');
@@ -178,6 +178,7 @@ test('edit a reel: trim, split, move, take out, take back; two windows do not ov
   await other.goto(page.url());
   await other.getByRole('button', { name: 'End 1 frame earlier' }).click();
   await expect(other.getByRole('button', { name: 'Take back' })).toBeEnabled();
+  await expect.poll(() => unsaved(other)).toBe(0);
   await page.getByRole('button', { name: 'End 1 frame earlier' }).click();
   await expect(page.getByRole('alert')).toContainText('changed in another window');
   await other.close();

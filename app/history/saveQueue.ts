@@ -52,6 +52,7 @@ export class SaveQueue<T> {
   private adopted = false;
   private listeners = new Set<() => void>();
   private port: SavePort<T> | null = null;
+  private onLeft: (left: readonly T[]) => void = () => undefined;
   state: SaveState = 'saved';
   /** When the last change was settled, in milliseconds; what was loaded shortly before may not show it. */
   settledAt = -Infinity;
@@ -68,13 +69,16 @@ export class SaveQueue<T> {
     private readonly shelf: Shelf,
     private readonly pause = () => new Promise<void>((wake) => setTimeout(wake, waitMilliseconds)),
   ) {
-    this.ready = shelf.adopt(name).then(
-      (left) => {
-        this.kept = [...(left as Kept<T>[]), ...this.kept];
-        if (left.length) this.tell();
-      },
-      () => undefined,
-    );
+    const take = (left: readonly Kept[]) => {
+      // What is on its way stays first.
+      this.kept.splice(this.sending ? 1 : 0, 0, ...(left as Kept<T>[]));
+      if (left.length) this.onLeft(left.map(({ change }) => change as T));
+    };
+    const late = (left: readonly Kept[]) => {
+      take(left);
+      void this.run();
+    };
+    this.ready = shelf.adopt(name, late).then(take, () => undefined);
     void this.ready.then(() => {
       this.adopted = true;
       void this.run();
@@ -92,7 +96,12 @@ export class SaveQueue<T> {
     void this.run();
   }
 
-  /** The listener hears of another state, and of changes that an earlier page left. */
+  /** The listener is given what an earlier page left, before any of it is sent. */
+  whenLeft(listener: (left: readonly T[]) => void): void {
+    this.onLeft = listener;
+  }
+
+  /** The listener hears of another state. */
   subscribe(listener: () => void): () => void {
     this.listeners.add(listener);
     return () => void this.listeners.delete(listener);
@@ -148,10 +157,6 @@ export class SaveQueue<T> {
   private say(state: SaveState): void {
     if (state === this.state) return;
     this.state = state;
-    this.tell();
-  }
-
-  private tell(): void {
     for (const listener of this.listeners) listener();
   }
 }

@@ -13,8 +13,9 @@ export interface Shelf {
   /**
    * Changes of a queue that earlier pages left, oldest first; they belong to this page from now on. What a page that
    * still lives has there is its own.
+   * @param late takes those of a page that was just going
    */
-  adopt(queue: string): Promise<Kept[]>;
+  adopt(queue: string, late: (kept: Kept[]) => void): Promise<Kept[]>;
   put(kept: Kept): void;
   remove(queue: string, order: number): void;
 }
@@ -47,16 +48,18 @@ export class BrowserShelf implements Shelf {
     void locks()?.request(this.page, () => new Promise(() => undefined));
   }
 
-  async adopt(queue: string): Promise<Kept[]> {
+  async adopt(queue: string, late: (kept: Kept[]) => void): Promise<Kept[]> {
     const database = await this.opening.catch(() => null);
     if (!database) return [];
     const range = IDBKeyRange.bound([queue, -Infinity], [queue, Infinity]);
     const found = (await database.getAll('changes', range)).filter(({ page }) => page !== this.page);
     const pages = [...new Set(found.map(({ page }) => page))];
-    const gone = await Promise.all(
-      pages.map((page) => this.whenGone(page, () => this.takeOver(database, range, page))),
-    );
-    return gone.flat().sort((a, b) => a.order - b.order);
+    const gone: Kept[] = [];
+    for (const page of pages) {
+      const take = () => this.takeOver(database, range, page);
+      gone.push(...((await whenGone(page, { ifAvailable: true }, take)) ?? this.laterFrom(page, take, late)));
+    }
+    return gone.sort((a, b) => a.order - b.order);
   }
 
   put(kept: Kept): void {
@@ -92,13 +95,22 @@ export class BrowserShelf implements Shelf {
     return left.map(({ queue, order, change }) => ({ queue, order, change }));
   }
 
-  /** Does something once a page is gone, which shows by its lock; nothing while it lives. */
-  private async whenGone(page: string, then: () => Promise<Kept[]>): Promise<Kept[]> {
-    const manager = locks();
-    if (!manager) return then();
+  /** A page that holds its lock lives, or is about to go; it is waited for a little, but nothing else waits for it. */
+  private laterFrom(page: string, take: () => Promise<Kept[]>, late: (kept: Kept[]) => void): [] {
     const signal = AbortSignal.timeout(leavingMilliseconds);
-    return manager.request(page, { signal }, then).catch(() => []);
+    whenGone(page, { signal }, take).then(
+      (kept) => kept?.length && late(kept),
+      () => undefined,
+    );
+    return [];
   }
+}
+
+/** Does something once a page is gone, which shows by its lock. @returns null while it lives */
+async function whenGone<T>(page: string, options: LockOptions, then: () => Promise<T>): Promise<T | null> {
+  const manager = locks();
+  if (!manager) return then();
+  return manager.request(page, options, (lock) => (lock ? then() : null));
 }
 
 /** @throws where a browser gives no database to anybody, such as in some private windows */

@@ -109,10 +109,7 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
     this.confirm(loaded);
     this.queue = typeof window === 'undefined' ? null : saveQueue<Waiting>(`log:${about.address}`);
     this.queue?.subscribe(() => this.set({ saving: this.queue!.state }));
-    void this.queue?.ready.then(() => {
-      const left = this.queue!.waiting.map(({ key, value }) => ({ key, after: value }));
-      if (left.length) this.show(left);
-    });
+    this.queue?.whenLeft((left) => this.show(left.map(({ key, value }) => ({ key, after: value }))));
     this.queue?.connect({
       send: (change) => postJson(about.address, this.bodyOf(change)),
       settle: (answer, sent) => this.settle(answer, sent),

@@ -44,7 +44,7 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     [this.head, this.earlier, this.later] = [reel.head, reel.canUndo, reel.canRedo];
     this.queue = reel.readOnly || typeof window === 'undefined' ? null : saveQueue<WaitingEdit>(`reel:${reel.id}`);
     this.queue?.subscribe(() => this.set({ saving: this.queue!.state }));
-    void this.queue?.ready.then(() => this.showLeft());
+    this.queue?.whenLeft((left) => this.showLeft(left));
     this.queue?.connect({
       send: ({ id, ...what }) =>
         postJson(`/projects/${reel.projectId}/reels/${reel.id}/edits`, { id, head: this.head, ...what }),
@@ -157,10 +157,8 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
   }
 
   /** What an earlier page left is on its way; the reel shows as it will stand. */
-  private showLeft(): void {
-    const { waiting } = this.queue!;
-    if (waiting.length > 0 && this.past.length + this.future.length === 0)
-      this.show(withWaiting(this.reel, waiting, this.sources));
+  private showLeft(left: readonly WaitingEdit[]): void {
+    if (this.past.length + this.future.length === 0) this.show(withWaiting(this.reel, left, this.sources));
   }
 
   private async settle(answer: Response): Promise<void> {

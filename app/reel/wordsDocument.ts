@@ -32,6 +32,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
   ) {
     super({ transcript: null, problem: null });
     this.queue = typeof window === 'undefined' ? null : saveQueue<WordsCommand>(`words:${media}`);
+    this.queue?.whenLeft((left) => this.showLeft(left));
     this.queue?.connect({
       send: async (command) => {
         await this.need();
@@ -73,11 +74,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     if (known && !fresh && version < this.version && this.queue && mayBeStale(this.queue)) return void this.reload();
     if (known && version !== this.version) this.startAnew();
     this.version = version;
-    const shown = waiting.reduce((now, command) => {
-      const result = applyWordsCommand(now, command);
-      return result.ok ? result.words : now;
-    }, words);
-    this.set({ transcript: { words: shown, version, source } });
+    this.set({ transcript: { words: withCommands(words, waiting), version, source } });
   }
 
   edit(command: WordsCommand): boolean {
@@ -103,6 +100,12 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
 
   forgetProblem(): void {
     this.set({ problem: null });
+  }
+
+  /** What an earlier page left, when the words are there before it; else it is shown with them. */
+  private showLeft(left: readonly WordsCommand[]): void {
+    const { transcript } = this.state();
+    if (transcript && this.past.length + this.future.length === 0) this.show(withCommands(transcript.words, left));
   }
 
   private get address(): string {
@@ -151,6 +154,13 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     else toast.error(problem);
   }
 }
+
+/** Words after edits; one that does not fit any more is passed over. */
+const withCommands = (words: Word[], commands: readonly WordsCommand[]): Word[] =>
+  commands.reduce((now, command) => {
+    const result = applyWordsCommand(now, command);
+    return result.ok ? result.words : now;
+  }, words);
 
 const documents = new Documents<WordsDocument>();
 /** The words of a file on this page; always the same document. */

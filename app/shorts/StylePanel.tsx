@@ -304,7 +304,10 @@ export function StylePanel({ desk, styles, projectId }: StylePanelProps) {
               {house.own && (
                 <IconButton
                   label={`Forget “${house.name}”`}
-                  onClick={() => void send({ intent: 'delete', id: house.id })}
+                  onClick={() => {
+                    const asked = `Forget the house style “${house.name}”? This cannot be taken back; reels that wear it keep their looks.`;
+                    if (confirm(asked)) void send({ intent: 'delete', id: house.id });
+                  }}
                 >
                   <Trash2 size={14} />
                 </IconButton>

@@ -30,7 +30,9 @@ export class ShortsDocument extends LiveDocument<ShortsState> implements Partici
   ) {
     super({ waiting: [], saved: 0, problem: null });
     this.queue = typeof window === 'undefined' ? null : saveQueue<ShortsChange>(`shorts:${setId}`);
-    this.queue?.subscribe(() => this.set({ waiting: this.queue!.waiting }));
+    const showWaiting = () => this.set({ waiting: this.queue!.waiting });
+    this.queue?.subscribe(showWaiting);
+    this.queue?.whenLeft(showWaiting);
     this.queue?.connect({
       send: ({ ...change }) =>
         postJson(
