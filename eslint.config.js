@@ -11,6 +11,7 @@ const allowed = {
   jobs: ['usecases', 'core'],
   cli: ['media', 'core'],
   app: ['usecases', 'core'],
+  settings: [],
 };
 const rooms = Object.keys(allowed);
 
@@ -27,9 +28,12 @@ const onlyTypes = {
 };
 
 function roomRule(room) {
-  const forbidden = rooms.filter((other) => other !== room && !allowed[room].includes(other));
+  // Whoever runs on the server may ask for a setting.
+  const forbidden = rooms.filter(
+    (other) => other !== room && !allowed[room].includes(other) && (other !== 'settings' || room === 'core'),
+  );
   const patterns = forbidden.map((other) => ({
-    regex: `^(#${other}/|(\\.\\./)+${other}/)`,
+    regex: `^(#${other}(/|$)|(\\.\\./)+${other}/)`,
     message: `${room} may not import ${other}.`,
   }));
   if (room === 'core') patterns.push(outsideOfCore);

@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,media,data,usecases,jobs,app,cli,demo,scripts}/**/*.test.{ts,tsx}'],
+    include: ['{core,media,data,usecases,settings,jobs,app,cli,demo,scripts}/**/*.test.{ts,tsx}'],
     testTimeout: 180_000,
     hookTimeout: 180_000,
     maxWorkers: 2,

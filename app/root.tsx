@@ -11,13 +11,14 @@ import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestora
 import { Toaster } from 'sonner';
 import type { Route } from './+types/root';
 import { guard } from './server/guard.server';
+import { logged } from './server/log.server';
 import { sayUnavailable } from './server/unavailable.server';
 import { patientFetch } from './ui/patientFetch';
 
 if (typeof window !== 'undefined') window.fetch = patientFetch(window.fetch.bind(window), window.location.origin);
 
 export const middleware: Route.MiddlewareFunction[] = [
-  async ({ request }, next) => guard(request) ?? sayUnavailable(request, await next()),
+  ({ request }, next) => logged(request, async () => guard(request) ?? (await sayUnavailable(request, await next()))),
 ];
 export const meta = () => [{ title: 'Bright Reel' }];
 

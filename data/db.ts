@@ -1,6 +1,7 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { settings } from '#settings';
 import * as schema from './schema';
 
 export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
@@ -8,7 +9,7 @@ export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
 let shared: Database | null = null;
 
 function databaseUrl(): string {
-  const url = process.env.DATABASE_URL;
+  const url = settings().DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL is not set; ./start sets it.');
   return url;
 }

@@ -1,3 +1,4 @@
+import { settings } from '#settings';
 import { createReadStream } from 'node:fs';
 import { copyFile, mkdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
@@ -65,7 +66,7 @@ export class FolderStorage implements Storage {
   }
 }
 
-const dataFolder = (): string => resolve(process.env.BRIGHT_REEL_DATA ?? 'data/local');
+const dataFolder = (): string => resolve(settings().BRIGHT_REEL_DATA);
 export const uploadFolder = (): string => join(dataFolder(), 'uploads');
 /** For files in the making; on the same disk as the store, so that adopting one is a rename. */
 export const scratchFolder = (): string => join(dataFolder(), 'scratch');

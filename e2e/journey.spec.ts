@@ -173,6 +173,7 @@ test('edit a reel: trim, split, move, take out, take back; two windows do not ov
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect.poll(seconds).toBe(total);
+  await expect.poll(() => unsaved(page)).toBe(0);
 
   const other = await context.newPage();
   await other.goto(page.url());

@@ -1,5 +1,6 @@
 import { Logger, run, type Task as JobTask } from 'graphile-worker';
 import pino from 'pino';
+import { settings } from '#settings';
 import {
   lanes,
   queueConnections,
@@ -12,12 +13,10 @@ import {
 } from '#usecases/background/index';
 
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
-const log = pino({ name: 'worker', level: process.env.LOG_LEVEL ?? 'info' });
-/** A running task not heard of for so long has lost its worker. */
-const staleSeconds = Number(process.env.BRIGHT_REEL_STALE_SECONDS ?? 20);
+const { LOG_LEVEL, BRIGHT_REEL_STALE_SECONDS: staleSeconds, BRIGHT_REEL_CONCURRENCY: heavy } = settings();
+const log = pino({ name: 'worker', level: LOG_LEVEL });
 
 const stopping = new AbortController();
-const heavy = Number(process.env.BRIGHT_REEL_CONCURRENCY ?? 1);
 /** How many of a lane run at once in this process. */
 const concurrency: Record<Lane, number> = { reading: heavy, rendering: heavy, short: 1, line: 3, words: 1 };
 

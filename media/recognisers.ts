@@ -1,3 +1,4 @@
+import { settings } from '#settings';
 import { existsSync } from 'node:fs';
 import { mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
@@ -260,22 +261,10 @@ export function parseWhisper(text: string, start: number): Word[] {
 }
 
 /** The recognisers of this machine; the first is used. */
-export function recognisers(env: NodeJS.ProcessEnv = process.env): Recogniser[] {
-  const {
-    BRIGHT_REEL_WHISPER: program,
-    BRIGHT_REEL_WHISPER_MODEL: modelFile,
-    BRIGHT_REEL_WHISPER_LANGUAGES: languages,
-  } = env;
-  return [
-    ...(program && modelFile
-      ? [
-          whisperLike(
-            program,
-            modelFile,
-            (languages ?? 'en').split(',').map((each) => each.trim()),
-          ),
-        ]
-      : []),
-    pocketsphinx,
-  ];
+export function recognisers(env?: NodeJS.ProcessEnv): Recogniser[] {
+  const known = settings(env);
+  const { BRIGHT_REEL_WHISPER: program, BRIGHT_REEL_WHISPER_MODEL: model } = known;
+  return program && model
+    ? [whisperLike(program, model, known.BRIGHT_REEL_WHISPER_LANGUAGES), pocketsphinx]
+    : [pocketsphinx];
 }

@@ -1,9 +1,10 @@
 import type { ChildProcess } from 'node:child_process';
 import type { Readable } from 'node:stream';
+import { settings } from '#settings';
 import { MediaError } from './process';
 
 /** Nothing takes so long between two signs of life, not even a seek through an hour without key frames. */
-const stallSeconds = (): number => Number(process.env.BRIGHT_REEL_STALL_SECONDS ?? 300);
+const stallSeconds = (): number => settings().BRIGHT_REEL_STALL_SECONDS;
 
 /** Ends processes that give no sign of life any more. */
 export class Watchdog {

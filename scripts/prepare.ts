@@ -1,4 +1,5 @@
 /** Before the server starts: database, queue, demo. Everything here may run again without harm. */
+import { settings } from '#settings';
 import { existsSync } from 'node:fs';
 import { readFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -61,7 +62,7 @@ async function takeText(name: string, mediaId: string, hash: string): Promise<vo
 try {
   await migrateDatabase();
   await migrateQueue();
-  if (process.env.BRIGHT_REEL_DEMO !== 'no') await loadDemo();
+  if (settings().BRIGHT_REEL_DEMO === 'yes') await loadDemo();
   for (const { projectId, name, ...key } of await outdatedItems()) await enqueueReading(projectId, key, name);
   await renewTurnedPhotos();
 } catch (error) {

@@ -144,13 +144,13 @@ stop_postgres() {
 
 # Builds the application when a source is newer than the build.
 need_build() {
-  if [ -f build/server/index.js ] && [ -z "$(find app core data jobs media package.json vite.config.ts react-router.config.ts -newer build/server/index.js -type f -print -quit)" ]; then return 0; fi
+  if [ -f build/server/index.js ] && [ -z "$(find app core data jobs media settings usecases package.json vite.config.ts react-router.config.ts -newer build/server/index.js -type f -print -quit)" ]; then return 0; fi
   say "Building"
   mkdir -p tmp
   npx --no-install react-router build >tmp/build.log 2>&1 || { tail -n 30 tmp/build.log >&2; fail "The build failed; the lines above say why."; }
 }
 
-# keep NAME LOG COMMAND...: runs a command and starts it again when it ends, after a second at first and later at longer
+# keep NAME LOG COMMAND...: runs a command, its words in a log that is rotated, and starts it again when it ends, after a second at first and later at longer
 # intervals; after a minute of life it counts as well again. Its keeper goes into "children".
 keep() {
   local name="$1" log="$2"
@@ -162,7 +162,7 @@ keep() {
     delay=1
     while :; do
       began=$SECONDS
-      "$@" >>"$log" 2>&1 &
+      "$@" > >(exec node "$root/scripts/rotate.mjs" "$log") 2>&1 &
       child=$!
       wait "$child"
       code=$?

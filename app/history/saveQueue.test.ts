@@ -150,6 +150,19 @@ describe('changes that wait to be saved', () => {
       expect([arrived(), kept()], `reload at ${stop}`).toEqual([edits, []]);
     }
   });
+  it('what needs all of them waits until they are saved, and not a moment longer', async () => {
+    const queue = open();
+    let seen: unknown[] | null = null;
+    await queue.whenSaved();
+    answers.push(() => Promise.reject(new TypeError('Failed to fetch')));
+    for (const change of ['a', 'b']) queue.add(change);
+    void queue.whenSaved().then(() => (seen = [...saved]));
+    await settledNow();
+    expect([queue.state, seen]).toEqual(['away', null]);
+    resume();
+    await settledNow();
+    expect(seen).toEqual(['a', 'b']);
+  });
   it('dropped ones are forgotten on the shelf too, but not the one on its way', async () => {
     answers.push(() => new Promise<Response>(() => undefined));
     const queue = open();

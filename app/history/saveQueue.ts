@@ -107,6 +107,18 @@ export class SaveQueue<T> {
     return () => void this.listeners.delete(listener);
   }
 
+  /** Resolves once nothing waits. */
+  whenSaved(): Promise<void> {
+    if (this.kept.length === 0) return Promise.resolve();
+    return new Promise((resolve) => {
+      const stop = this.subscribe(() => {
+        if (this.state !== 'saved') return;
+        stop();
+        resolve();
+      });
+    });
+  }
+
   /** @param replaces a waiting change that is void now; one that is on its way stays */
   add(change: T, replaces: (waiting: T) => boolean = () => false): void {
     const at = this.kept.findLastIndex((each, index) => replaces(each.change) && (index > 0 || !this.sending));
@@ -181,4 +193,18 @@ export function saveQueue<T>(name: string): SaveQueue<T> {
   let queue = queues.get(name);
   if (!queue) queues.set(name, (queue = new SaveQueue<unknown>(name, shelf)));
   return queue as SaveQueue<T>;
+}
+
+/** Whether anything that was changed on this page is not saved yet. */
+const anyWaits = (): boolean => [...queues.values()].some(({ waiting }) => waiting.length > 0);
+/** Milliseconds after which it is said what is waited for. */
+const sayAfter = 800;
+
+/** Does something of which the server makes a file, or a copy, once all is saved: what is seen is what is made. */
+export async function afterSaving(act: () => void): Promise<void> {
+  if (!anyWaits()) return act();
+  const said = setTimeout(() => toast('Waiting until your changes are saved…', { id: 'saving-first' }), sayAfter);
+  while (anyWaits()) await Promise.all([...queues.values()].map((queue) => queue.whenSaved()));
+  clearTimeout(said);
+  act();
 }

@@ -12,6 +12,7 @@ import {
   type Quality,
 } from '#core/reel';
 import { formatClock } from '#core/time';
+import { afterSaving } from '../history/saveQueue';
 import { Button, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
 import type { ReelDesk } from './useReelDesk';
@@ -45,18 +46,17 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
         : undefined;
   const guess = estimateOutput(document, { format, quality, size, ...(range ? { range } : {}) }, pace);
   const frames = range ? range.end - range.start : reelFrames(document);
-  const submit = () =>
-    void fetcher.submit(
-      {
-        intent: 'render',
-        format,
-        quality,
-        ...(Number(lines) ? { lines } : {}),
-        ...(range ? { from: String(range.start), to: String(range.end) } : {}),
-        ...(part === 'pieces' && !still ? { pattern } : {}),
-      },
-      { method: 'post' },
-    );
+  const submit = () => {
+    const wanted = {
+      intent: 'render',
+      format,
+      quality,
+      ...(Number(lines) ? { lines } : {}),
+      ...(range ? { from: String(range.start), to: String(range.end) } : {}),
+      ...(part === 'pieces' && !still ? { pattern } : {}),
+    };
+    void afterSaving(() => void fetcher.submit(wanted, { method: 'post' }));
+  };
   const choice = `${inputLook} !h-7 w-56`;
   return (
     <Popover.Root>

@@ -1,5 +1,6 @@
 import { FileOutput } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
+import { FileLink } from '../history/FileLink';
 
 const formats: [string, string, string][] = [
   ['otio', 'OpenTimelineIO', 'the whole edit, for other editing programs'],
@@ -26,14 +27,13 @@ export function TakeAway({ address }: { address: string }) {
         >
           {formats.map(([ending, name, says]) => (
             <DropdownMenu.Item key={ending} asChild>
-              <a
+              <FileLink
                 href={`${address}/export/${ending}`}
-                download
                 className="flex items-baseline justify-between gap-3 rounded px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-line"
               >
                 <span className="whitespace-nowrap">{name}</span>
                 <span className="truncate text-xs text-muted">{says}</span>
-              </a>
+              </FileLink>
             </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>

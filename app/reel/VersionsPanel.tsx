@@ -1,5 +1,6 @@
 import { Copy, GitCompare, History, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { afterSaving } from '../history/saveQueue';
 import { useFetcher, useSearchParams } from 'react-router';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
@@ -38,7 +39,8 @@ export function VersionsPanel({ desk, versions, steps, differences }: VersionsPa
       now.set('with', `${reelId}@${number}`);
       return now;
     });
-  const submit = (fields: Record<string, string>) => void fetcher.submit(fields, { method: 'post' });
+  const submit = (fields: Record<string, string>) =>
+    void afterSaving(() => void fetcher.submit(fields, { method: 'post' }));
   const back = (number: number) => desk.live.restore(number);
   const row = (key: string, number: number, text: string, at: string, extra?: React.ReactNode) => (
     <li key={key} className="flex items-center gap-1 py-0.5">

@@ -1,4 +1,5 @@
 import { timingSafeEqual } from 'node:crypto';
+import { settings } from '#settings';
 
 const loopback = /^(127(\.\d+){3}|localhost|\[::1\])(:\d+)?$/;
 /** Methods that change nothing (RFC 9110, 9.2.1). */
@@ -18,12 +19,12 @@ export function guard(request: Request): Response | null {
 }
 
 function whoAsks(request: Request): Response | null {
-  const host = process.env.HOST ?? '127.0.0.1';
+  const host = settings().HOST;
   if (/^(127\.|localhost|::1)/.test(host)) {
     const asked = request.headers.get('host') ?? '';
     return loopback.test(asked) ? null : new Response('Bright Reel answers on 127.0.0.1 only.', { status: 403 });
   }
-  const password = process.env.BRIGHT_REEL_PASSWORD;
+  const password = settings().BRIGHT_REEL_PASSWORD;
   if (!password)
     return new Response('Set BRIGHT_REEL_PASSWORD to use Bright Reel from other machines.', { status: 403 });
   const given = Buffer.from((request.headers.get('authorization') ?? '').replace(/^Basic /, ''), 'base64')

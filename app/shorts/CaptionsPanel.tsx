@@ -6,6 +6,7 @@ import { mainTrack, segmentAt } from '#core/reel';
 import { formatClock, framesToSeconds, secondsToFrames } from '#core/time';
 import { doubtfulUnder } from '#core/words';
 import type { ImportQuestion } from '#usecases/words';
+import { FileLink } from '../history/FileLink';
 import { historyOf } from '../history/history';
 import { ImportAsk } from '../page/OtherTexts';
 import type { ReelDesk } from '../reel/useReelDesk';
@@ -278,14 +279,13 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
             <span className="ml-auto text-xs text-muted">
               as{' '}
               {['srt', 'vtt', 'ass'].map((format) => (
-                <a
+                <FileLink
                   key={format}
                   href={`${reelAddress}/export/${format}`}
-                  download
                   className="ml-1.5 uppercase underline hover:text-text"
                 >
                   {format}
-                </a>
+                </FileLink>
               ))}
             </span>
           )}

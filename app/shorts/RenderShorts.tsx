@@ -14,6 +14,7 @@ import {
   type Quality,
   type Shape,
 } from '#core/reel';
+import { afterSaving } from '../history/saveQueue';
 import { Button, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
 import type { ShownShort } from './ShortCards';
@@ -49,18 +50,17 @@ export function RenderShorts({
   const guesses = wanted.map((short, index) =>
     estimateOutput(short.reel.document, { format: 'mp4', quality, size: sizes[index]! }),
   );
-  const start = () =>
-    void sender.submit(
-      {
-        intent: 'render',
-        reels: wanted.map((short) => short.reel.id),
-        ...(shape ? { shape } : {}),
-        lines: Number(lines),
-        quality,
-        pattern,
-      },
-      { method: 'post', action: address, encType: 'application/json' },
-    );
+  const start = () => {
+    const wish = {
+      intent: 'render',
+      reels: wanted.map((short) => short.reel.id),
+      ...(shape ? { shape } : {}),
+      lines: Number(lines),
+      quality,
+      pattern,
+    };
+    void afterSaving(() => void sender.submit(wish, { method: 'post', action: address, encType: 'application/json' }));
+  };
   const busy = sender.state !== 'idle';
   const answer = sender.state === 'idle' ? sender.data : undefined;
   useEffect(() => {

@@ -1,3 +1,4 @@
+import { settings } from '#settings';
 import { simulatedOutlet } from './simulated';
 import type { Outlet } from './types';
 
@@ -5,6 +6,6 @@ export * from './types';
 
 /** The outlets of this installation. The simulated one is there when its address is known; `./start` starts it. */
 export function outlets(): Outlet[] {
-  const address = process.env.BRIGHT_REEL_OUTLET_URL;
+  const address = settings().BRIGHT_REEL_OUTLET_URL;
   return address ? [simulatedOutlet(address.replace(/\/$/, ''))] : [];
 }

@@ -9,17 +9,9 @@ import { scratchFolder } from '#data/storage';
 import { fetchLink, LinkBroken } from '#media/fetchLink';
 import { probe } from '#media/probe';
 import { Cancelled, MediaError } from '#media/process';
+import { settings } from '#settings';
 import { enqueueReading } from '../queue';
 import type { Work } from './runTask';
-
-/** The most that is brought in by link, in bytes. */
-const maxBytes = Number(process.env.BRIGHT_REEL_LINK_BYTES ?? 20e9);
-/** Private hosts that may be asked: the shipped stand-in, and what the installation adds. */
-const allowed = () =>
-  (process.env.BRIGHT_REEL_ALLOWED_HOSTS ?? '')
-    .split(',')
-    .map((host) => host.trim())
-    .filter(Boolean);
 
 /** Brings a file in from an address; the subject is "BIN ADDRESS". What came before a fault is kept, and taken up again. */
 export async function fetchMedia({ task, signal, progress }: Work): Promise<string | null> {
@@ -33,8 +25,9 @@ export async function fetchMedia({ task, signal, progress }: Work): Promise<stri
   try {
     const name = await fetchLink(address, file, {
       signal,
-      maxBytes,
-      allowed: allowed(),
+      maxBytes: settings().BRIGHT_REEL_LINK_BYTES,
+      // The shipped stand-in, and what the installation adds.
+      allowed: settings().BRIGHT_REEL_ALLOWED_HOSTS,
       onProgress: (bytes, total) => progress(total ? Math.min(0.99, bytes / total) : 0.5),
     });
     // By its content, whatever its name and the host say that it is.

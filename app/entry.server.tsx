@@ -1,0 +1,37 @@
+import { PassThrough } from 'node:stream';
+import { createReadableStreamFromReadable } from '@react-router/node';
+import { renderToPipeableStream } from 'react-dom/server';
+import { ServerRouter, type EntryContext, type HandleErrorFunction } from 'react-router';
+import { logFault } from './server/log.server';
+
+/** Milliseconds after which a page that is not whole by then is given up. */
+const renderMilliseconds = 6000;
+
+/** Renders a page as HTML. */
+export default function handleRequest(
+  request: Request,
+  status: number,
+  headers: Headers,
+  context: EntryContext,
+): Promise<Response> | Response {
+  if (request.method === 'HEAD') return new Response(null, { status, headers });
+  return new Promise((resolve, reject) => {
+    const timer = setTimeout(() => abort(), renderMilliseconds);
+    const { pipe, abort } = renderToPipeableStream(<ServerRouter context={context} url={request.url} />, {
+      onShellReady() {
+        headers.set('Content-Type', 'text/html');
+        const body = new PassThrough();
+        body.once('close', () => clearTimeout(timer));
+        pipe(body);
+        resolve(new Response(createReadableStreamFromReadable(body), { status, headers }));
+      },
+      onShellError: reject,
+      onError: (error) => logFault(error, request),
+    });
+  });
+}
+
+/** Faults of loaders, actions and screens. A request that was broken off is none. */
+export const handleError: HandleErrorFunction = (error, { request }) => {
+  if (!request.signal.aborted) logFault(error, request);
+};

@@ -1,0 +1,143 @@
+import 'reflect-metadata';
+import { plainToInstance, Transform, Type } from 'class-transformer';
+import {
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  IsUrl,
+  Length,
+  Matches,
+  Max,
+  Min,
+  validateSync,
+} from 'class-validator';
+
+const levels = ['trace', 'debug', 'info', 'warn', 'error', 'fatal', 'silent'] as const;
+const number = () => Type(() => Number);
+/** "a, b" is a list; nothing is an empty one. */
+const list = () =>
+  Transform(({ value }: { value: unknown }) =>
+    typeof value === 'string'
+      ? value
+          .split(',')
+          .map((each) => each.trim())
+          .filter(Boolean)
+      : value,
+  );
+
+/** Every environment variable that Bright Reel knows, with its default and its check. */
+export class Settings {
+  @number() @IsInt() @Min(1) @Max(65_535) PORT = 4310;
+  @IsString() @Length(1, 255) HOST = '127.0.0.1';
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_PASSWORD?: string;
+  @IsOptional() @Matches(/^postgres(ql)?:\/\//) DATABASE_URL?: string;
+  @IsString() @Length(1, 1000) BRIGHT_REEL_DATA = 'data/local';
+  @IsIn(['yes', 'no']) BRIGHT_REEL_DEMO: 'yes' | 'no' = 'yes';
+  @number() @IsInt() @Min(0) @Max(64) BRIGHT_REEL_WORKERS = 1;
+  @number() @IsInt() @Min(1) @Max(64) BRIGHT_REEL_CONCURRENCY = 1;
+  @number() @IsNumber() @Min(1) BRIGHT_REEL_STALE_SECONDS = 20;
+  @number() @IsNumber() @Min(1) BRIGHT_REEL_STALL_SECONDS = 300;
+  @list() @IsString({ each: true }) BRIGHT_REEL_ALLOWED_HOSTS: string[] = [];
+  @number() @IsInt() @Min(1) BRIGHT_REEL_LINK_BYTES = 20e9;
+  @IsOptional() @IsUrl({ require_tld: false }) BRIGHT_REEL_OUTLET_URL?: string;
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_WHISPER?: string;
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_WHISPER_MODEL?: string;
+  @list() @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { each: true }) BRIGHT_REEL_WHISPER_LANGUAGES: string[] = ['en'];
+  @IsIn(levels) LOG_LEVEL: (typeof levels)[number] = 'info';
+}
+type Name = keyof Settings;
+
+/** What each is, for `./start --help` and the README; and what it has to be, for whoever wrote something else. */
+export const sentences: Record<Name, { example: string; says: string; wants: string }> = {
+  PORT: {
+    example: '8080',
+    says: 'another port; a free one is taken when it is busy',
+    wants: 'a number from 1 to 65535',
+  },
+  HOST: {
+    example: '0.0.0.0',
+    says: 'the address it listens on; on any but this machine’s own it asks for the password',
+    wants: 'an address',
+  },
+  BRIGHT_REEL_PASSWORD: { example: '…', says: 'what it asks for then', wants: 'a text' },
+  DATABASE_URL: {
+    example: 'postgresql://…',
+    says: 'a PostgreSQL of yours instead of our own',
+    wants: 'an address that begins with postgresql://',
+  },
+  BRIGHT_REEL_DATA: {
+    example: '/folder',
+    says: 'where footage, renders, the database and the logs are kept',
+    wants: 'a folder',
+  },
+  BRIGHT_REEL_DEMO: { example: 'no', says: 'whether the demo project is made', wants: 'yes or no' },
+  BRIGHT_REEL_WORKERS: { example: '2', says: 'how many workers run on this machine', wants: 'a number from 0 to 64' },
+  BRIGHT_REEL_CONCURRENCY: {
+    example: '2',
+    says: 'how many files a worker reads, and how many reels it renders, at once',
+    wants: 'a number from 1 to 64',
+  },
+  BRIGHT_REEL_STALE_SECONDS: {
+    example: '60',
+    says: 'a task whose worker was not heard of for so long is taken up by another',
+    wants: 'a number of seconds, 1 or more',
+  },
+  BRIGHT_REEL_STALL_SECONDS: {
+    example: '600',
+    says: 'an ffmpeg that gives no sign of life for so long is ended',
+    wants: 'a number of seconds, 1 or more',
+  },
+  BRIGHT_REEL_ALLOWED_HOSTS: {
+    example: '10.0.0.5:8080',
+    says: 'private hosts that footage may be brought in from by link, with commas between',
+    wants: 'hosts with commas between',
+  },
+  BRIGHT_REEL_LINK_BYTES: {
+    example: '5000000000',
+    says: 'the most that is brought in by one link, in bytes',
+    wants: 'a number of bytes',
+  },
+  BRIGHT_REEL_OUTLET_URL: {
+    example: 'http://…',
+    says: 'a simulated outlet that runs elsewhere, instead of the one that is started with it',
+    wants: 'an http address',
+  },
+  BRIGHT_REEL_WHISPER: {
+    example: '/usr/bin/…',
+    says: 'another recogniser of words: a program in the manner of whisper.cpp',
+    wants: 'a program',
+  },
+  BRIGHT_REEL_WHISPER_MODEL: { example: '/model.bin', says: 'its model', wants: 'a file' },
+  BRIGHT_REEL_WHISPER_LANGUAGES: {
+    example: 'de,en',
+    says: 'the languages it hears, with commas between',
+    wants: 'languages such as de,en',
+  },
+  LOG_LEVEL: { example: 'debug', says: 'how much the logs say', wants: `one of ${levels.join(', ')}` },
+};
+
+/** A variable is not what it has to be. */
+export class SettingsError extends Error {}
+
+const names = Object.keys(sentences) as Name[];
+let known: { key: string; settings: Settings } | null = null;
+
+/**
+ * The settings of this process. What is empty counts as not set.
+ * @throws SettingsError with a sentence for every variable that does not fit
+ */
+export function settings(env: Record<string, string | undefined> = process.env): Settings {
+  const given = Object.fromEntries(names.flatMap((name) => (env[name] ? [[name, env[name]]] : [])));
+  const key = JSON.stringify(given);
+  if (known?.key === key) return known.settings;
+  const read = plainToInstance(Settings, given, { exposeDefaultValues: true });
+  const wrong = validateSync(read).map(({ property }) => property as Name);
+  if (wrong.length > 0)
+    throw new SettingsError(
+      wrong.map((name) => `${name} is “${env[name]}”; it has to be ${sentences[name].wants}.`).join('\n'),
+    );
+  known = { key, settings: read };
+  return read;
+}
