@@ -219,7 +219,7 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
 });
 
 test('a piece as a GIF, every piece as a file, sound alone; a range that is empty is refused', async ({ page }) => {
-  await machineMade(page, '0:12');
+  await machineMade(page, '0:20');
   const address = page.url();
   await page.getByRole('button', { name: 'Render' }).click();
   await page.getByRole('combobox', { name: /^As/ }).selectOption('wav');

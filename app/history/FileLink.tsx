@@ -2,7 +2,12 @@ import type { AnchorHTMLAttributes, MouseEvent } from 'react';
 import { afterSaving } from './saveQueue';
 
 /** A link to a file that the server makes of what is seen; it waits until that is saved. */
-export function FileLink({ href, onClick, ...props }: AnchorHTMLAttributes<HTMLAnchorElement> & { href: string }) {
+export function FileLink({
+  href,
+  onClick,
+  children,
+  ...props
+}: AnchorHTMLAttributes<HTMLAnchorElement> & { href: string }) {
   const fetchFile = (event: MouseEvent<HTMLAnchorElement>) => {
     onClick?.(event);
     event.preventDefault();
@@ -12,5 +17,9 @@ export function FileLink({ href, onClick, ...props }: AnchorHTMLAttributes<HTMLA
       link.click();
     });
   };
-  return <a {...props} href={href} download onClick={fetchFile} />;
+  return (
+    <a {...props} href={href} download onClick={fetchFile}>
+      {children}
+    </a>
+  );
 }
