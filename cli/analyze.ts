@@ -6,7 +6,7 @@ import { faceTracks, groupPeople, persistentFaces, showsWho, type FaceSample } f
 import { cameraPath, derive, runsOf, type Run, type RunKind } from '#core/readings';
 import { framesPerSecond, type Range } from '#core/time';
 import { MediaError } from '#media/process';
-import { readMedia } from '#media/read';
+import { readMedia } from '#media/read/read';
 
 /** The document that `./bright-reel analyze` writes; described in docs/formats.md. */
 export async function analyze(file: string, onProgress?: (share: number) => void, range?: Range) {

@@ -1,5 +1,5 @@
 import { downbeats } from '#core/sound';
-import { hearMusicIn } from '#media/hearMusic';
+import { hearMusicIn } from '#media/read/hearMusic';
 import { MediaError } from '#media/process';
 
 /** The document that `./bright-reel beats` writes; described in docs/formats.md. */

@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { MediaError } from '#media/process';
-import { offsetBetween } from '#media/offset';
+import { offsetBetween } from '#media/read/offset';
 import { analyze, writeWhole } from './analyze';
 import { beats } from './beats';
 import { shorts } from './shorts';

@@ -5,7 +5,7 @@ import { derive } from '#core/readings';
 import { findShorts, layShorts, shortsDefaults } from '#core/shorts';
 import { importWords, WordsError, type Word } from '#core/words';
 import { MediaError } from '#media/process';
-import { readMedia } from '#media/read';
+import { readMedia } from '#media/read/read';
 import { transcribe } from './transcribe';
 
 export interface ShortsWanted {

@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { speechRuns } from '#core/sound';
 import type { Word } from '#core/words';
-import { probe } from '#media/probe';
+import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
-import { recognisers, stretchesOf } from '#media/recognisers';
-import { voiceOf } from '#media/voiceDetector';
+import { recognisers, stretchesOf } from '#media/words/recognisers';
+import { voiceOf } from '#media/nets/voiceDetector';
 
 /** The words of a file with their times, heard on its speech only. */
 export async function transcribe(

@@ -22,10 +22,10 @@ import { longTalk } from '../core/shorts/testTalks';
 import { testSong } from '../core/sound/beats/testSongs';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
-import { readMedia } from '../media/read';
-import { readCoarse } from '../media/readCoarse';
-import { unpackReading } from '../media/readingPack';
-import { renderReel } from '../media/render';
+import { readMedia } from '../media/read/read';
+import { readCoarse } from '../media/read/readCoarse';
+import { unpackReading } from '../media/read/readingPack';
+import { renderReel } from '../media/render/render';
 import { threeMinutes } from './threeMinutes';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));

@@ -21,7 +21,7 @@ import { saveReading } from '#data/readings';
 import { readings, runs, traces } from '#data/schema';
 import { migrateQueue } from '#usecases/queue';
 import { storedParts } from '#usecases/background/readFile';
-import { unpackReading } from '#media/readingPack';
+import { unpackReading } from '#media/read/readingPack';
 import { threeMinutes } from './threeMinutes';
 
 const frameMilliseconds = 1000 / 60;

@@ -6,9 +6,9 @@ import { join } from 'node:path';
 import { derive, runsOf } from '#core/readings';
 import { demoFiles } from '../demo/project';
 import { contentHash } from '../data/contentHash';
-import { readMedia, type ReadResult } from '../media/read';
-import { pocketsphinx, stretchesOf } from '../media/recognisers';
-import { packReading } from '../media/readingPack';
+import { readMedia, type ReadResult } from '../media/read/read';
+import { pocketsphinx, stretchesOf } from '../media/words/recognisers';
+import { packReading } from '../media/read/readingPack';
 
 /** Words as the recogniser hears them; they ship with the readings, so that a first start need not hear them. */
 async function packWords(file: string, folder: string, { raw, probe }: ReadResult): Promise<void> {

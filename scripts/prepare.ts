@@ -15,8 +15,8 @@ import { storedParts } from '../usecases/background/readFile';
 import { readerVersion } from '#core/readings';
 import { importWords, type Word } from '#core/words';
 import { findRecognition, saveRecognition, saveTranscript } from '../data/words';
-import { pocketsphinx } from '../media/recognisers';
-import { unpackReading } from '../media/readingPack';
+import { pocketsphinx } from '../media/words/recognisers';
+import { unpackReading } from '../media/read/readingPack';
 
 async function loadDemo(): Promise<void> {
   if (await findProject(demoProject.id)) return;

@@ -1,6 +1,8 @@
+import { type Framing } from '#core/framing';
+import { type Look } from '#core/look';
 import { describe, expect, it } from 'vitest';
 import { captionDefaults } from '#core/captions';
-import type { CommandOf, Framing, Look, ReelCommand } from '#core/reel';
+import type { CommandOf, ReelCommand } from '#core/reel';
 import { commandForms } from '#core/reel/commands/forms';
 import { checkCommand } from './checkCommand';
 

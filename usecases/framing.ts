@@ -1,5 +1,6 @@
+import { type Framing } from '#core/framing';
 import { framedRange, frameStretch, thingsAt, thingSubject } from '#core/framing';
-import type { Framing } from '#core/reel';
+
 import { findMedia } from '#data/media';
 import { loadWatched } from '#data/watched';
 import { FramingDto } from './forms/shortsDto';

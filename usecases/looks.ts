@@ -1,5 +1,5 @@
 import { FormatError } from '#core/formats';
-import { readCube } from '#core/look';
+import { readCube } from '#core/formats';
 import { addTable, listTables, loadTables, removeTable } from '#data/looks';
 import { isId } from '#data/projects';
 import { openProject } from './openProject';

@@ -3,10 +3,10 @@ import { database } from '#data/db';
 import { findFile } from '#data/media';
 import { forgetReading, photosOfUnknownLie, setOrientation, type ReadingKey } from '#data/readings';
 import { storage } from '#data/storage';
-import { checkLink } from '#media/fetchLink';
-import { probe } from '#media/probe';
-import { recognisers } from '#media/recognisers';
-import { readOrientation } from '#media/upright';
+import { checkLink } from '#media/outlets/fetchLink';
+import { probe } from '#media/probe/probe';
+import { recognisers } from '#media/words/recognisers';
+import { readOrientation } from '#media/probe/upright';
 import { activeTask, queueTask, subjectOf, type Task } from '#data/tasks';
 
 /** The queue's own tables. */

@@ -18,7 +18,7 @@ import type { ShortsDocument } from '#data/schema';
 import { changeShortSet, findShortSet, saveHouseStyle, type ShortSet } from '#data/shorts';
 import { saveTranscript } from '#data/words';
 import { migrateQueue } from './queue';
-import { unpackReading } from '#media/readingPack';
+import { unpackReading } from '#media/read/readingPack';
 import { storedParts } from './background/readFile';
 import { ensureReels, inOrder, makeShorts, shownShorts, withThumb } from './shorts';
 

@@ -1,11 +1,11 @@
 import { ReelViewer } from '../reel/ReelViewer';
-import { FoundPanel } from '../page/FoundPanel';
-import { MarkersPanel } from '../page/MarkersPanel';
-import { MixPanel } from '../page/MixPanel';
-import { SilencePanel } from '../page/SilencePanel';
-import { Viewer } from '../page/Viewer';
-import { WhyPanel } from '../page/WhyPanel';
-import { WordsPanel } from '../page/WordsPanel';
+import { FoundPanel } from './panels/FoundPanel';
+import { MarkersPanel } from './panels/MarkersPanel';
+import { MixPanel } from './panels/MixPanel';
+import { SilencePanel } from './panels/SilencePanel';
+import { Viewer } from './Viewer';
+import { WhyPanel } from './panels/WhyPanel';
+import { WordsPanel } from './panels/WordsPanel';
 import { Column } from '../ui/Column';
 import type { MomentsDesk } from './useMomentsDesk';
 

@@ -1,8 +1,8 @@
 import { sceneTags, tagScene, type SceneTag } from '#core/moments';
-import { Landscape } from '../page/Landscape';
-import { MomentsBar } from '../page/MomentsBar';
-import { ScenesBar } from '../page/ScenesBar';
-import { SilenceBar } from '../page/SilenceBar';
+import { Landscape } from './Landscape';
+import { MomentsBar } from './MomentsBar';
+import { ScenesBar } from './ScenesBar';
+import { SilenceBar } from './SilenceBar';
 import type { MomentsDesk } from './useMomentsDesk';
 
 const noLandscape = new Float32Array();

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { withoutSilence, type Moment, type Silence } from '#core/moments';
 import type { Range } from '#core/time';
-import type { LineFile } from '../page/drawLine';
-import type { MomentsModel } from './useMomentsModel';
+import type { LineFile } from '../drawing/drawLine';
+import type { MomentsModel } from './model/useMomentsModel';
 
 const noShares = { people: 0, talk: 0, action: 0, camera: 0, sound: 0, picture: 0 };
 

@@ -6,10 +6,10 @@ import type { WantedPiece } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { MomentsData } from '#usecases/moments';
 import { useHistory } from '../history/useHistory';
-import { usePageActions } from '../page/usePageActions';
-import { useReelBelow, type NewReel } from '../page/useReelBelow';
+import { usePageActions } from './usePageActions';
+import { useReelBelow, type NewReel } from './useReelBelow';
 import { useLineFiles } from './useLineFiles';
-import { useMomentsModel } from './useMomentsModel';
+import { useMomentsModel } from './model/useMomentsModel';
 import { useUnderPlayhead } from './useUnderPlayhead';
 
 /** Seconds; a shorter steady piece is not offered. Common practice, no source. */

@@ -1,7 +1,7 @@
 import { joinScene, moveScene, partScene, tagScene, type SceneTag } from '#core/moments';
 import { framesPerSecond } from '#core/time';
-import { nextLineStep } from '../page/address';
-import { fullScreen } from '../page/Viewer';
+import { nextLineStep } from './model/address';
+import { fullScreen } from './Viewer';
 import { fastest } from '../player/useFootagePlayer';
 import { useShortcuts } from '../ui/useShortcuts';
 import type { MomentsDesk } from './useMomentsDesk';

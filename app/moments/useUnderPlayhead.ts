@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { sceneCells, type SceneTag } from '#core/moments';
 import type { WantedPiece } from '#core/reel';
 import { overlap, type Range } from '#core/time';
-import type { MomentsModel } from './useMomentsModel';
+import type { MomentsModel } from './model/useMomentsModel';
 
 /** Seconds by which a place may lie before a stretch and still be in it: places are counted in frames. */
 const slack = 1e-6;

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEven
 import { patternOf, type Every } from '#core/montage';
 import { nearestBeat } from '#core/sound';
 import { formatClock } from '#core/time';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import { drawMusicLine, tickHeight, waveHeight } from './drawMusic';
 import type { MontageDesk } from './useMontage';
 

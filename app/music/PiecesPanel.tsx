@@ -4,7 +4,7 @@ import { useState, type DragEvent } from 'react';
 import type { MontagePiece } from '#core/montage';
 import { clipsOf, speedOf, type Reel } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import { Button, IconButton } from '../ui/controls';
 import type { MontageDesk } from './useMontage';
 

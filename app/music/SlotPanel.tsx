@@ -2,7 +2,7 @@ import { Lock, LockOpen, RefreshCw, SplitSquareHorizontal, UnfoldHorizontal } fr
 import { demandOf, othersFor, type Slot } from '#core/montage';
 import { beatBefore, placeOf } from '#core/sound';
 import { formatClock } from '#core/time';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import { Button } from '../ui/controls';
 import type { MontageDesk } from './useMontage';
 

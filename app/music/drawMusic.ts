@@ -1,6 +1,6 @@
 import type { BeatGrid, Doubt, MusicHearing } from '#core/sound';
 import { beatBefore, beginsBar, waveHz } from '#core/sound';
-import { colours } from '../page/drawLine';
+import { colours } from '../drawing/drawLine';
 
 export const waveHeight = 58,
   tickHeight = 16;

@@ -4,7 +4,7 @@ import type { BeatGrid, MusicHearing } from '#core/sound';
 import { framesToSeconds } from '#core/time';
 import type { StoredMontage } from '#usecases/montages';
 import type { Item } from '#usecases/projects';
-import { useLog } from '../page/useLog';
+import { useLog } from '../history/useLog';
 import { filled, montageActions, type Swapping } from './montageActions';
 import { useGathering, type Gather } from './useGathering';
 import { useMontageFootage } from './useMontageFootage';

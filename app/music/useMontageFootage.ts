@@ -2,7 +2,7 @@ import { useCallback, useMemo } from 'react';
 import { pieceFeatures, plainFeatures, type MontagePiece } from '#core/montage';
 import { photoFootage, type Footage } from '#core/moments';
 import type { Item } from '#usecases/projects';
-import { useReadings } from '../page/useReadings';
+import { useReadings } from '../readings/useReadings';
 
 /** What was read of the footage that a montage can use, and what its pieces show by that. */
 export function useMontageFootage(items: readonly Item[], ownPieces: readonly MontagePiece[], photoSeconds: number) {

@@ -1,4 +1,4 @@
-import { colours } from './drawLine';
+import { colours } from '../drawing/drawLine';
 
 const entries: [string, string, React.ReactNode][] = [
   [

@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { formatClock, type Range, type StringOut } from '#core/time';
-import { lineHeight, stripHeight, type LineFile } from './drawLine';
+import { lineHeight, stripHeight, type LineFile } from '../drawing/drawLine';
 import { StripLine } from './StripLine';
 import { useLatest } from '../ui/useLatest';
 

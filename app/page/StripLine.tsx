@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef } from 'react';
 import type { LinePart } from '#core/time';
-import { drawLine, lineHeight, type LineFile } from './drawLine';
-import { onSheet } from './sheets';
+import { drawLine, lineHeight, type LineFile } from '../drawing/drawLine';
+import { onSheet } from '../drawing/sheets';
 
 /** One line of the page as a canvas; drawn again when the choice, the width or a thumbnail sheet changes. */
 export function StripLine({ parts, files, width }: { parts: LinePart[]; files: LineFile[]; width: number }) {

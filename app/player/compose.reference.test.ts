@@ -1,3 +1,4 @@
+import { type Framing } from '#core/framing';
 import { mkdtempSync } from 'node:fs';
 import { execFileSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
@@ -10,13 +11,12 @@ import {
   assembleReel,
   planPictures,
   segmentAt,
-  type Framing,
   type Reel,
   type ReelCommand,
   type Source,
 } from '#core/reel';
 import { rates } from '#core/time';
-import { renderReel, type RenderSource } from '#media/render';
+import { renderReel, type RenderSource } from '#media/render/render';
 import { Composer, type Scene } from './compose';
 
 /** What the screen shows and what ffmpeg makes of the same reel, frame against frame. */

@@ -1,18 +1,9 @@
+import { type Fit } from '#core/framing';
 import { captionAt, drawCaption, type CaptionLine } from '#core/captions';
 import { affineOf, cropParts, cropWithin, isFramed, stillMoveAt, type View } from '#core/framing';
 import { applyTable, type ColourTable } from '#core/look';
 import { framesToSeconds } from '#core/time';
-import {
-  drawTitle,
-  fadeAt,
-  logoBox,
-  titleAt,
-  titleStyle,
-  type Fit,
-  type Reel,
-  type Segment,
-  type TitleCanvas,
-} from '#core/reel';
+import { drawTitle, fadeAt, logoBox, titleAt, titleStyle, type Reel, type Segment, type TitleCanvas } from '#core/reel';
 
 /** A picture as it can be drawn, with its own size. */
 export interface Picture {

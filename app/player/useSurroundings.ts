@@ -1,8 +1,9 @@
+import { type Look } from '#core/look';
 import { useCallback, useEffect, useRef } from 'react';
 import { steadyViews, type View } from '#core/framing';
 import { changesNothing, lookTable, type ColourTable } from '#core/look';
 import type { CameraPath } from '#core/picture';
-import { speedOf, type Clip, type Look, type Reel, type Segment } from '#core/reel';
+import { speedOf, type Clip, type Reel, type Segment } from '#core/reel';
 import { framesToSeconds } from '#core/time';
 import { useLatest } from '../ui/useLatest';
 

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { adviseEnding, mainTrack } from '#core/reel';
-import { useReadings } from '../page/useReadings';
+import { useReadings } from '../readings/useReadings';
 import type { ReelDesk } from './useReelDesk';
 
 /** Says when a reel stops in a sentence or in full motion, and offers an ending. */

@@ -1,5 +1,6 @@
+import { type Fit } from '#core/framing';
 import { Popover } from 'radix-ui';
-import { lineCounts, shapeOf, shapes, sizeOf, type Fit, type Shape } from '#core/reel';
+import { lineCounts, shapeOf, shapes, sizeOf, type Shape } from '#core/reel';
 import { framesPerSecond, rates } from '#core/time';
 import { inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';

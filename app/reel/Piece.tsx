@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type DragEvent, type PointerEvent as ReactPointerEvent } from 'react';
 import type { Footage } from '#core/moments';
 import { snapTrim, type Difference, type Segment, type SnapKind } from '#core/reel';
-import { drawFrame, drawPhoto, onSheet } from '../page/sheets';
+import { drawFrame, drawPhoto, onSheet } from '../drawing/sheets';
 import type { Item } from '#usecases/projects';
 import type { Moving } from './CutFrames';
 import { drawSound, soundHeight } from './drawSound';

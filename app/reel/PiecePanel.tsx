@@ -1,9 +1,10 @@
+import { type Fit } from '#core/framing';
 import { ArrowLeft, ArrowRight, Link2Off, MapPin, Scissors, Trash2, Volume2, VolumeX } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { mainTrack, transitionKinds, type Fit, type ReelCommand, type TransitionKind } from '#core/reel';
+import { mainTrack, transitionKinds, type ReelCommand, type TransitionKind } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
-import { colours } from '../page/drawLine';
+import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { ExactFrame } from './ExactFrame';
 import { moveTowardsFaces } from './photoMoves';

@@ -1,7 +1,7 @@
 import { Fragment, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
-import { useReadings } from '../page/useReadings';
+import { useReadings } from '../readings/useReadings';
 import type { Moving } from './CutFrames';
 import { Flags, Lane } from './Lanes';
 import { Piece } from './Piece';

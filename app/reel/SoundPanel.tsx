@@ -15,7 +15,7 @@ import {
   type Music,
 } from '#core/reel';
 import { formatClock } from '#core/time';
-import { colours } from '../page/drawLine';
+import { colours } from '../drawing/drawLine';
 import type { Item } from '#usecases/projects';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';

@@ -3,7 +3,7 @@ import { steadyingAdvice, steadyingPrice } from '#core/framing';
 import type { CameraPath } from '#core/picture';
 import { framesPerSecond } from '#core/time';
 import type { Clip } from '#core/reel';
-import { colours } from '../page/drawLine';
+import { colours } from '../drawing/drawLine';
 import { cameraAddress, pathFrom, shownSeconds } from '../player/useSurroundings';
 import { Button, Slider } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';

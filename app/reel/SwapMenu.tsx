@@ -3,7 +3,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import type { Clip } from '#core/reel';
 import { formatClock, framesToSeconds, secondsToFrames } from '#core/time';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import { Button } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
 

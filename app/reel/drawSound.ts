@@ -1,6 +1,6 @@
 import type { Footage } from '#core/moments';
 import { runsOf } from '#core/readings';
-import { colours } from '../page/drawLine';
+import { colours } from '../drawing/drawLine';
 
 export const soundHeight = 18;
 

@@ -1,5 +1,6 @@
+import { type Frame } from '#core/framing';
 import { describe, expect, it } from 'vitest';
-import { applyCommand, assembleReel, clipsOf, type Frame, type Source } from '#core/reel';
+import { applyCommand, assembleReel, clipsOf, type Source } from '#core/reel';
 import { rates } from '#core/time';
 import { themeWithFaces } from './photoMoves';
 

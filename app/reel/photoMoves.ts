@@ -1,5 +1,6 @@
+import { type Frame, type StillMove } from '#core/framing';
 import { moveTowards } from '#core/framing';
-import { findTheme, type Frame, type Reel, type ReelCommand, type StillMove } from '#core/reel';
+import { findTheme, type Reel, type ReelCommand } from '#core/reel';
 
 /** Faces that were read in a photo. */
 async function facesIn(media: string): Promise<Frame[]> {

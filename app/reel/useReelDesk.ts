@@ -28,7 +28,7 @@ import {
   type WantedPiece,
 } from '#core/reel';
 import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
-import { useReadings } from '../page/useReadings';
+import { useReadings } from '../readings/useReadings';
 import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
 import { useReelPlayer } from '../player/useReelPlayer';
 import { useSurroundings } from '../player/useSurroundings';
@@ -36,7 +36,7 @@ import type { Item } from '#usecases/projects';
 import { sourcesFrom } from '#core/reel';
 import type { LiveReel, MusicBeatsOf } from '#usecases/reels';
 import { useReel } from './useReel';
-import { useSpoken } from './useSpoken';
+import { useSpoken } from '../words/useSpoken';
 
 /** Pieces that were copied; the same for all reels, so that they can be put into another one. */
 let clipboard: Carried | null = null;

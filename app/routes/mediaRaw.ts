@@ -1,5 +1,5 @@
 import { showRaw } from '#usecases/readings';
-import { encodeRaw } from '../page/readingCodec';
+import { encodeRaw } from '../readings/readingCodec';
 import { plainAnswer } from '../server/answer.server';
 import { binary } from '../server/binary.server';
 import type { Route } from './+types/mediaRaw';

@@ -1,5 +1,5 @@
 import { showReading } from '#usecases/readings';
-import { encodeReading } from '../page/readingCodec';
+import { encodeReading } from '../readings/readingCodec';
 import { plainAnswer } from '../server/answer.server';
 import { binary } from '../server/binary.server';
 import type { Route } from './+types/mediaReading';

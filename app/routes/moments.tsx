@@ -3,8 +3,8 @@ import { Link, useOutletContext } from 'react-router';
 import { showMoments } from '#usecases/moments';
 import type { ProjectData } from '#usecases/projects';
 import { MomentsScreen } from '../moments/MomentsScreen';
-import { handOver } from '../page/useChoice';
-import { useReadings } from '../page/useReadings';
+import { handOver } from '../moments/model/useChoice';
+import { useReadings } from '../readings/useReadings';
 import { modelOf } from '../server/answer.server';
 import type { Route } from './+types/moments';
 

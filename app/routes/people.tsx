@@ -4,7 +4,7 @@ import { Link, useFetcher, useOutletContext } from 'react-router';
 import { formatClock } from '#core/time';
 import { setPerson, showPeople, type Person } from '#usecases/people';
 import type { ProjectData } from '#usecases/projects';
-import { FaceCrop } from '../page/FaceCrop';
+import { FaceCrop } from '../drawing/FaceCrop';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { Route } from './+types/people';

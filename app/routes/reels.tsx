@@ -4,7 +4,7 @@ import { clipsOf, reelFrames } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import type { ProjectData } from '#usecases/projects';
 import { createReels, showReels } from '#usecases/reels';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import { ImportReel } from '../reel/ImportReel';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { IconButton } from '../ui/controls';

@@ -8,7 +8,7 @@ import { doubtfulUnder } from '#core/words';
 import type { ImportQuestion } from '#usecases/words';
 import { FileLink } from '../history/FileLink';
 import { historyOf } from '../history/history';
-import { ImportAsk } from '../page/OtherTexts';
+import { ImportAsk } from '../words/OtherTexts';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import { WordStrip } from './WordStrip';

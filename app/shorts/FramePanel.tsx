@@ -1,6 +1,7 @@
+import { type Fit, type Framing, type FramingSubject } from '#core/framing';
 import { useEffect, useState } from 'react';
 import { X } from 'lucide-react';
-import type { Fit, Framing, FramingSubject } from '#core/reel';
+
 import { formatClock, framesToSeconds } from '#core/time';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';

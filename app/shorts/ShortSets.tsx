@@ -1,7 +1,7 @@
 import { Scissors, Trash2 } from 'lucide-react';
 import { Form, Link } from 'react-router';
 import type { Shape } from '#core/reel';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import type { Item } from '#usecases/projects';
 import { IconButton } from '../ui/controls';
 

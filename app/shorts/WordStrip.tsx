@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Word } from '#core/words';
-import { colours } from '../page/drawLine';
+import { colours } from '../drawing/drawLine';
 
 interface Levels {
   hz: number;

@@ -1,5 +1,6 @@
+import { type Framing } from '#core/framing';
 import { useState } from 'react';
-import { mainTrack, type Clip, type Framing } from '#core/reel';
+import { mainTrack, type Clip } from '#core/reel';
 import { framesToSeconds } from '#core/time';
 import type { ReelDesk } from '../reel/useReelDesk';
 

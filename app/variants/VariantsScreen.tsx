@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useFetcher } from 'react-router';
 import { clashes, clipsOf, countVariants, fileNames, namePlaces, reelFrames, variants, type Reel } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
-import { Poster } from '../page/Poster';
+import { Poster } from '../drawing/Poster';
 import type { Item } from '#usecases/projects';
 import { Button, IconButton, inputLook } from '../ui/controls';
 

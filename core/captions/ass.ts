@@ -1,4 +1,4 @@
-import type { CaptionStyle } from '#core/reel';
+import { type CaptionStyle } from './types';
 import { captionMotion, comesIn, layoutCaption, wordColour, type CaptionCanvas } from './layout';
 import { litStretches } from './lines';
 import { captionFonts } from './style';

@@ -1,4 +1,4 @@
-import type { CaptionStyle } from '#core/reel';
+import { type CaptionStyle } from './types';
 import { captionFonts } from './style';
 import type { CaptionLine } from './types';
 

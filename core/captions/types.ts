@@ -31,3 +31,27 @@ export const easyReading = 17,
   fastestReading = 20;
 
 export const lineText = (words: readonly { text: string }[]): string => words.map((word) => word.text).join(' ');
+
+export type CaptionFont = 'Figtree' | 'Archivo Black' | 'Bricolage Grotesque' | 'Fraunces' | 'Spline Sans Mono';
+/** How captions look. Colours are `#rrggbb` or `#rrggbbaa`. */
+export interface CaptionStyle {
+  font: CaptionFont;
+  /** Of the letters, in hundredths of the picture's shorter side. */
+  size: number;
+  colour: string;
+  /** Of the word that is being spoken. */
+  lit: string;
+  /** Of words that were marked as important. */
+  emphasis: string;
+  outline: string;
+  /** In hundredths of the letters' size. */
+  outlineWidth: number;
+  /** Behind the rows; null for none. */
+  box: string | null;
+  /** Middle of the caption as a share of the picture's height. */
+  place: number;
+  upper: boolean;
+  motion: 'none' | 'fade' | 'pop';
+  /** At most, over both rows. */
+  letters: number;
+}

@@ -3,3 +3,4 @@ export { readOtio, writeOtio } from './otio';
 export { readEdl, writeEdl } from './edl';
 export { writeChapters, writePieces } from './tables';
 export { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
+export { readCube, writeCube } from './cube';

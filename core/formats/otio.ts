@@ -1,3 +1,4 @@
+import { fits } from '#core/framing';
 import {
   beforeCut,
   mainTrack,
@@ -10,7 +11,6 @@ import {
   type ReelItem,
   type Track,
   type TransitionKind,
-  fits,
 } from '#core/reel';
 import { framesPerSecond, nearestStandardRate, type Rate } from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';

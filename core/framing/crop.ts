@@ -1,4 +1,4 @@
-import type { Framing, PathPoint } from '#core/reel';
+import { type Framing, type PathPoint } from './types';
 import { fullWidth, type Size, type View } from './view';
 
 /** Where a path is at a second of the source; of two points at one second the later counts. */

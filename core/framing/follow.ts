@@ -1,5 +1,6 @@
+import { type Framing, type FramingKey, type FramingSubject, type PathPoint } from './types';
 import type { FaceTrack, ObjectSample } from '#core/picture';
-import type { Framing, FramingKey, FramingSubject, PathPoint } from '#core/reel';
+
 import { overlap, type Range } from '#core/time';
 import { calmPath } from './calmPath';
 import { cropWidth } from './crop';

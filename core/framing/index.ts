@@ -1,3 +1,13 @@
+export {
+  type Fit,
+  type Frame,
+  type Framing,
+  type FramingSubject,
+  type Steady,
+  type StillMove,
+  fits,
+  framingSubjects,
+} from './types';
 export { sigmaSeconds, steadyingAdvice, steadyingPrice } from './steadying';
 export { steadyViews } from './steadyPath';
 export { type Affine, type Size, type View, affineOf, fullWidth, moveTowards, stillMoveAt } from './view';

@@ -1,5 +1,6 @@
+import { type Steady } from './types';
 import type { CameraPath } from '#core/picture';
-import type { Steady } from '#core/reel';
+
 import type { Range } from '#core/time';
 import { corrections, enlargementOver, sigmaSeconds } from './steadying';
 import type { View } from './view';

@@ -1,6 +1,7 @@
+import { framingSubjects } from './types';
 import { describe, expect, it } from 'vitest';
 import type { ObjectBox, ObjectSample } from '#core/picture';
-import { framingSubjects } from '#core/reel';
+
 import { pathAt } from './crop';
 import { followPath, type Watched } from './follow';
 import { pointedAt, thingsAt, thingSubject, thingTrack } from './things';

@@ -1,5 +1,6 @@
+import { type FramingSubject } from './types';
 import type { ObjectBox, ObjectSample } from '#core/picture';
-import type { FramingSubject } from '#core/reel';
+
 import type { Range } from '#core/time';
 
 /** A thing as somebody pointed at it: its kind, and its middle at a second of the source, in shares of the picture. */

@@ -1,3 +1,3 @@
+export type { Look } from './types';
 export { type ColourTable, applyTable } from './table';
-export { readCube, writeCube } from './cube';
 export { changesNothing, lookTable, namedLooks } from './looks';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { applyTable, changesNothing, lookTable, namedLooks, readCube, writeCube } from '.';
+import { applyTable, changesNothing, lookTable, namedLooks } from '.';
+import { readCube, writeCube } from '#core/formats';
 import { lookColour } from './looks';
 import { lookUp, tableOf, type Colour } from './table';
 

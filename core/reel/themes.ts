@@ -1,4 +1,6 @@
-import type { Look, StillMove, TransitionKind } from './types';
+import { type Look } from '#core/look';
+import { type StillMove } from '#core/framing';
+import type { TransitionKind } from './types';
 
 export interface TitleStyle {
   /** "Figtree" or "Spline Sans Mono"; both ship with the application. */

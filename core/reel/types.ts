@@ -1,3 +1,6 @@
+import type { CaptionStyle } from '#core/captions';
+import type { Fit, StillMove, Framing, Steady } from '#core/framing';
+import type { Look } from '#core/look';
 import type { Rate } from '#core/time';
 
 /** How one piece goes over into the next; half of it lies before the cut. A cut is none. */
@@ -9,74 +12,6 @@ export interface Transition {
 }
 /** Over these both pictures are seen at once, so both pieces need footage beyond the cut. */
 export const isCross = (kind: TransitionKind): boolean => kind === 'dissolve' || kind === 'push' || kind === 'wipe';
-
-/** Grading of a picture; every number −1 to 1 with 0 for as filmed. */
-export interface Look {
-  exposure: number;
-  contrast: number;
-  saturation: number;
-  temperature: number;
-  /** A named look of ours, applied after the numbers. */
-  named?: string;
-  /** A table brought in as `.cube`, by its id; applied last. */
-  lut?: string;
-}
-
-/** How a picture of another shape fills the frame: cut to fill it, whole over a blurred copy of itself, or with bars. */
-export const fits = ['fill', 'blur', 'bars'] as const;
-export type Fit = (typeof fits)[number];
-
-/** A part of a picture in shares of its width and height. */
-export interface Frame {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
-
-/** A slow move over a photo, from one part of it to another. */
-export interface StillMove {
-  from: Frame;
-  to: Frame;
-}
-
-/** A point of a crop's path: second of the source, middle of what is shown in shares of the source. Two points at one second are a jump. */
-export type PathPoint = [seconds: number, x: number, y: number];
-
-/** Where somebody put the crop; its path runs through it. */
-export interface FramingKey {
-  seconds: number;
-  x: number;
-  y: number;
-}
-
-/** What a crop follows: who speaks (else the largest face, else a thing, else motion), one face by its track, one thing by where it was pointed at, two speakers over one another, or nothing. */
-export type FramingSubject = 'auto' | 'fixed' | 'stack' | `face:${string}` | `thing:${string}`;
-export const framingSubjects =
-  /^(auto|fixed|stack|face:[\d.]{1,40}|thing:\d{1,6}\.\d\d:[01]\.\d{3}:[01]\.\d{3}:[a-z ]{1,24})$/;
-
-/** Which part of a picture of another shape is shown; see `core/framing`. */
-export interface Framing {
-  subject: FramingSubject;
-  /** 1 shows as much as the shape allows, 2 half of that. */
-  zoom: number;
-  keys: FramingKey[];
-  /** As computed when it was last changed; between points it runs straight. */
-  path: PathPoint[];
-  /** Of the lower picture when two speakers are stacked. */
-  below?: PathPoint[];
-  /** What it found to follow, for people: "the speaker", "a boat". */
-  follows?: string;
-}
-
-/** Strengths 0 to 1; see `steadyingPrice`. */
-export interface Steady {
-  position: number;
-  rotation: number;
-  scale: number;
-  /** Enlarged until no border shows, or whole with the border filled by a blurred copy. */
-  edges: 'crop' | 'fill';
-}
 
 /**
  * A piece of footage in a reel. Frames are counted at the reel's rate: `sourceIn` is the source's time at which the
@@ -175,30 +110,6 @@ export interface Title {
   text: string;
   /** A smaller second line. */
   sub?: string;
-}
-
-export type CaptionFont = 'Figtree' | 'Archivo Black' | 'Bricolage Grotesque' | 'Fraunces' | 'Spline Sans Mono';
-/** How captions look. Colours are `#rrggbb` or `#rrggbbaa`. */
-export interface CaptionStyle {
-  font: CaptionFont;
-  /** Of the letters, in hundredths of the picture's shorter side. */
-  size: number;
-  colour: string;
-  /** Of the word that is being spoken. */
-  lit: string;
-  /** Of words that were marked as important. */
-  emphasis: string;
-  outline: string;
-  /** In hundredths of the letters' size. */
-  outlineWidth: number;
-  /** Behind the rows; null for none. */
-  box: string | null;
-  /** Middle of the caption as a share of the picture's height. */
-  place: number;
-  upper: boolean;
-  motion: 'none' | 'fade' | 'pop';
-  /** At most, over both rows. */
-  letters: number;
 }
 
 /** A picture in a corner, all along. */

@@ -1,4 +1,5 @@
-import { fits as fittings, framingSubjects, transitionKinds, type Reel } from './types';
+import { fits as fittings, framingSubjects } from '#core/framing';
+import { transitionKinds, type Reel } from './types';
 
 /** Fields of a reel that hold words of people, ids or names of files; they never become part of a filter. */
 const words = new Set([

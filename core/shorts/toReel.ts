@@ -1,10 +1,10 @@
+import { type CaptionStyle } from '#core/captions';
 import {
   assembleReel,
   clipsOf,
   framesLeft,
   mainTrack,
   sizeOf,
-  type CaptionStyle,
   type Reel,
   type ReelCommand,
   type Shape,

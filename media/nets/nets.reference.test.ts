@@ -6,7 +6,7 @@ import * as tf from '@tensorflow/tfjs-core';
 import { loadGraphModel } from '@tensorflow/tfjs-converter';
 import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { modelFiles, openNet } from '../models';
+import { modelFiles, openNet } from './models';
 import { ffmpeg, realPicture } from '../testMedia';
 import { descriptorNet, descriptorSide, expressionNet, expressionSide } from './faceNets';
 import { graphModelToNet } from './graphModel';

@@ -4,8 +4,8 @@ import { join } from 'node:path';
 import { faceTracks, groupPeople, showsWho } from '#core/picture';
 import { derive, runsOf } from '#core/readings';
 import type { Range } from '#core/time';
-import { readMedia } from '../../media/read';
-import { unpackReading } from '../../media/readingPack';
+import { readMedia } from '../../media/read/read';
+import { unpackReading } from '../../media/read/readingPack';
 import { ffmpeg, realPicture } from '../../media/testMedia';
 import { add, f1OfEvents, f1OfSeconds } from './table';
 

@@ -14,8 +14,8 @@ import {
 } from '#core/sound';
 import type { Range } from '#core/time';
 import { decodeMono, ffmpeg, realSpeech } from '../../media/testMedia';
-import { offsetBetween } from '../../media/offset';
-import { VoiceDetector } from '../../media/voiceDetector';
+import { offsetBetween } from '../../media/read/offset';
+import { VoiceDetector } from '../../media/nets/voiceDetector';
 
 import { add, f1OfSeconds, random } from './table';
 

@@ -2,9 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { speechRuns } from '#core/sound';
-import { pocketsphinx, stretchesOf } from '../../media/recognisers';
+import { pocketsphinx, stretchesOf } from '../../media/words/recognisers';
 import { ffmpeg, realSpeech } from '../../media/testMedia';
-import { voiceOf } from '../../media/voiceDetector';
+import { voiceOf } from '../../media/nets/voiceDetector';
 import { add } from './table';
 
 /** Word errors: substitutions, insertions and deletions (Levenshtein 1966) over the number of words said. */

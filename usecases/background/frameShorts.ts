@@ -1,5 +1,6 @@
+import { type Framing } from '#core/framing';
 import { framedRange, frameStretch, isFramed } from '#core/framing';
-import { applyCommand, type Clip, type Framing, type Source } from '#core/reel';
+import { applyCommand, type Clip, type Source } from '#core/reel';
 import { shownPieces } from '#core/shorts';
 import { findFile, findMedia, keyOf, listMedia } from '#data/media';
 import { findBestReading } from '#data/readings';
@@ -7,7 +8,7 @@ import { openReel, replaceFirst, saveRevision } from '#data/reels';
 import { findShortSet } from '#data/shorts';
 import { storage } from '#data/storage';
 import { loadWatched, saveMouths, shotsToWatch } from '#data/watched';
-import { watchMouths } from '#media/watchMouths';
+import { watchMouths } from '#media/read/watchMouths';
 import type { Work } from './runTask';
 
 /** Frames the pictures of all shorts of a set that are not framed yet: watches who speaks, then follows. The subject is the set. */

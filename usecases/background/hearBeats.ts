@@ -1,7 +1,7 @@
 import { findFile } from '#data/media';
 import { findHearing, saveHearing } from '#data/montages';
 import { storage } from '#data/storage';
-import { hearMusicIn } from '#media/hearMusic';
+import { hearMusicIn } from '#media/read/hearMusic';
 import { MediaError } from '#media/process';
 import type { Work } from './runTask';
 

@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { runsOf } from '#core/readings';
 import { MediaError } from '#media/process';
-import { recognisers, stretchesOf } from '#media/recognisers';
+import { recognisers, stretchesOf } from '#media/words/recognisers';
 import { findFile } from '#data/media';
 import { loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';

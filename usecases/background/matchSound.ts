@@ -1,7 +1,7 @@
 import { findMatch, saveMatch } from '#data/matches';
 import { findFile } from '#data/media';
 import { storage } from '#data/storage';
-import { offsetBetween } from '#media/offset';
+import { offsetBetween } from '#media/read/offset';
 import { MediaError } from '#media/process';
 import type { Work } from './runTask';
 

@@ -3,9 +3,9 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { changedParts, readerVersion } from '#core/readings';
 import type { Range } from '#core/time';
-import { readMedia, type ReadOptions, type ReadResult } from '#media/read';
-import { readCoarse } from '#media/readCoarse';
-import { probe } from '#media/probe';
+import { readMedia, type ReadOptions, type ReadResult } from '#media/read/read';
+import { readCoarse } from '#media/read/readCoarse';
+import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
 import { adoptRange, dropRange, findFile, setProblem } from '#data/media';
 import {

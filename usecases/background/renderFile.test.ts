@@ -15,7 +15,7 @@ import { readerVersion } from '#core/readings';
 import { assembleReel } from '#core/reel';
 import { rates } from '#core/time';
 import { MediaError } from '#media/process';
-import { unpackReading } from '#media/readingPack';
+import { unpackReading } from '#media/read/readingPack';
 import { bringIn } from '../../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../../data/db';
 import type { MediaRow } from '../../data/media';

@@ -10,7 +10,7 @@ import { partsOf, renderPlace, scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
 import { loadSpoken } from '#data/words';
 import { MediaError } from '#media/process';
-import { renderReel, type RenderSource } from '#media/render';
+import { renderReel, type RenderSource } from '#media/render/render';
 import type { Work } from './runTask';
 
 /** Renders the revision of a reel that was asked for, even when the reel was changed since. */

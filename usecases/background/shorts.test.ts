@@ -10,7 +10,7 @@ import { clipsOf, sizeOf } from '#core/reel';
 import { framesToSeconds, rates } from '#core/time';
 import { shortReel, shortsDefaults, shownPieces } from '#core/shorts';
 import { importWords } from '#core/words';
-import { unpackReading } from '#media/readingPack';
+import { unpackReading } from '#media/read/readingPack';
 import { bringIn } from '../../data/bringIn';
 import { closeDatabase, database, migrateDatabase } from '../../data/db';
 import type { MediaRow } from '../../data/media';

@@ -1,6 +1,6 @@
 import { findFile, listMedia, setSyncOffsets } from '#data/media';
 import { storage } from '#data/storage';
-import { offsetBetween } from '#media/offset';
+import { offsetBetween } from '#media/read/offset';
 import { MediaError } from '#media/process';
 import type { Work } from './runTask';
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readerVersion, runsOf } from '#core/readings';
-import { unpackReading } from '#media/readingPack';
+import { unpackReading } from '#media/read/readingPack';
 import { bringIn } from '../../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../../data/db';
 import { keyOf, listMedia, type MediaRow } from '../../data/media';

@@ -1,5 +1,6 @@
+import { fits, type Fit } from '#core/framing';
 import 'reflect-metadata';
-import { fits, type Fit } from '#core/reel';
+
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

@@ -1,3 +1,4 @@
+import { framingSubjects, type FramingSubject } from '#core/framing';
 import 'reflect-metadata';
 import { Transform, Type } from 'class-transformer';
 import {
@@ -21,7 +22,7 @@ import {
 } from 'class-validator';
 import { trimmed } from '#core/checks';
 import { materials, type Material } from '#core/shorts';
-import { framingSubjects, qualities, shapes, type FramingSubject, type Quality, type Shape } from '#core/reel';
+import { qualities, shapes, type Quality, type Shape } from '#core/reel';
 import { CaptionStyleForm, LogoForm } from '#core/reel/commands/forms';
 
 const on = () => Transform(({ value }: { value: unknown }) => value === true || value === 'true' || value === 'on');

@@ -1,4 +1,5 @@
-import type { CaptionStyle, Reel } from '../types';
+import { type CaptionStyle } from '#core/captions';
+import type { Reel } from '../types';
 import { done, refuse, type Edit, type Outcome } from './edit';
 
 /** Captions over the picture in this style, or none. */

@@ -1,4 +1,5 @@
-import type { Framing, Reel, Steady, StillMove } from '../types';
+import { type Framing, type Steady, type StillMove } from '#core/framing';
+import type { Reel } from '../types';
 import { changeClip, withValues } from './change';
 import { done, onClip, refuse, type Edit, type Outcome, type Sources } from './edit';
 import { locate, type Found } from './found';

@@ -1,3 +1,4 @@
+import { fits, type Fit } from '#core/framing';
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
@@ -35,7 +36,7 @@ import {
   LogoForm,
   itemId,
 } from './values';
-import { fits, type Fit } from '../../types';
+
 import type { CommandOf, ReelCommand } from '..';
 import { placings, type Placing } from '../put';
 

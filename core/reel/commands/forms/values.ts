@@ -1,3 +1,5 @@
+import { fits, framingSubjects, type Fit, type FramingSubject } from '#core/framing';
+import { type CaptionFont } from '#core/captions';
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
@@ -21,17 +23,7 @@ import {
 } from 'class-validator';
 import { nested, optional, orNull, signedShare, trimmed } from '#core/checks';
 import { captionFontNames } from '#core/captions';
-import {
-  framingSubjects,
-  transitionKinds,
-  fits,
-  titleKinds,
-  type CaptionFont,
-  type Fit,
-  type FramingSubject,
-  type TitleKind,
-  type TransitionKind,
-} from '../../types';
+import { transitionKinds, titleKinds, type TitleKind, type TransitionKind } from '../../types';
 
 /** What the commands of a reel carry, as it may come from outside. What fits a reel is decided when it is applied. */
 export const itemId = /^[0-9a-f][0-9a-f-]{35}(\.\d+)*$/;

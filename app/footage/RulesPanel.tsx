@@ -1,0 +1,174 @@
+import type { ReadingRules } from '#core/readings';
+import { Slider } from '../ui/controls';
+import { colours } from '../drawing/drawLine';
+
+/** The sensitivities of the readings; every move is followed at once. */
+export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(rules: ReadingRules): void }) {
+  const { camera, speech, silence } = rules;
+  const percent = (value: number) => String(Math.round(value * 100));
+  const time = (value: number) => `${Number(value.toFixed(2))} s`;
+  const suggested = silence.thresholdDb === 'suggested';
+  return (
+    <div>
+      <h2 className="text-xs text-muted">Picture</h2>
+      <Slider
+        label="Scene changes"
+        colour={colours.text}
+        value={rules.sceneSensitivity}
+        max={1}
+        step={0.01}
+        shown={percent(rules.sceneSensitivity)}
+        hint="100 finds the faintest cut and dissolve"
+        onChange={(sceneSensitivity) => onChange({ ...rules, sceneSensitivity })}
+      />
+      <Slider
+        label="Shaky from"
+        colour={colours.shake}
+        value={camera.shakyFrom}
+        max={1}
+        step={0.01}
+        shown={percent(camera.shakyFrom)}
+        hint="Shake under this is let through; 100 is 2 % of the picture width"
+        onChange={(shakyFrom) => onChange({ ...rules, camera: { ...camera, shakyFrom } })}
+      />
+      <Slider
+        label="Shaky edges"
+        colour={colours.shake}
+        value={camera.padSeconds}
+        max={1}
+        step={0.05}
+        shown={time(camera.padSeconds)}
+        hint="Added before and after a shaky run, so that cuts are clean"
+        onChange={(padSeconds) => onChange({ ...rules, camera: { ...camera, padSeconds } })}
+      />
+      <Slider
+        label="Moves from"
+        colour={colours.camera}
+        value={camera.movesFrom}
+        max={0.2}
+        step={0.002}
+        shown={`${(camera.movesFrom * 100).toFixed(1)} %`}
+        hint="Picture widths a second from which the camera moves rather than stands"
+        onChange={(movesFrom) => onChange({ ...rules, camera: { ...camera, movesFrom } })}
+      />
+      <Slider
+        label="Whip pan from"
+        colour={colours.camera}
+        value={camera.whipFrom}
+        min={0.3}
+        max={3}
+        step={0.05}
+        shown={camera.whipFrom.toFixed(2)}
+        hint="Picture widths a second"
+        onChange={(whipFrom) => onChange({ ...rules, camera: { ...camera, whipFrom } })}
+      />
+      <Slider
+        label="Blurred under"
+        colour={colours.muted}
+        value={rules.blurredBelow}
+        max={0.8}
+        step={0.01}
+        shown={percent(rules.blurredBelow)}
+        hint="A picture in focus reads 60 to 100"
+        onChange={(blurredBelow) => onChange({ ...rules, blurredBelow })}
+      />
+      <Slider
+        label="Black under"
+        colour={colours.muted}
+        value={rules.blackBelow}
+        max={0.3}
+        step={0.005}
+        shown={percent(rules.blackBelow)}
+        hint="Mean light of the picture"
+        onChange={(blackBelow) => onChange({ ...rules, blackBelow })}
+      />
+      <h2 className="mt-3 text-xs text-muted">Speech</h2>
+      <Slider
+        label="Voice from"
+        colour={colours.speech}
+        value={speech.enter}
+        min={0.1}
+        max={0.95}
+        step={0.01}
+        shown={percent(speech.enter)}
+        hint="How sure it must be that somebody speaks"
+        onChange={(enter) =>
+          onChange({ ...rules, speech: { ...speech, enter, stay: Math.min(speech.stay, Math.max(0.05, enter - 0.1)) } })
+        }
+      />
+      <Slider
+        label="Shortest"
+        colour={colours.speech}
+        value={speech.minSpeechSeconds}
+        max={2}
+        step={0.05}
+        shown={time(speech.minSpeechSeconds)}
+        onChange={(minSpeechSeconds) => onChange({ ...rules, speech: { ...speech, minSpeechSeconds } })}
+      />
+      <Slider
+        label="Bridge pauses"
+        colour={colours.speech}
+        value={speech.minPauseSeconds}
+        max={2}
+        step={0.05}
+        shown={time(speech.minPauseSeconds)}
+        hint="Shorter pauses do not end a run"
+        onChange={(minPauseSeconds) => onChange({ ...rules, speech: { ...speech, minPauseSeconds } })}
+      />
+      <Slider
+        label="Breath"
+        colour={colours.speech}
+        value={speech.padSeconds}
+        max={1}
+        step={0.01}
+        shown={time(speech.padSeconds)}
+        hint="Added at both ends"
+        onChange={(padSeconds) => onChange({ ...rules, speech: { ...speech, padSeconds } })}
+      />
+      <h2 className="mt-3 text-xs text-muted">Silence</h2>
+      <label className="flex items-center justify-between py-1.5">
+        Level from the room's noise
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-[#9fabb2]"
+          checked={suggested}
+          onChange={(event) =>
+            onChange({ ...rules, silence: { ...silence, thresholdDb: event.target.checked ? 'suggested' : -45 } })
+          }
+        />
+      </label>
+      {!suggested && (
+        <Slider
+          label="Level under"
+          colour={colours.muted}
+          value={silence.thresholdDb as number}
+          min={-80}
+          max={-10}
+          step={1}
+          shown={`${silence.thresholdDb} dB`}
+          onChange={(thresholdDb) => onChange({ ...rules, silence: { ...silence, thresholdDb } })}
+        />
+      )}
+      <Slider
+        label="At least"
+        colour={colours.muted}
+        value={silence.minSeconds}
+        min={0.1}
+        max={5}
+        step={0.1}
+        shown={time(silence.minSeconds)}
+        onChange={(minSeconds) => onChange({ ...rules, silence: { ...silence, minSeconds } })}
+      />
+      <Slider
+        label="Left at ends"
+        colour={colours.muted}
+        value={silence.padSeconds}
+        max={1}
+        step={0.05}
+        shown={time(silence.padSeconds)}
+        hint="So that a breath survives"
+        onChange={(padSeconds) => onChange({ ...rules, silence: { ...silence, padSeconds } })}
+      />
+    </div>
+  );
+}

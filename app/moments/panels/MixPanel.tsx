@@ -1,0 +1,240 @@
+import { Save, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { ingredientNames, readyMixes, type Recipe } from '#core/moments';
+import type { OwnRecipe } from '#usecases/moments';
+import { Button, IconButton, inputLook, Slider } from '../../ui/controls';
+import type { Learned, Settings } from '../../workers/protocol';
+import { colours } from '../../drawing/drawLine';
+import { LearningPart } from './LearningPart';
+import { ingredientLooks } from './WhyPanel';
+
+interface MixPanelProps {
+  settings: Settings;
+  photoSeconds: number;
+  photos: boolean;
+  recipes: OwnRecipe[];
+  learned: Learned | null;
+  learning: boolean;
+  forgotten: number;
+  onChange(settings: Settings, join?: string): void;
+  onPhotoSeconds(seconds: number): void;
+  onSaveRecipe(name: string): void;
+  onRemoveRecipe(recipe: OwnRecipe): void;
+  onLearning(change: { on?: boolean; forget?: boolean }): void;
+}
+
+/** The same numbers, whatever their order; a limit that is not there is off. */
+const same = (a: object, b: object) =>
+  Object.keys({ ...a, ...b }).every(
+    (key) => ((a as Record<string, unknown>)[key] || 0) === ((b as Record<string, unknown>)[key] || 0),
+  );
+const sameMix = (recipe: Recipe, { mix, limits, piece }: Settings) =>
+  same(recipe.mix, mix) && same(recipe.limits, limits) && same(recipe.piece, piece);
+
+/** Weights, limits and piece length; every move is followed at once. */
+export function MixPanel(props: MixPanelProps) {
+  const { settings, photoSeconds, photos, recipes, learned, learning, forgotten, onChange } = props;
+  const { mix, limits, piece } = settings;
+  const setLimit = (change: Partial<Settings['limits']>) =>
+    onChange({ ...settings, limits: { ...limits, ...change } }, `limit ${Object.keys(change).join()}`);
+  const setPiece = (change: Partial<Settings['piece']>) => {
+    const next = { ...piece, ...change };
+    onChange(
+      {
+        ...settings,
+        piece: {
+          ...next,
+          preferredSeconds: Math.min(Math.max(next.preferredSeconds, next.minSeconds), next.maxSeconds),
+        },
+      },
+      `piece ${Object.keys(change).join()}`,
+    );
+  };
+  const take = ({ mix: wanted, limits: bounds, piece: length }: Recipe) =>
+    onChange({ mix: wanted, limits: bounds, piece: length });
+  const silence = limits.silence ?? 0;
+  return (
+    <div>
+      <h2 className="text-xs text-muted">Ready mixes</h2>
+      <div className="my-1.5 flex flex-wrap gap-1.5">
+        {readyMixes.map((ready) => (
+          <Button
+            key={ready.name}
+            className="!h-7 !px-2.5 aria-pressed:border-text"
+            title={ready.says}
+            aria-pressed={sameMix(ready, settings)}
+            onClick={() => take(ready)}
+          >
+            {ready.name}
+          </Button>
+        ))}
+        {recipes.map((recipe) => (
+          <span key={recipe.id} className="inline-flex items-center rounded-md border border-dashed border-line">
+            <Button
+              look="quiet"
+              className="!h-7 !px-2.5 aria-pressed:text-text aria-pressed:underline"
+              aria-pressed={sameMix(recipe, settings)}
+              onClick={() => take(recipe)}
+            >
+              {recipe.name}
+            </Button>
+            <IconButton label={`Remove the recipe ${recipe.name}`} onClick={() => props.onRemoveRecipe(recipe)}>
+              <Trash2 size={13} />
+            </IconButton>
+          </span>
+        ))}
+      </div>
+      <h2 className="mt-2 text-xs text-muted">What counts</h2>
+      {ingredientNames.map((name) => (
+        <Slider
+          key={name}
+          label={ingredientLooks[name].label}
+          colour={ingredientLooks[name].colour}
+          value={mix[name]}
+          max={100}
+          shown={String(mix[name])}
+          onChange={(value) => onChange({ ...settings, mix: { ...mix, [name]: value } }, `weight ${name}`)}
+        />
+      ))}
+      <LearningPart
+        learned={learned}
+        mix={mix}
+        on={learning}
+        forgotten={forgotten}
+        onTake={(proposed) => onChange({ ...settings, mix: proposed })}
+        onLearning={props.onLearning}
+      />
+      <h2 className="mt-3 text-xs text-muted">What is shut out</h2>
+      <Slider
+        label="Shake over"
+        colour={colours.shake}
+        value={limits.shake}
+        max={1}
+        step={0.01}
+        shown={limits.shake >= 1 ? 'off' : `${Math.round(limits.shake * 100)}`}
+        hint="100 is a wander of 2 % of the picture width"
+        onChange={(shake) => setLimit({ shake })}
+      />
+      <Slider
+        label="Sharpness under"
+        colour={colours.muted}
+        value={limits.blur}
+        max={0.9}
+        step={0.01}
+        shown={limits.blur <= 0 ? 'off' : `${Math.round(limits.blur * 100)}`}
+        hint="A picture in focus reads 60 to 100"
+        onChange={(blur) => setLimit({ blur })}
+      />
+      <Slider
+        label="Light under"
+        colour={colours.muted}
+        value={limits.dark}
+        max={0.8}
+        step={0.01}
+        shown={limits.dark <= 0 ? 'off' : `${Math.round(limits.dark * 100)}`}
+        hint="100 is well lit"
+        onChange={(dark) => setLimit({ dark })}
+      />
+      <Slider
+        label="Silence over"
+        colour={colours.sound}
+        value={silence === 0 ? 10.5 : silence}
+        min={0.5}
+        max={10.5}
+        step={0.5}
+        shown={silence === 0 ? 'off' : `${silence} s`}
+        hint="Silent for longer than this is shut out"
+        onChange={(value) => setLimit({ silence: value > 10 ? 0 : value })}
+      />
+      <label className="flex items-center justify-between py-1.5">
+        Standing pictures
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-[#9fabb2]"
+          checked={limits.frozen}
+          onChange={(event) => setLimit({ frozen: event.target.checked })}
+        />
+      </label>
+      <label className="flex items-center justify-between py-1.5">
+        Whip pans
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-[#9fabb2]"
+          checked={limits.whips ?? false}
+          onChange={(event) => setLimit({ whips: event.target.checked })}
+        />
+      </label>
+      <h2 className="mt-3 text-xs text-muted">Length of a piece</h2>
+      <Slider
+        label="Preferred"
+        colour={colours.muted}
+        value={piece.preferredSeconds}
+        min={1}
+        max={30}
+        step={0.5}
+        shown={`${piece.preferredSeconds} s`}
+        onChange={(preferredSeconds) => setPiece({ preferredSeconds })}
+      />
+      <Slider
+        label="At least"
+        colour={colours.muted}
+        value={piece.minSeconds}
+        min={0.5}
+        max={10}
+        step={0.5}
+        shown={`${piece.minSeconds} s`}
+        onChange={(minSeconds) => setPiece({ minSeconds, maxSeconds: Math.max(piece.maxSeconds, minSeconds + 1) })}
+      />
+      <Slider
+        label="At most"
+        colour={colours.muted}
+        value={piece.maxSeconds}
+        min={2}
+        max={60}
+        step={1}
+        shown={`${piece.maxSeconds} s`}
+        onChange={(maxSeconds) => setPiece({ maxSeconds, minSeconds: Math.min(piece.minSeconds, maxSeconds - 1) })}
+      />
+      {photos && (
+        <Slider
+          label="A photo stands"
+          colour={colours.muted}
+          value={photoSeconds}
+          min={1}
+          max={15}
+          step={0.5}
+          shown={`${photoSeconds} s`}
+          onChange={props.onPhotoSeconds}
+        />
+      )}
+      <SaveRecipe onSave={props.onSaveRecipe} />
+    </div>
+  );
+}
+
+function SaveRecipe({ onSave }: { onSave(name: string): void }) {
+  const [name, setName] = useState('');
+  return (
+    <form
+      className="mt-3 flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!name.trim()) return;
+        onSave(name.trim());
+        setName('');
+      }}
+    >
+      <input
+        className={`${inputLook} min-w-0 flex-1`}
+        aria-label="Name of the recipe"
+        placeholder="Save all of this as a recipe"
+        maxLength={60}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Button type="submit" disabled={!name.trim()}>
+        <Save size={15} aria-hidden /> Save
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,40 @@
+import { MediaError, capture, inputArguments } from '../process';
+import { probe } from '../probe/probe';
+
+/**
+ * The sound of a file, mixed to one channel.
+ * @param why what it is wanted for, for the sentence when there is none: "it cannot be compared"
+ * @returns samples −1 to 1 at `sampleRate`
+ */
+export async function monoSound(
+  file: string,
+  sampleRate: number,
+  why: string,
+  signal?: AbortSignal,
+): Promise<Float32Array> {
+  const info = await probe(file);
+  if (!info.hasSound) throw new MediaError(`There is no sound in ${file}, so ${why}.`);
+  const bytes = await capture(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      ...inputArguments(file),
+      '-map',
+      '0:a:0',
+      '-af',
+      'aresample=async=1:first_pts=0',
+      '-ac',
+      '1',
+      '-ar',
+      String(sampleRate),
+      '-f',
+      'f32le',
+      '-',
+    ],
+    signal,
+  );
+  const whole = bytes.byteLength - (bytes.byteLength % 4);
+  return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + whole));
+}

@@ -1,0 +1,221 @@
+import { framesPerSecond, type Range, type Rate } from '#core/time';
+import { objectSide } from '#core/picture';
+import { readingParts, type ReadingPart } from '#core/readings';
+import { detectorSide } from '../nets/vision';
+import { inputArguments } from '../process';
+import { longestSeconds, type Probe } from '../probe/probe';
+import { asItLies, uprightPhoto } from '../probe/upright';
+
+export interface ThumbSheets {
+  /** Time of the first thumbnail; 0 unless only a part was read. */
+  start?: number;
+  hz: number;
+  width: number;
+  height: number;
+  columns: number;
+  rows: number;
+}
+
+/** What one decode of a file makes: small grey frames, colour frames, sound twice, thumbnails, and a proxy if wanted. */
+export interface ReadPlan {
+  args: string[];
+  /** Rate of the grey frames: the file's own, halved until it is at most 30 a second. */
+  rate: Rate;
+  gray: { width: number; height: number };
+  /** Frames out of which faces are cut for a closer look, `faceHz` a second. */
+  colour: { width: number; height: number };
+  /** The stretch of the file that is read. */
+  range: Range;
+  sheets: ThumbSheets;
+  /** Whether nothing at all is to be decoded. */
+  nothing: boolean;
+}
+
+/** Faces are looked for this many times a second, so an entry or exit is placed within a quarter of a second. */
+export const faceHz = 2;
+/** Objects may be looked for so often; see `measureFaces`. */
+export const objectHz = 1;
+
+/** Width of the frames that hold a square for the face net above a colour frame. */
+export const facesWidth = (colour: { width: number }): number => Math.max(detectorSide, colour.width);
+
+/** Sound is measured as it is up to stereo; more channels are mixed down. */
+export const soundChannels = (info: Probe): number => (info.channels === 1 ? 1 : 2);
+
+const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
+const lumaWidth = 320;
+const colourSide = 960;
+
+export function planReading(
+  file: string,
+  info: Probe,
+  folder: string,
+  proxy: boolean,
+  wanted?: Range,
+  parts: readonly ReadingPart[] = readingParts,
+): ReadPlan {
+  const rate = analysisRate(info);
+  const shape = info.height / Math.max(1, info.width);
+  const gray =
+    shape <= 1
+      ? { width: lumaWidth, height: Math.max(64, even(lumaWidth * shape)) }
+      : { width: Math.max(64, even(lumaWidth / shape)), height: lumaWidth };
+  const range = wanted ?? { start: 0, end: info.durationSeconds };
+  const colourScale = Math.min(1, colourSide / Math.max(info.width, info.height, 1));
+  const colour = { width: even(info.width * colourScale), height: even(info.height * colourScale) };
+  const hz = info.durationSeconds > 900 ? 1 : 2;
+  const height = 90;
+  const sheets = {
+    ...(range.start > 0 ? { start: range.start } : {}),
+    hz,
+    height,
+    width: Math.min(240, even(height / shape || 2)),
+    columns: 10,
+    rows: 6,
+  };
+  const picture = info.kind !== 'sound' && parts.includes('picture');
+  const faces = info.kind !== 'sound' && parts.includes('faces');
+  const heard = info.hasSound && parts.includes('sound');
+  const filters: string[] = [];
+  const maps: string[] = [];
+  const ways = [
+    ...(picture ? ['[a]', '[c]'] : []),
+    ...(faces ? ['[b]'] : []),
+    ...(proxy && info.kind !== 'sound' ? ['[d]'] : []),
+  ];
+  if (ways.length)
+    filters.push(
+      `[0:v:0]${uprightPhoto(info.orientation)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
+    );
+  if (picture) {
+    const s = sheets;
+    filters.push(
+      `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
+      `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area,tile=${s.columns}x${s.rows}[sheets]`,
+    );
+    maps.push('-map', '[gray]', '-f', 'rawvideo', 'pipe:3');
+  }
+  if (faces) {
+    filters.push(
+      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`,
+      ...squares('[b1]', '[b2]'),
+      // Square and colour frame go through one pipe, one above the other: two pipes that are read in step stop for ever
+      // as soon as ffmpeg has several frames for one of them, after a gap in the film for instance.
+      `[faces]pad=${facesWidth(colour)}:ih:0:0[square]`,
+      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24,pad=${facesWidth(colour)}:ih:0:0[colour]`,
+      '[square][colour]vstack=inputs=2[seen]',
+    );
+    maps.push('-map', '[seen]', '-f', 'rawvideo', 'pipe:4', '-map', '[objects]', '-f', 'rawvideo', 'pipe:7');
+  }
+  if (picture)
+    maps.push(
+      '-map',
+      '[sheets]',
+      '-c:v',
+      'mjpeg',
+      '-q:v',
+      '5',
+      '-pix_fmt',
+      'yuvj420p',
+      '-strict',
+      'unofficial',
+      '-f',
+      'image2',
+      `${folder}/sheet-%04d.jpg`,
+    );
+  const voices = [...(heard ? ['[s1]', '[s2]'] : []), ...(proxy && info.hasSound ? ['[s3]'] : [])];
+  // A graph of its own: the pictures must not wait for a sound track that begins late, or holds nothing at all.
+  const soundGraph = voices.length
+    ? ['-filter_complex', `[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`]
+    : [];
+  if (heard)
+    maps.push(
+      '-map',
+      '[s1]',
+      '-ac',
+      '1',
+      '-ar',
+      '16000',
+      '-f',
+      'f32le',
+      'pipe:5',
+      '-map',
+      '[s2]',
+      '-ac',
+      String(soundChannels(info)),
+      '-ar',
+      '48000',
+      '-f',
+      'f32le',
+      'pipe:6',
+    );
+  if (proxy) {
+    if (info.kind !== 'sound') filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
+    maps.push(
+      ...(info.kind !== 'sound'
+        ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15']
+        : []),
+      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []),
+      '-max_muxing_queue_size',
+      '1000000',
+      '-movflags',
+      '+faststart',
+      `${folder}/proxy.mp4`,
+    );
+  }
+  const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
+  const part = readOnly(info, wanted);
+  return {
+    rate,
+    gray,
+    colour,
+    range,
+    sheets,
+    nothing: maps.length === 0,
+    args: [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...part,
+      ...asItLies(info.orientation),
+      ...inputArguments(file),
+      ...(filters.length ? ['-filter_complex', filters.join(';')] : []),
+      ...soundGraph,
+      ...maps.flatMap((part) => (part === '-map' ? [...frames, part] : [part])),
+    ],
+  };
+}
+
+/** Headers are wrong about the length by a factor at times, in sound without an index for instance, but not by more than this. */
+const longer = { factor: 4, seconds: 600 };
+/**
+ * Which stretch of a file ffmpeg reads. A frame that claims to lie days behind the end is not read: the rate filter would
+ * fill the time before it.
+ */
+export const readOnly = (info: Probe, wanted?: Range): string[] =>
+  wanted
+    ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)]
+    : info.kind === 'photo'
+      ? []
+      : [
+          '-t',
+          Math.min(
+            longestSeconds,
+            info.durationSeconds > 0 ? info.durationSeconds * longer.factor + longer.seconds : Infinity,
+          ).toFixed(3),
+        ];
+
+function analysisRate(info: Probe): Rate {
+  const rate = info.rate ?? { num: 30, den: 1 };
+  const fps = framesPerSecond(rate);
+  if (fps < 1) return { num: 10, den: 1 };
+  const divisor = Math.ceil(fps / 30.01);
+  return { num: rate.num, den: rate.den * divisor };
+}
+
+/** Filters that make the squares the nets see: the picture with bars for faces, stretched for objects. */
+const squares = (faces: string, objects: string): string[] => [
+  `${faces}scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
+  `${objects}fps=${objectHz}:start_time=0:round=up,scale=${objectSide}:${objectSide}:flags=area,format=rgb24[objects]`,
+];
