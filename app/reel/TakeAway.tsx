@@ -1,16 +1,7 @@
 import { FileOutput } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
+import { exportFormats } from '#core/formats';
 import { FileLink } from '../history/FileLink';
-
-const formats: [string, string, string][] = [
-  ['otio', 'OpenTimelineIO', 'the whole edit, for other editing programs'],
-  ['edl', 'CMX 3600 EDL', 'one track; what lies above covers'],
-  ['csv', 'Table of pieces', 'CSV'],
-  ['srt', 'Captions, SubRip', 'of the words that are heard'],
-  ['vtt', 'Captions, WebVTT', 'the same for web pages'],
-  ['ass', 'Captions, ASS', 'the same with a style'],
-  ['chapters', 'Chapters', 'for ffmpeg'],
-];
 
 /** The reel in open formats. */
 export function TakeAway({ address }: { address: string }) {
@@ -25,10 +16,10 @@ export function TakeAway({ address }: { address: string }) {
           sideOffset={4}
           className="z-50 w-80 rounded-md border border-line bg-raised p-1 shadow-xl"
         >
-          {formats.map(([ending, name, says]) => (
-            <DropdownMenu.Item key={ending} asChild>
+          {Object.entries(exportFormats).map(([format, { name, says }]) => (
+            <DropdownMenu.Item key={format} asChild>
               <FileLink
-                href={`${address}/export/${ending}`}
+                href={`${address}/export/${format}`}
                 className="flex items-baseline justify-between gap-3 rounded px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-line"
               >
                 <span className="whitespace-nowrap">{name}</span>

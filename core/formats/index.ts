@@ -1,3 +1,4 @@
+export { exportFormats } from './documents';
 export { FormatError, type SourceInfo, relink } from './source';
 export { readOtio, writeOtio } from './otio';
 export { readEdl, writeEdl } from './edl';

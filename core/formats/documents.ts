@@ -1,0 +1,90 @@
+import { approximateCanvas, captionFonts, captionLines, captionRules, captionsAss } from '#core/captions';
+import type { Reel } from '#core/reel';
+import { hasDropFrame } from '#core/time';
+import type { Word } from '#core/words';
+import { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
+import { writeEdl } from './edl';
+import { writeOtio } from './otio';
+import type { SourceInfo } from './source';
+import { writeChapters, writePieces } from './tables';
+
+/** What a document is written from. */
+interface Written {
+  reel: Reel;
+  sources: readonly SourceInfo[];
+  /** What is said in a file; asked for by formats with words only. */
+  words: (media: string) => readonly Word[];
+}
+
+/** A kind of document that a reel can be taken away as. */
+export interface ExportFormat {
+  name: string;
+  /** What it is for, in a few words. */
+  says: string;
+  /** Media type. */
+  type: string;
+  /** Of the file's name; as the format is called when missing. */
+  ending?: string;
+  withWords?: boolean;
+  write: (from: Written) => string;
+}
+
+/** Every document that a reel can be taken away as, in the order in which they are offered. */
+export const exportFormats: Readonly<Record<string, ExportFormat>> = {
+  otio: {
+    name: 'OpenTimelineIO',
+    says: 'the whole edit, for other editing programs',
+    type: 'application/json',
+    write: ({ reel, sources }) => writeOtio(reel, sources),
+  },
+  edl: {
+    name: 'CMX 3600 EDL',
+    says: 'one track; what lies above covers',
+    type: 'text/plain',
+    write: ({ reel, sources }) => writeEdl(reel, sources, { drop: hasDropFrame(reel.rate) }),
+  },
+  csv: {
+    name: 'Table of pieces',
+    says: 'CSV',
+    type: 'text/csv',
+    write: ({ reel, sources }) => writePieces(reel, sources),
+  },
+  srt: {
+    name: 'Captions, SubRip',
+    says: 'of the words that are heard',
+    type: 'text/plain',
+    withWords: true,
+    write: (from) => writeSrt(cuesOf(from)),
+  },
+  vtt: {
+    name: 'Captions, WebVTT',
+    says: 'the same for web pages',
+    type: 'text/vtt',
+    withWords: true,
+    write: (from) => writeVtt(cuesOf(from)),
+  },
+  ass: {
+    name: 'Captions, ASS',
+    says: 'the same with a style',
+    type: 'text/plain',
+    withWords: true,
+    write: writeStyled,
+  },
+  chapters: {
+    name: 'Chapters',
+    says: 'for ffmpeg',
+    type: 'text/plain',
+    ending: 'chapters.txt',
+    write: ({ reel }) => writeChapters(reel),
+  },
+};
+
+const cuesOf = ({ reel, words }: Written) => captionCues(wordsInReel(reel, words), reel.captions?.letters);
+
+/** With the look of the reel's captions, where it has any. */
+function writeStyled({ reel, words }: Written): string {
+  const heard = wordsInReel(reel, words);
+  if (!reel.captions) return writeAss(captionCues(heard), reel.size);
+  const lines = captionLines(heard, { ...captionRules, letters: reel.captions.letters });
+  return captionsAss(approximateCanvas(), lines, reel.captions, reel.size, captionFonts[reel.captions.font].family);
+}
