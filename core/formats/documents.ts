@@ -3,6 +3,7 @@ import type { Reel } from '#core/reel';
 import { hasDropFrame } from '#core/time';
 import type { Word } from '#core/words';
 import { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
+import { writeDescription } from './description';
 import { writeEdl } from './edl';
 import { writeOtio } from './otio';
 import type { SourceInfo } from './source';
@@ -76,6 +77,13 @@ export const exportFormats: Readonly<Record<string, ExportFormat>> = {
     type: 'text/plain',
     ending: 'chapters.txt',
     write: ({ reel }) => writeChapters(reel),
+  },
+  description: {
+    name: 'Text below a video',
+    says: 'its chapters, a line each',
+    type: 'text/plain',
+    ending: 'description.txt',
+    write: ({ reel }) => writeDescription(reel),
   },
 };
 
