@@ -2,8 +2,7 @@
  * How fast the Moments screen is with two hours of footage in forty files, in Debian's Chromium: generated traces, and
  * one real file for pictures. Needs DATABASE_URL (an empty database) and a built application; prints ratios to a budget.
  */
-import { spawn } from 'node:child_process';
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

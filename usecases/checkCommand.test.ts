@@ -1,5 +1,5 @@
-import { type Framing } from '#core/framing';
-import { type Look } from '#core/look';
+import type { Framing } from '#core/framing';
+import type { Look } from '#core/look';
 import { describe, expect, it } from 'vitest';
 import { captionDefaults } from '#core/captions';
 import type { CommandOf, ReelCommand } from '#core/reel';

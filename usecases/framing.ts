@@ -1,5 +1,4 @@
-import { type Framing } from '#core/framing';
-import { framedRange, frameStretch, thingsAt, thingSubject } from '#core/framing';
+import { frameStretch, framedRange, thingSubject, thingsAt, type Framing } from '#core/framing';
 
 import { findMedia } from '#data/media';
 import { loadWatched } from '#data/watched';

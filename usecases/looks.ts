@@ -1,5 +1,4 @@
-import { FormatError } from '#core/formats';
-import { readCube } from '#core/formats';
+import { FormatError, readCube } from '#core/formats';
 import { addTable, listTables, loadTables, removeTable } from '#data/looks';
 import { isId } from '#data/projects';
 import { openProject } from './openProject';

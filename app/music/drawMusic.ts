@@ -1,5 +1,4 @@
-import type { BeatGrid, Doubt, MusicHearing } from '#core/sound';
-import { beatBefore, beginsBar, waveHz } from '#core/sound';
+import { beatBefore, beginsBar, waveHz, type BeatGrid, type Doubt, type MusicHearing } from '#core/sound';
 import { colours } from '../drawing/drawLine';
 
 export const waveHeight = 58,

@@ -1,4 +1,4 @@
-import { type Framing } from '#core/framing';
+import type { Framing } from '#core/framing';
 import { mkdtempSync } from 'node:fs';
 import { execFileSync } from 'node:child_process';
 import { tmpdir } from 'node:os';

@@ -1,6 +1,14 @@
-import { type Fit } from '#core/framing';
 import { captionAt, drawCaption, type CaptionLine } from '#core/captions';
-import { affineOf, cropParts, cropWithin, isFramed, stillMoveAt, type View } from '#core/framing';
+import {
+  affineOf,
+  cropParts,
+  cropWithin,
+  isFramed,
+  isSameShape,
+  stillMoveAt,
+  type Fit,
+  type View,
+} from '#core/framing';
 import { applyTable, type ColourTable } from '#core/look';
 import { framesToSeconds } from '#core/time';
 import { drawTitle, fadeAt, logoBox, titleAt, titleStyle, type Reel, type Segment, type TitleCanvas } from '#core/reel';
@@ -150,8 +158,7 @@ export class Composer {
       }
       return;
     }
-    const near = Math.abs(picture.width / picture.height / (width / height) - 1) < 0.004;
-    const cover = near || fit === 'fill';
+    const cover = fit === 'fill' || isSameShape(picture, { width, height });
     const scale = cover
       ? Math.max(width / picture.width, height / picture.height)
       : Math.min(width / picture.width, height / picture.height);

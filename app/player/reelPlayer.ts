@@ -1,7 +1,7 @@
 import type { CaptionLine } from '#core/captions';
 import { cropParts, isFramed, type View } from '#core/framing';
 import type { ColourTable } from '#core/look';
-import { amplitude, fadeAt, levelAt, segmentAt, type GainPoint, type Reel, type Segment } from '#core/reel';
+import { amplitude, fadeAt, levelAt, segmentAt, type GainPoint, type Reel, type Segment, leavesOf } from '#core/reel';
 import { framesPerSecond, rates, type Rate } from '#core/time';
 import { Composer, type Picture } from './compose';
 import { Decks } from './decks';
@@ -43,8 +43,7 @@ const tellEvery = 60;
 /** Over so long a level moves to where it should be; hides the step of a cut. */
 const gainSeconds = 0.008;
 
-const leavesOf = (segment: Segment | undefined): Segment[] =>
-  !segment ? [] : segment.cross ? [segment.cross.from, segment.cross.to] : [segment];
+const leavesAt = (segment: Segment | undefined): Segment[] => (segment ? leavesOf(segment) : []);
 
 /**
  * Plays a reel directly from its footage. What comes next stands ready at its first frame while a piece plays, so that
@@ -192,7 +191,7 @@ export class ReelPlayer {
     if (!this.playing) return;
     const segment = this.segment();
     // Time is what the running picture says; of two that cross, the one that comes in, since it goes on.
-    const leader = leavesOf(segment).findLast((leaf) => this.runs(leaf));
+    const leader = leavesAt(segment).findLast((leaf) => this.runs(leaf));
     const deck = leader && this.videos.find(leader.id);
     const byClock = this.clock.seconds + (performance.now() - this.clock.at) / 1000;
     const song = this.songLeads ? this.songSeconds() : null;
@@ -240,7 +239,7 @@ export class ReelPlayer {
       .slice(index, index + 4)
       .filter((segment, at) => at === 0 || segment.startSeconds < this.now + prepareSeconds);
     for (const [at, segment] of upcoming.entries())
-      for (const leaf of leavesOf(segment)) {
+      for (const leaf of leavesAt(segment)) {
         const source = this.source(leaf);
         if (source?.photo) this.photo(source.address);
         if (!source || source.photo || keep.has(leaf.id) || keep.size >= 4) continue;
@@ -263,18 +262,18 @@ export class ReelPlayer {
   /** Sounds now that no running picture gives. */
   private aside(sounds: readonly Segment[][], shown: ReadonlySet<string>): Segment[] {
     const seen = new Set(
-      leavesOf(this.segment())
+      leavesAt(this.segment())
         .filter((leaf) => shown.has(leaf.id))
         .map((leaf) => leaf.id),
     );
     return sounds
-      .flatMap((track) => leavesOf(track[segmentAt(track, this.now)]))
+      .flatMap((track) => leavesAt(track[segmentAt(track, this.now)]))
       .filter((leaf) => leaf.gain > 0 && !seen.has(leaf.id) && this.source(leaf) !== null && !this.source(leaf)!.photo);
   }
 
   private runAll(): void {
     const segment = this.segment();
-    const leaves = leavesOf(segment);
+    const leaves = leavesAt(segment);
     const leader = leaves.findLast((leaf) => this.runs(leaf));
     const frame = (leaf: Segment) => Math.max(0, (this.now - leaf.startSeconds) * framesPerSecond(this.plan.rate));
     // Equal power over a crossing, as in the render.
@@ -370,7 +369,7 @@ export class ReelPlayer {
     const context = backdrop.getContext('2d')!;
     context.fillStyle = '#0b0f12';
     context.fillRect(0, 0, backdrop.width, backdrop.height);
-    const leaf = leavesOf(segment ?? undefined).at(-1);
+    const leaf = leavesAt(segment ?? undefined).at(-1);
     const picture = leaf && this.pictureOf(leaf);
     const framing = leaf?.clip?.framing;
     const size = this.size;

@@ -1,7 +1,6 @@
-import { type Look } from '#core/look';
 import { useCallback, useEffect, useRef } from 'react';
 import { steadyViews, type View } from '#core/framing';
-import { changesNothing, lookTable, type ColourTable } from '#core/look';
+import { changesNothing, lookTable, type ColourTable, type Look } from '#core/look';
 import type { CameraPath } from '#core/picture';
 import { speedOf, type Clip, type Reel, type Segment } from '#core/reel';
 import { framesToSeconds } from '#core/time';

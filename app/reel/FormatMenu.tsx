@@ -1,4 +1,4 @@
-import { type Fit } from '#core/framing';
+import type { Fit } from '#core/framing';
 import { Popover } from 'radix-ui';
 import { lineCounts, shapeOf, shapes, sizeOf, type Shape } from '#core/reel';
 import { framesPerSecond, rates } from '#core/time';

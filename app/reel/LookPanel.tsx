@@ -1,8 +1,7 @@
-import { type Look } from '#core/look';
 import { Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { useFetcher } from 'react-router';
-import { changesNothing, namedLooks } from '#core/look';
+import { changesNothing, namedLooks, type Look } from '#core/look';
 import { plainLook, themes } from '#core/reel';
 import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';

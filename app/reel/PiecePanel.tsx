@@ -1,4 +1,4 @@
-import { type Fit } from '#core/framing';
+import type { Fit } from '#core/framing';
 import { ArrowLeft, ArrowRight, Link2Off, MapPin, Scissors, Trash2, Volume2, VolumeX } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';

@@ -1,4 +1,4 @@
-import { type Frame } from '#core/framing';
+import type { Frame } from '#core/framing';
 import { describe, expect, it } from 'vitest';
 import { applyCommand, assembleReel, clipsOf, type Source } from '#core/reel';
 import { rates } from '#core/time';

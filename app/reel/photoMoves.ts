@@ -1,5 +1,4 @@
-import { type Frame, type StillMove } from '#core/framing';
-import { moveTowards } from '#core/framing';
+import { moveTowards, type Frame, type StillMove } from '#core/framing';
 import { findTheme, type Reel, type ReelCommand } from '#core/reel';
 
 /** Faces that were read in a photo. */

@@ -1,6 +1,12 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { captionLines, captionRules } from '#core/captions';
 import { wordsInReel } from '#core/formats';
+import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
+import { useReadings } from '../readings/useReadings';
+import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
+import { useReelPlayer } from '../player/useReelPlayer';
+import { useSurroundings } from '../player/useSurroundings';
+import type { Item } from '#usecases/projects';
 import {
   beatFrames,
   clipFor,
@@ -17,6 +23,7 @@ import {
   planSound,
   reelFrames,
   segmentAt,
+  sourcesFrom,
   speechInReel,
   takeUp,
   transferPieces,
@@ -27,13 +34,6 @@ import {
   type Segment,
   type WantedPiece,
 } from '#core/reel';
-import { framesPerSecond, framesToSeconds, rates, secondsToFrames } from '#core/time';
-import { useReadings } from '../readings/useReadings';
-import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
-import { useReelPlayer } from '../player/useReelPlayer';
-import { useSurroundings } from '../player/useSurroundings';
-import type { Item } from '#usecases/projects';
-import { sourcesFrom } from '#core/reel';
 import type { LiveReel, MusicBeatsOf } from '#usecases/reels';
 import { useReel } from './useReel';
 import { useSpoken } from '../words/useSpoken';

@@ -1,4 +1,4 @@
-import { type Fit, type Framing, type FramingSubject } from '#core/framing';
+import type { Fit, Framing, FramingSubject } from '#core/framing';
 import { useEffect, useState } from 'react';
 import { X } from 'lucide-react';
 

@@ -1,8 +1,7 @@
-import { type CaptionStyle } from '#core/captions';
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useRevalidator } from 'react-router';
-import { captionDefaults, captionFontNames, captionLooks } from '#core/captions';
+import { captionDefaults, captionFontNames, captionLooks, type CaptionStyle } from '#core/captions';
 import { dressInStyle, themes, type HouseStyle, type Logo } from '#core/reel';
 import type { ReelDesk } from '../reel/useReelDesk';
 import type { ShortSetData } from '#usecases/shorts';

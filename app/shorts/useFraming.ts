@@ -1,4 +1,4 @@
-import { type Framing } from '#core/framing';
+import type { Framing } from '#core/framing';
 import { useState } from 'react';
 import { mainTrack, type Clip } from '#core/reel';
 import { framesToSeconds } from '#core/time';

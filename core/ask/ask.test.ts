@@ -4,7 +4,7 @@ import type { Run } from '#core/readings';
 import type { Word } from '#core/words';
 import { answerRequest, lexiconOf, parseRequest, stem, type AskContext } from '.';
 import { describeTerm } from './describe';
-import { type Node } from './types';
+import type { Node } from './types';
 
 const words: Word[] = 'Hold the paddle low . Nobody sinks today .'.split(' ').reduce<Word[]>((list, text, index) => {
   if (text === '.') list.at(-1)!.text += '.';

@@ -1,8 +1,7 @@
-import { type CaptionStyle } from './types';
 import { captionMotion, comesIn, layoutCaption, wordColour, type CaptionCanvas } from './layout';
 import { litStretches } from './lines';
 import { captionFonts } from './style';
-import type { CaptionLine } from './types';
+import type { CaptionLine, CaptionStyle } from './types';
 
 /** `#rrggbb` or `#rrggbbaa` as ASS has it: blue, green, red, and how much is see-through. */
 function assColour(colour: string): { bgr: string; alpha: string } {

@@ -1,6 +1,5 @@
-import { type CaptionStyle } from './types';
 import { captionFonts } from './style';
-import type { CaptionLine } from './types';
+import type { CaptionLine, CaptionStyle } from './types';
 
 /** What captions are measured and drawn with: the part of the canvas standard that they need. */
 export interface CaptionCanvas {

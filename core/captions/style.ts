@@ -1,4 +1,4 @@
-import { type CaptionFont, type CaptionStyle } from './types';
+import type { CaptionFont, CaptionStyle } from './types';
 
 /** What of a font must be known to set it in the same place on screen and in a file. */
 export interface FontFace {

@@ -9,6 +9,7 @@ import {
   followPath,
   frameStretch,
   isFramed,
+  isSameShape,
   pathAt,
   standsStill,
   type MouthTrace,
@@ -241,4 +242,11 @@ describe('shapes and parts', () => {
     expect(turned.x).toBeCloseTo(0.5, 6);
     expect(turned.y).toBeCloseTo(0.5 + 320 / 720, 6);
   });
+});
+
+it('a shape is the same as nearly as pixels allow: 1920×1080 and 854×480 are, 4:3 and 1.85:1 are not', () => {
+  const frame = { width: 1920, height: 1080 };
+  expect([854, 853, 852].map((width) => isSameShape({ width, height: 480 }, frame))).toEqual([true, true, true]);
+  expect(isSameShape({ width: 640, height: 480 }, frame)).toBe(false);
+  expect(isSameShape({ width: 1998, height: 1080 }, frame)).toBe(false);
 });

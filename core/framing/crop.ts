@@ -1,4 +1,4 @@
-import { type Framing, type PathPoint } from './types';
+import type { Framing, PathPoint } from './types';
 import { fullWidth, type Size, type View } from './view';
 
 /** Where a path is at a second of the source; of two points at one second the later counts. */
@@ -77,10 +77,14 @@ export function cropWithin(outer: View, crop: View, source: Size): View {
   };
 }
 
+/** By this share two shapes may differ and still fill one another: a row of pixels in 250. */
+const shapeTolerance = 0.004;
+/** Whether a picture has the shape of a frame, as nearly as pixels allow. */
+export const isSameShape = (picture: Size, frame: Size): boolean =>
+  Math.abs(picture.width / picture.height / (frame.width / frame.height) - 1) < shapeTolerance;
+
 /** Which part of the picture a piece shows of a source, when it is framed at all: it fills a frame of another shape, or comes closer. */
 export const isFramed = (framing: Framing | undefined, fit: string, source: Size, frame: Size): framing is Framing =>
   framing !== undefined &&
   fit === 'fill' &&
-  (framing.zoom > 1 ||
-    framing.below !== undefined ||
-    Math.abs(source.width / source.height / (frame.width / frame.height) - 1) > 0.004);
+  (framing.zoom > 1 || framing.below !== undefined || !isSameShape(source, frame));

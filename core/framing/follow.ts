@@ -1,4 +1,4 @@
-import { type Framing, type FramingKey, type FramingSubject, type PathPoint } from './types';
+import type { Framing, FramingKey, FramingSubject, PathPoint } from './types';
 import type { FaceTrack, ObjectSample } from '#core/picture';
 
 import { overlap, type Range } from '#core/time';

@@ -12,6 +12,6 @@ export { sigmaSeconds, steadyingAdvice, steadyingPrice } from './steadying';
 export { steadyViews } from './steadyPath';
 export { type Affine, type Size, type View, affineOf, fullWidth, moveTowards, stillMoveAt } from './view';
 export { type MouthTrace, MouthWatch } from './mouths';
-export { cropParts, cropView, cropWidth, cropWithin, isFramed, pathAt, standsStill } from './crop';
+export { cropParts, cropView, cropWidth, cropWithin, isFramed, isSameShape, pathAt, standsStill } from './crop';
 export { type Watched, followPath, frameStretch, framedRange } from './follow';
 export { thingSubject, thingsAt } from './things';

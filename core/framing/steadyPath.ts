@@ -1,4 +1,4 @@
-import { type Steady } from './types';
+import type { Steady } from './types';
 import type { CameraPath } from '#core/picture';
 
 import type { Range } from '#core/time';

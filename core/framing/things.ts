@@ -1,4 +1,4 @@
-import { type FramingSubject } from './types';
+import type { FramingSubject } from './types';
 import type { ObjectBox, ObjectSample } from '#core/picture';
 
 import type { Range } from '#core/time';

@@ -1,4 +1,4 @@
-import { type Frame, type StillMove } from './types';
+import type { Frame, StillMove } from './types';
 
 /** The part of a source picture that fills the frame: its middle in shares of the source's width and height, its width as a share of the source's, turned clockwise by `turn` radians. */
 export interface View {

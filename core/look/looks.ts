@@ -1,4 +1,4 @@
-import { type Look } from './types';
+import type { Look } from './types';
 import { lookUp, tableOf, type Colour, type ColourTable } from './table';
 
 /** Transfer function of sRGB (IEC 61966-2-1) and back. */

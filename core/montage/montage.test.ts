@@ -33,7 +33,7 @@ import {
 import { defaultPattern } from './types';
 import { edgesEvery, everyFor, spacedEdges } from './slots';
 import { placePiece } from './fill';
-import { type PieceFeatures } from './features';
+import type { PieceFeatures } from './features';
 
 let ids = 0;
 const newId = () => `id${++ids}`;

@@ -34,6 +34,7 @@ export {
   clipsBeside,
   cutFadeSeconds,
   fadeAt,
+  leavesOf,
   planHeard,
   planPictures,
   planSegments,

@@ -10,7 +10,7 @@ import {
   type Reel,
   type Source,
 } from '.';
-import { type Material } from './lengthen';
+import type { Material } from './lengthen';
 
 const sources = new Map<string, Source>([
   ['a', { id: 'a', name: 'a.mp4', durationSeconds: 60 }],

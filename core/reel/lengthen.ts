@@ -1,6 +1,5 @@
 import { framesPerSecond, type Range } from '#core/time';
-import { applyCommand } from './commands';
-import type { ReelCommand } from './commands';
+import { applyCommand, type ReelCommand } from './commands';
 import type { Sources } from './commands/edit';
 import { framesLeft } from './commands/room';
 import { fadeSeconds, fitToMusic, type MusicBeats } from './fitMusic';

@@ -248,3 +248,7 @@ export function fadeAt(
   const share = Math.max(0, Math.min(1, out, inward));
   return { share, colour: (out < inward ? fadeOut : fadeIn)?.colour ?? 'black' };
 }
+
+/** What is seen or heard during a segment: one piece, or both over a transition. Black and silence count. */
+export const leavesOf = <Piece extends { cross?: { from: Piece; to: Piece } }>(segment: Piece): Piece[] =>
+  segment.cross ? [segment.cross.from, segment.cross.to] : [segment];

@@ -1,5 +1,5 @@
-import { type Look } from '#core/look';
-import { type StillMove } from '#core/framing';
+import type { Look } from '#core/look';
+import type { StillMove } from '#core/framing';
 import type { TransitionKind } from './types';
 
 export interface TitleStyle {

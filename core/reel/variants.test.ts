@@ -14,7 +14,7 @@ import {
   type Reel,
   type Source,
 } from '.';
-import { type VariantGroup } from './variants';
+import type { VariantGroup } from './variants';
 import { captionDefaults } from '#core/captions';
 
 const group = (name: string, count: number): VariantGroup => ({

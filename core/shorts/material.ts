@@ -1,7 +1,6 @@
 import { runsOf } from '#core/readings';
 import { coveredSeconds, type Range } from '#core/time';
-import type { Material, Recording } from './types';
-import { materialNames } from './types';
+import { materialNames, type Material, type Recording } from './types';
 
 export interface MaterialVerdict {
   material: Material;

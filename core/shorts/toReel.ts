@@ -1,4 +1,4 @@
-import { type CaptionStyle } from '#core/captions';
+import type { CaptionStyle } from '#core/captions';
 import {
   assembleReel,
   clipsOf,

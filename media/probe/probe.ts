@@ -1,6 +1,5 @@
 import { open, stat } from 'node:fs/promises';
-import { framesPerSecond, nearestStandardRate, parseRate, type Rate } from '#core/time';
-import { formatClock } from '#core/time';
+import { formatClock, framesPerSecond, nearestStandardRate, parseRate, type Rate } from '#core/time';
 import { MediaError, capture, inputArguments, inputGuard, pointsElsewhere } from '../process';
 import { readOrientation, turnsSides, type Orientation } from './upright';
 

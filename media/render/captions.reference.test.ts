@@ -1,4 +1,3 @@
-import { type CaptionStyle } from '#core/captions';
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -9,6 +8,7 @@ import {
   captionLooks,
   drawCaption,
   layoutCaption,
+  type CaptionStyle,
   type HeardWord,
 } from '#core/captions';
 import type { Reel } from '#core/reel';

@@ -1,5 +1,3 @@
-import { type Framing } from '#core/framing';
-import { type Look } from '#core/look';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -12,10 +10,11 @@ import {
   standsStill,
   steadyViews,
   stillMoveAt,
+  type Framing,
   type Size,
   type View,
 } from '#core/framing';
-import { changesNothing, lookTable, type ColourTable } from '#core/look';
+import { changesNothing, lookTable, type ColourTable, type Look } from '#core/look';
 import { writeCube } from '#core/formats';
 import type { CameraPath } from '#core/picture';
 import {
@@ -29,6 +28,7 @@ import {
   type Quality,
   type Reel,
   type Segment,
+  leavesOf,
 } from '#core/reel';
 import { framesToSeconds, type Range } from '#core/time';
 import type { Word } from '#core/words';
@@ -242,7 +242,7 @@ async function renderPictures(
   const stretches = stretchesOf(planPictures(reel), range, reel.rate, length);
   const tables = await writeTables(
     reel,
-    stretches.flatMap(({ pieces }) => leavesOf(pieces)),
+    stretches.flatMap(({ pieces }) => filmed(pieces)),
     options.tables ?? new Map(),
     scratch,
   );
@@ -251,7 +251,7 @@ async function renderPictures(
   const planned = await Promise.all(
     stretches.map(async (stretch, index) => {
       const warps = new Map<Piece, { job: WarpJob; file: string }>();
-      for (const leaf of leavesOf(stretch.pieces)) {
+      for (const leaf of filmed(stretch.pieces)) {
         const job = movesView(leaf, sources, reel, size)
           ? await warpJob(reel, leaf, sources.get(leaf.media!)!, options)
           : null;
@@ -265,7 +265,7 @@ async function renderPictures(
       };
       const make = (output: string) =>
         pictureArguments(reel, sources, stretch, output, { size, format, quality: options.quality ?? 'good' }, parts);
-      const used = leavesOf(stretch.pieces).flatMap((leaf) => sources.get(leaf.media!)?.file ?? []);
+      const used = filmed(stretch.pieces).flatMap((leaf) => sources.get(leaf.media!)?.file ?? []);
       const name = await fingerprint(
         [make(''), [...warps.values()].map(({ job }) => job)],
         [...tables.values(), ...titles.values(), ...(captions ? [captions.file] : [])],
@@ -429,10 +429,8 @@ interface Parts {
   captions: string | null;
 }
 
-const leavesOf = (segments: readonly Piece[]): Piece[] =>
-  segments
-    .flatMap((segment) => (segment.cross ? [segment.cross.from, segment.cross.to] : [segment]))
-    .filter((segment) => segment.media !== null);
+const filmed = (segments: readonly Piece[]): Piece[] =>
+  segments.flatMap((segment) => leavesOf(segment)).filter((leaf) => leaf.media !== null);
 const fitOf = (reel: Reel, leaf: Segment) => leaf.clip?.fit ?? reel.fit ?? 'bars';
 /** The crop of a stretch, when it is cropped by one. */
 function framingOf(reel: Reel, leaf: Segment, source: RenderSource | undefined, size: Size): Framing | null {

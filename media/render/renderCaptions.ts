@@ -1,9 +1,8 @@
-import { type CaptionFont } from '#core/captions';
 import { copyFile, mkdir, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas';
-import { captionFonts, captionLines, captionRules, captionsAss } from '#core/captions';
+import { captionFonts, captionLines, captionRules, captionsAss, type CaptionFont } from '#core/captions';
 import { wordsInReel } from '#core/formats';
 import type { Reel } from '#core/reel';
 import { framesToSeconds } from '#core/time';

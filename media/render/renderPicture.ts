@@ -1,5 +1,4 @@
-import { type Fit } from '#core/framing';
-import type { Size, View } from '#core/framing';
+import { isSameShape, type Fit, type Size, type View } from '#core/framing';
 import type { Segment, Fade, Reel } from '#core/reel';
 import type { Rate } from '#core/time';
 import type { Piece } from './stretches';
@@ -54,7 +53,7 @@ export function leafChain(
   ].join(',');
   const graph: string[] = [];
   const { width, height } = size;
-  const same = shape !== null && Math.abs(shape / (width / height) - 1) < 0.004;
+  const same = shape !== null && isSameShape({ width: shape, height: 1 }, size);
   if (view) {
     // Scaled so that the view is as wide as the frame, then cut out at whole pixels.
     const [w, h] = [

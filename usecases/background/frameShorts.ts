@@ -1,5 +1,4 @@
-import { type Framing } from '#core/framing';
-import { framedRange, frameStretch, isFramed } from '#core/framing';
+import { frameStretch, framedRange, isFramed, type Framing } from '#core/framing';
 import { applyCommand, type Clip, type Source } from '#core/reel';
 import { shownPieces } from '#core/shorts';
 import { findFile, findMedia, keyOf, listMedia } from '#data/media';

@@ -1,6 +1,6 @@
 import { mkdir, rm, stat } from 'node:fs/promises';
 import { clipsOf, speechInReel, type Reel } from '#core/reel';
-import { type Run } from '#core/readings';
+import type { Run } from '#core/readings';
 import { loadTables } from '#data/looks';
 import { findFile, findMedia, keyOf } from '#data/media';
 import { findProject } from '#data/projects';

@@ -1,8 +1,7 @@
 import { useCallback, useMemo, useState } from 'react';
 import { emptyBoard, type Decision, type SceneBoard } from '#core/moments';
 import type { Range } from '#core/time';
-import type { Boards, Marker, OwnRecipe, Pick, Versioned } from '#usecases/moments';
-import type { SilenceChoice } from '#usecases/moments';
+import type { Boards, Marker, OwnRecipe, Pick, SilenceChoice, Versioned } from '#usecases/moments';
 import { decideRange } from './decide';
 import { valuesOf, type InitialLog } from '../../history/logDocument';
 import { useLog } from '../../history/useLog';

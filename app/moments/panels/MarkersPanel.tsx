@@ -1,8 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { formatClock } from '#core/time';
-import type { Marker } from '#usecases/moments';
-import type { MarkerKind } from '#usecases/moments';
+import type { Marker, MarkerKind } from '#usecases/moments';
 import { Button, IconButton, inputLook } from '../../ui/controls';
 import { markerShapes } from '../../drawing/drawLine';
 

@@ -1,4 +1,4 @@
-import { type CaptionStyle } from '#core/captions';
+import type { CaptionStyle } from '#core/captions';
 import type { Reel } from '../types';
 import { done, refuse, type Edit, type Outcome } from './edit';
 

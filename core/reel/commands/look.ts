@@ -1,5 +1,5 @@
-import { type Fit } from '#core/framing';
-import { type Look } from '#core/look';
+import type { Fit } from '#core/framing';
+import type { Look } from '#core/look';
 import type { Reel } from '../types';
 import { changeClip, withValues } from './change';
 import { done, ownPiece, refuse, type Edit, type Outcome } from './edit';

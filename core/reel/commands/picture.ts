@@ -1,4 +1,4 @@
-import { type Framing, type Steady, type StillMove } from '#core/framing';
+import type { Framing, Steady, StillMove } from '#core/framing';
 import type { Reel } from '../types';
 import { changeClip, withValues } from './change';
 import { done, onClip, refuse, type Edit, type Outcome, type Sources } from './edit';

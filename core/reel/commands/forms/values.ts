@@ -1,5 +1,4 @@
 import { fits, framingSubjects, type Fit, type FramingSubject } from '#core/framing';
-import { type CaptionFont } from '#core/captions';
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
@@ -22,7 +21,7 @@ import {
   type ValidatorConstraintInterface,
 } from 'class-validator';
 import { nested, optional, orNull, signedShare, trimmed } from '#core/checks';
-import { captionFontNames } from '#core/captions';
+import { captionFontNames, type CaptionFont } from '#core/captions';
 import { transitionKinds, titleKinds, type TitleKind, type TransitionKind } from '../../types';
 
 /** What the commands of a reel carry, as it may come from outside. What fits a reel is decided when it is applied. */
