@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
-  chooseAtWater,
+  chooseAbove,
   chooseForTarget,
   defaultLimits,
   defaultMix,
@@ -113,7 +113,7 @@ async function moments() {
     })) / 5;
   const water =
     (await seconds(() => {
-      for (let level = 0; level < 10; level++) chooseAtWater(grounds, defaultMix, 20 + level * 4);
+      for (let level = 0; level < 10; level++) chooseAbove(grounds, defaultMix, 20 + level * 4);
     })) / 10;
   row(
     'a weight moved over two hours of traces ÷ 100 ms',

@@ -145,7 +145,7 @@ function drawLight(
   for (const moment of seen) {
     const a = Math.max(x0 - 4, toX(moment.start) + 0.5);
     const b = Math.min(x1 + 4, toX(moment.end) - 1);
-    if (moment.kept === 'water') context.fillRect(a, rows.lamp, b - a, 2.5);
+    if (moment.kept === 'score') context.fillRect(a, rows.lamp, b - a, 2.5);
     else for (let x = a; x < b; x += 8) context.fillRect(x, rows.lamp, Math.min(5, b - x), 2.5);
   }
   context.shadowBlur = 0;

@@ -21,7 +21,7 @@ function whatStays(media: string, seconds: number, silences: readonly Silence[])
     silences.map((silence) => ({ ...silence, kept: false })),
   );
   return [
-    ...sound.map((range) => lit(range, 'water')),
+    ...sound.map((range) => lit(range, 'score')),
     ...silences.filter((silence) => silence.kept).map((silence) => lit(silence, 'hand')),
   ].sort((a, b) => a.start - b.start);
 }

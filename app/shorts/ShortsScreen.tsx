@@ -171,7 +171,7 @@ function SourcePage({ place: { item, desk, source } }: { place: ShortsDesk }) {
       end,
       score: 0,
       shares: noShares,
-      kept: 'water' as const,
+      kept: 'score' as const,
     }));
     const { id, name, sheets = null } = item;
     return [{ id, name, footage, sheets, flaws: [], used: [], found: [], markers: [], moments }];

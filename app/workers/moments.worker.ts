@@ -1,6 +1,6 @@
 import { answerRequest, lexiconOf, parseRequest, type AskContext } from '#core/ask';
 import {
-  chooseAtWater,
+  chooseAbove,
   chooseForTarget,
   explainScore,
   findRemedies,
@@ -71,14 +71,14 @@ function choose({ settings, decisions, targetSeconds, water, columns }: Extract<
   mix = settings.mix;
   choice =
     water === null
-      ? chooseForTarget(grounds, mix, targetSeconds, choice?.water ?? null)
-      : chooseAtWater(grounds, mix, water);
+      ? chooseForTarget(grounds, mix, targetSeconds, choice?.threshold ?? null)
+      : chooseAbove(grounds, mix, water);
   const byId = new Map(prepared.map((each) => [each.footage.id, each]));
   const landscape = drawLandscape(columns);
   answer(
     {
       kind: 'chosen',
-      water: choice.water,
+      water: choice.threshold,
       seconds: choice.seconds,
       landscape,
       moments: choice.moments.map((moment) => ({ ...moment, title: titleOf(byId.get(moment.media)!, moment) })),
@@ -153,7 +153,7 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   };
   answer(reasons);
   if (reasons.verdict) return;
-  const search = findRemedies(ground, range, mix, choice.water);
+  const search = findRemedies(ground, range, mix, choice.threshold);
   for (;;) {
     await new Promise((wake) => setTimeout(wake));
     if (number !== whyNumber) return;
@@ -170,8 +170,8 @@ function learn({ decisions, targetSeconds, water }: Extract<Ask, { kind: 'learn'
     const under = grounds.map((ground) => reweigh(ground, proposed));
     const then =
       water === null
-        ? chooseForTarget(under, proposed, targetSeconds, choice.water)
-        : chooseAtWater(under, proposed, water);
+        ? chooseForTarget(under, proposed, targetSeconds, choice.threshold)
+        : chooseAbove(under, proposed, water);
     proposal = {
       mix: proposed,
       comeIn: onlyIn(then.moments, choice.moments),

@@ -11,7 +11,7 @@ export interface ChoiceSettings {
   piece: PieceLength;
 }
 
-/** Everything of one file that does not depend on the water: score, cut points and what is shut out. */
+/** Everything of one file that does not depend on the threshold: score, cut points and what is shut out. */
 export interface Ground {
   prepared: Prepared;
   curve: Float32Array;
@@ -49,7 +49,7 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
   };
 }
 
-/** For each point those shortly before it, with how alike the pictures at both are; it does not depend on mix or water. */
+/** For each point those shortly before it, with how alike the pictures at both are; it does not depend on mix or threshold. */
 export function nearPoints(footage: Footage, points: readonly number[]): Ground['near'] {
   let from = 0;
   return points.map((start, at) => {
@@ -76,12 +76,12 @@ const sameCost = 45;
 const nearSeconds = 8;
 
 /**
- * The pieces that rise above the water: of all sets of non-overlapping pieces between cut points, the one whose
- * sum of (score − water) × length is largest, less a cost per piece, for odd lengths, and for following a
+ * The pieces that score above the threshold: of all sets of non-overlapping pieces between cut points, the one whose
+ * sum of (score − threshold) × length is largest, less a cost per piece, for odd lengths, and for following a
  * look-alike closely. Exact, by dynamic programming over cut points (weighted interval scheduling, Kleinberg &
- * Tardos 2005, 6.1, with a transition cost); O(points × pieces that fit). The length of the result never grows with the water.
+ * Tardos 2005, 6.1, with a transition cost); O(points × pieces that fit). The length of the result never grows with the threshold.
  */
-export function choosePieces(ground: Ground, water: number): Range[] {
+export function choosePieces(ground: Ground, threshold: number): Range[] {
   const { points, near, sums, shut, piece } = ground;
   const { hz, durationSeconds, whole } = ground.prepared.footage;
   const count = points.length;
@@ -123,7 +123,11 @@ export function choosePieces(ground: Ground, water: number): Range[] {
       if (length > piece.maxSeconds && !only) break;
       only = false;
       const value =
-        base + (at(points[q]!) - at(start)) / hz - water * length - pieceCost - (whole ? 0 : oddCost(length, piece));
+        base +
+        (at(points[q]!) - at(start)) / hz -
+        threshold * length -
+        pieceCost -
+        (whole ? 0 : oddCost(length, piece));
       if (value > best[q]!) {
         best[q] = value;
         from[q] = p;
@@ -157,8 +161,8 @@ function likeness({ look }: Footage, end: number, start: number): number {
   return near * clamp(1 - difference / look.cells / 0.08);
 }
 
-/** Kept by hand, then by the water, in the order of time; with scores and their shares. */
-function momentsAt(ground: Ground, mix: Mix, water: number): Moment[] {
+/** Kept by hand, then by the threshold, in the order of time; with scores and their shares. */
+function momentsAt(ground: Ground, mix: Mix, threshold: number): Moment[] {
   const { prepared, sums } = ground;
   const { id, hz } = prepared.footage;
   const moment = (range: Range, kept: Moment['kept'], decision?: string): Moment => {
@@ -179,28 +183,28 @@ function momentsAt(ground: Ground, mix: Mix, water: number): Moment[] {
     ...ground.decisions
       .filter((decision) => decision.verdict === 'keep')
       .map((decision) => moment(decision, 'hand', decision.id)),
-    ...choosePieces(ground, water).map((range) => moment(range, 'water')),
+    ...choosePieces(ground, threshold).map((range) => moment(range, 'score')),
   ].sort((a, b) => a.start - b.start);
 }
 
 export interface Choice {
-  water: number;
+  threshold: number;
   moments: Moment[];
   seconds: number;
 }
 
-/** What a water level keeps of all footage. */
-export function chooseAtWater(grounds: readonly Ground[], mix: Mix, water: number): Choice {
-  const moments = grounds.flatMap((ground) => momentsAt(ground, mix, water));
-  return { water, moments, seconds: moments.reduce((sum, moment) => sum + lengthOf(moment), 0) };
+/** What a score threshold keeps of all footage. */
+export function chooseAbove(grounds: readonly Ground[], mix: Mix, threshold: number): Choice {
+  const moments = grounds.flatMap((ground) => momentsAt(ground, mix, threshold));
+  return { threshold, moments, seconds: moments.reduce((sum, moment) => sum + lengthOf(moment), 0) };
 }
 
 /** Levels that a search for a target tries lie so far apart. */
-const waterStep = 0.05;
+const thresholdStep = 0.05;
 
 /**
- * The lowest water level (of steps of 0.05) whose total does not exceed the target. The total never grows with the
- * water, so bisection finds it; from a level near the answer it takes half as many tries, with the same answer. Pieces
+ * The lowest score threshold (of steps of 0.05) whose total does not exceed the target. The total never grows with the
+ * threshold, so bisection finds it; from a level near the answer it takes half as many tries, with the same answer. Pieces
  * kept by hand count, and stay even when they alone are longer.
  * @param near a level to begin the search at, from the choice before
  */
@@ -218,15 +222,15 @@ export function chooseForTarget(
     byHand +
       grounds.reduce(
         (sum, ground) =>
-          sum + choosePieces(ground, step * waterStep).reduce((part, range) => part + lengthOf(range), 0),
+          sum + choosePieces(ground, step * thresholdStep).reduce((part, range) => part + lengthOf(range), 0),
         0,
       ) <=
     targetSeconds;
   // Too long at every level up to `low`; fits from `high` on.
   let low = -1;
-  let high = Math.round(100 / waterStep);
+  let high = Math.round(100 / thresholdStep);
   if (near !== null) {
-    const start = Math.min(high, Math.max(0, Math.round(near / waterStep)));
+    const start = Math.min(high, Math.max(0, Math.round(near / thresholdStep)));
     const down = fits(start);
     if (down) high = start;
     else low = start;
@@ -244,7 +248,7 @@ export function chooseForTarget(
     if (fits(middle)) high = middle;
     else low = middle;
   }
-  return chooseAtWater(grounds, mix, high * waterStep);
+  return chooseAbove(grounds, mix, high * thresholdStep);
 }
 
 /** A sensible reel length for so much material: 13 minutes suggest about 5; short material keeps most of itself. Common practice, no source. */

@@ -15,15 +15,7 @@ export {
 export { type Prepared, explainScore, meanIngredients, prepare, weightShares } from './score';
 export type { Flaw } from './limits';
 export { cutPoints } from './cutPoints';
-export {
-  type Choice,
-  type Ground,
-  chooseAtWater,
-  chooseForTarget,
-  layGround,
-  reweigh,
-  suggestedTarget,
-} from './choose';
+export { type Choice, type Ground, chooseAbove, chooseForTarget, layGround, reweigh, suggestedTarget } from './choose';
 export { ingredientPhrases, leavesAt, momentTitle } from './why';
 export { photoFootage, photoSeconds } from './photo';
 export { type FilterName, filterNames, layOut } from './filter';

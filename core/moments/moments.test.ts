@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { lookHz } from '#core/readings';
 import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import {
-  chooseAtWater,
+  chooseAbove,
   chooseForTarget,
   cutPoints,
   defaultLimits,
@@ -93,7 +93,7 @@ describe('choice', () => {
       // Without looks and with pieces far apart the likeness cost is part of both; compare by value over cut points.
       const points = own.points.filter((_, index) => index % 2 === 0).slice(0, 11);
       const small = { ...own, points, near: nearPoints(own.prepared.footage, points) };
-      const water = 25;
+      const threshold = 25;
       const value = (pieces: Range[]) =>
         pieces.reduce((sum, piece, index) => {
           const integral = (own.sums[Math.round(piece.end * hz)]! - own.sums[Math.round(piece.start * hz)]!) / hz;
@@ -102,7 +102,7 @@ describe('choice', () => {
           return (
             sum +
             integral -
-            water * lengthOf(piece) -
+            threshold * lengthOf(piece) -
             25 -
             (octaves > 0 ? 45 : 10) * octaves * octaves -
             45 * Math.min(1, Math.max(0, 1 - gap / 8))
@@ -123,7 +123,7 @@ describe('choice', () => {
           }
       };
       search(0, []);
-      expect(value(choosePieces(small, water))).toBeCloseTo(best, 6);
+      expect(value(choosePieces(small, threshold))).toBeCloseTo(best, 6);
     }
   });
 
@@ -131,8 +131,8 @@ describe('choice', () => {
     for (let seed = 1; seed <= 40; seed++) {
       const of = randomFootage(seed);
       const own = ground(of);
-      for (const water of [5, 20, 40]) {
-        const pieces = choosePieces(own, water);
+      for (const threshold of [5, 20, 40]) {
+        const pieces = choosePieces(own, threshold);
         for (const [index, piece] of pieces.entries()) {
           for (const run of of.runs)
             if (run.kind === 'speech')
@@ -146,11 +146,11 @@ describe('choice', () => {
     }
   });
 
-  it('keeps less when the water rises, and never more than the target', () => {
+  it('keeps less when the threshold rises, and never more than the target', () => {
     const grounds = [1, 2, 3, 4].map((seed) => ground(randomFootage(seed)));
     let last = Infinity;
-    for (let water = 0; water <= 80; water += 4) {
-      const { seconds } = chooseAtWater(grounds, defaultMix, water);
+    for (let threshold = 0; threshold <= 80; threshold += 4) {
+      const { seconds } = chooseAbove(grounds, defaultMix, threshold);
       expect(seconds).toBeLessThanOrEqual(last + 1e-6);
       last = seconds;
     }
@@ -186,19 +186,19 @@ describe('choice', () => {
       { id: 'x', media: 'other', start: 0, end: 9, verdict: 'keep' },
     ];
     for (const talk of [0, 50, 100])
-      for (const water of [0, 30, 100]) {
+      for (const threshold of [0, 30, 100]) {
         const mix = { ...defaultMix, talk };
-        const { moments } = chooseAtWater([ground(of, decisions, { mix })], mix, water);
+        const { moments } = chooseAbove([ground(of, decisions, { mix })], mix, threshold);
         const kept = moments.filter((moment) => moment.kept === 'hand');
         expect(kept).toHaveLength(1);
         expect(kept[0]).toMatchObject({ start: 3.3, end: 5.1, decision: 'k' });
         for (const moment of moments) expect(overlap(moment, decisions[1]!)).toBeLessThan(1e-6);
         for (const moment of moments)
-          if (moment.kept === 'water') expect(overlap(moment, decisions[0]!)).toBeLessThan(1e-6);
+          if (moment.kept === 'score') expect(overlap(moment, decisions[0]!)).toBeLessThan(1e-6);
       }
   });
 
-  it('tells at which water a moment goes', () => {
+  it('tells at which threshold a moment goes', () => {
     const own = ground(randomFootage(2));
     const piece = choosePieces(own, 15)[0]!;
     const level = leavesAt(own, piece)!;
@@ -221,13 +221,13 @@ describe('choice', () => {
 it('the search for a target finds the same level wherever it begins', () => {
   const grounds = [1, 2, 3].map((seed) => ground(randomFootage(seed)));
   for (const target of [5, 40, 90, 1000]) {
-    const { water, moments } = chooseForTarget(grounds, defaultMix, target);
-    for (const near of [0, 13.3, water, water + 0.05, 60, 100]) {
+    const { threshold, moments } = chooseForTarget(grounds, defaultMix, target);
+    for (const near of [0, 13.3, threshold, threshold + 0.05, 60, 100]) {
       const again = chooseForTarget(grounds, defaultMix, target, near);
-      expect(again.water).toBe(water);
+      expect(again.threshold).toBe(threshold);
       expect(again.moments).toEqual(moments);
     }
-    if (water > 0) expect(chooseAtWater(grounds, defaultMix, water - 0.05).seconds).toBeGreaterThan(target);
+    if (threshold > 0) expect(chooseAbove(grounds, defaultMix, threshold - 0.05).seconds).toBeGreaterThan(target);
   }
 });
 

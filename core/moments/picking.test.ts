@@ -52,14 +52,14 @@ describe('what would bring it in', () => {
   ]);
   const mix: Mix = { people: 20, talk: 60, action: 10, camera: 20, sound: 20, picture: 10 };
   const ground = layGround(prepare(of), { ...settings, mix }, []);
-  const water = 35;
+  const threshold = 35;
   const moment = { start: 10, end: 16 };
   const isIn = (changed: Mix) =>
-    coveredSeconds(moment, choosePieces(reweigh(ground, changed), water)) > lengthOf(moment) / 2;
+    coveredSeconds(moment, choosePieces(reweigh(ground, changed), threshold)) > lengthOf(moment) / 2;
 
   it('is true: with each remedy it is in, with a point less it is not', () => {
     expect(isIn(mix)).toBe(false);
-    const remedies = run(findRemedies(ground, moment, mix, water));
+    const remedies = run(findRemedies(ground, moment, mix, threshold));
     const action = remedies.find((each) => each.ingredient === 'action')!;
     expect(action.by).toBeGreaterThan(0);
     for (const { ingredient, by } of remedies) {
@@ -72,7 +72,9 @@ describe('what would bring it in', () => {
   it('says for what is in how it would go', () => {
     const high = { ...mix, action: 90 };
     const own = reweigh(ground, high);
-    const remedies = run(findRemedies(own, moment, high, water)).filter((each: Remedy) => each.ingredient === 'action');
+    const remedies = run(findRemedies(own, moment, high, threshold)).filter(
+      (each: Remedy) => each.ingredient === 'action',
+    );
     expect(remedies).toHaveLength(1);
     expect(isIn({ ...high, action: 90 + remedies[0]!.by })).toBe(false);
   });

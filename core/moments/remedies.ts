@@ -2,7 +2,7 @@ import { coveredSeconds, lengthOf, type Range } from '#core/time';
 import { choosePieces, reweigh, type Ground } from './choose';
 import { ingredientNames, type Ingredient, type Mix } from './types';
 
-/** A change of one weight, in points of the mix, that brings a stretch in or takes it out while the water stands still. */
+/** A change of one weight, in points of the mix, that brings a stretch in or takes it out while the threshold stands still. */
 export interface Remedy {
   ingredient: Ingredient;
   by: number;
@@ -10,12 +10,12 @@ export interface Remedy {
 
 /**
  * The smallest change of each single weight that brings a stretch in (most of it covered by a kept piece), or takes it
- * out when it is in; fewest points first. Every answer was tried: with that weight and this water the choice is so. A
+ * out when it is in; fewest points first. Every answer was tried: with that weight and this threshold the choice is so. A
  * generator, because it chooses some dozens of times; whoever runs it may stop in between.
  */
-export function* findRemedies(ground: Ground, range: Range, mix: Mix, water: number): Generator<void, Remedy[]> {
+export function* findRemedies(ground: Ground, range: Range, mix: Mix, threshold: number): Generator<void, Remedy[]> {
   const isIn = (ingredient: Ingredient, weight: number) =>
-    coveredSeconds(range, choosePieces(reweigh(ground, { ...mix, [ingredient]: weight }), water)) >
+    coveredSeconds(range, choosePieces(reweigh(ground, { ...mix, [ingredient]: weight }), threshold)) >
     lengthOf(range) * 0.5;
   const now = isIn('people', mix.people);
   const found: Remedy[] = [];

@@ -61,6 +61,6 @@ export interface Moment extends Range {
   score: number;
   /** Points each ingredient gives; they add up to the score. */
   shares: Ingredients;
-  kept: 'water' | 'hand';
+  kept: 'score' | 'hand';
   decision?: string;
 }

@@ -62,9 +62,9 @@ function cameraPhrase(runs: { kind: string; label?: string }[]): string {
   return plain.length ? plain.join(', then ') : 'still';
 }
 
-/** The highest water level at which some kept piece still covers most of the stretch; null when none does. */
+/** The highest score threshold at which some kept piece still covers most of the stretch; null when none does. */
 export function leavesAt(ground: Ground, range: Range): number | null {
-  const covered = (water: number) => coveredSeconds(range, choosePieces(ground, water)) > lengthOf(range) * 0.5;
+  const covered = (threshold: number) => coveredSeconds(range, choosePieces(ground, threshold)) > lengthOf(range) * 0.5;
   if (!covered(0)) return null;
   let low = 0;
   let high = 100;
