@@ -1,14 +1,18 @@
-import { useCallback, useEffect, useMemo, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { useRevalidator } from 'react-router';
-import { logDocument, type InitialLog, type LogAbout } from './logDocument';
+import { logDocument, type LogDocument, type InitialLog, type LogAbout } from './logDocument';
 
 /** What an editor decides and notes on a page, with its history. */
 export function useLog(about: LogAbout, initial: InitialLog) {
   const { revalidate } = useRevalidator();
   const document = logDocument(about, initial);
   const { entries, saving } = useSyncExternalStore(document.subscribe, document.state, document.state);
+  const opened = useRef<LogDocument | null>(null);
   useEffect(() => {
-    if (document.load(initial)) void revalidate();
+    const isStale = document.load(initial);
+    // Once, when the screen opens: what is loaded then says all that is saved by now.
+    if (isStale && opened.current !== document) void revalidate();
+    opened.current = document;
   }, [document, initial, revalidate]);
   const commit = useCallback(
     (changes: readonly (readonly [string, unknown])[], join: string | null = null) => document.commit(changes, join),

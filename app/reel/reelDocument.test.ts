@@ -174,5 +174,9 @@ describe('a reel under one’s hands', () => {
     expect(document.load(stale, sources)).toBe(true);
     expect(frames(shown())).toEqual([90, 100, 100, 100, 100]);
     expect(document.load(server.reel(), sources)).toBe(false);
+    // Another window was quick; what comes a second time is as it stands, and nobody asks a third time.
+    server.apply({ type: 'remove', clip: 'c4' });
+    expect([1, 2, 3].map(() => document.load(server.reel(), sources))).toEqual([true, false, false]);
+    expect(frames(shown())).toEqual([90, 100, 100, 100]);
   });
 });

@@ -35,6 +35,8 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
   /** The reel before each edit of this page, and after each that was taken back; what was done earlier the server knows. */
   private past: Reel[] = [];
   private future: Reel[] = [];
+  /** A version that was loaded, and may be older than what was saved last. */
+  private doubted: number | null = null;
   /** Whether there are steps before those of this page, and after them. */
   private earlier: boolean;
   private later: boolean;
@@ -70,7 +72,10 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     this.sources = sources;
     if (!this.queue || this.queue.waiting.length === 0) {
       const stale = this.queue !== null && reel.head !== this.head && mayBeStale(this.queue);
-      if (stale) return true;
+      // Asked for once more; what comes then is as the server has it.
+      const again = stale && this.doubted !== reel.head;
+      this.doubted = again ? reel.head : null;
+      if (again) return true;
       if (reel.head !== this.head) this.startAnew(reel);
       if (reel !== this.reel) this.show(reel);
     }
