@@ -46,6 +46,7 @@ describe('what an editor decides and notes', () => {
     const about = { projectId: 'p', address: '/log', title: 'the moments', changesBetween };
     const document = logDocument(about, server.loaded());
     document.subscribe(() => undefined);
+    await (await import('./saveQueue')).saveQueue('log:/log').ready;
     await page.settle();
     const doc = () => document.state().entries.get('pick') as Doc;
     return { document, doc, history: historyOf('p') };

@@ -2,6 +2,9 @@ import { IDBFactory } from 'fake-indexeddb';
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
 
+/** A database that is opened, read and written needs a few turns each; these are plenty for all of a test. */
+const mostTurns = 60;
+
 /** What a made-up server does with a request; undefined finds nobody there. */
 export type Answer = (body: Record<string, unknown>, address: string) => { status?: number; body: unknown } | undefined;
 
@@ -24,7 +27,9 @@ export function openPage(answer: Answer): { sent: Record<string, unknown>[]; rel
   return {
     sent,
     reload: () => vi.resetModules(),
-    /** Until what waits was sent, as far as the server takes it. */
-    settle: () => new Promise((wake) => setTimeout(wake, 60)),
+    /** Until what waits was sent, as far as the server takes it: so many turns of the event loop as that needs at most. */
+    settle: async () => {
+      for (let turn = 0; turn < mostTurns; turn++) await new Promise((wake) => setTimeout(wake, 1));
+    },
   };
 }

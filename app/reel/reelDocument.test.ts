@@ -62,6 +62,7 @@ describe('a reel under one’s hands', () => {
     const document = reelDocument(server.reel());
     document.subscribe(() => undefined);
     document.load(server.reel(), sources);
+    await (await import('../history/saveQueue')).saveQueue('reel:r').ready;
     await page.settle();
     return { document, shown: () => document.state().reel, history: historyOf('p') };
   };

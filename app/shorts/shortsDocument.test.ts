@@ -22,6 +22,7 @@ describe('what is said of a set of shorts', () => {
     ]);
     const document = shortsDocument('p', 's');
     document.subscribe(() => undefined);
+    await (await import('../history/saveQueue')).saveQueue('shorts:s').ready;
     await page.settle();
     return { document, history: historyOf('p'), shown: () => withChanges(set, document.state().waiting) };
   };

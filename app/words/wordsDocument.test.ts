@@ -45,6 +45,7 @@ describe('the words of a file under one’s hands', () => {
     const document = wordsDocument('p', 'm');
     document.subscribe(() => undefined);
     await document.need();
+    await (await import('../history/saveQueue')).saveQueue('words:m').ready;
     await page.settle();
     return { document, shown: () => texts(document.state().transcript?.words), history: historyOf('p') };
   };
