@@ -167,6 +167,19 @@ describe('a reel under one’s hands', () => {
     expect(old.state().problem).toMatch(/earlier version/);
   });
 
+  it('one that was deleted meanwhile says so, and has nothing left to take back', async () => {
+    const { document, history } = await open();
+    server.answer = () => ({ status: 404, body: {} });
+    document.edit(trim(0));
+    document.edit(trim(1));
+    await page.settle();
+    expect([document.state().problem, document.state().saving]).toEqual([
+      'This reel was deleted; what was changed last could not be saved.',
+      'saved',
+    ]);
+    expect([page.sent.length, history.undo()]).toEqual([1, false]);
+  });
+
   it('what was loaded before the last save does not show', async () => {
     const { document, shown } = await open();
     const stale = server.reel();

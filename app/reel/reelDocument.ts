@@ -156,6 +156,9 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
   /** Somebody else changed it: steps of this page are void. */
   private startAnew({ head, canUndo, canRedo }: LiveReel): void {
     [this.head, this.earlier, this.later] = [head, canUndo, canRedo];
+    this.forgetSteps();
+  }
+  private forgetSteps(): void {
     if (this.past.length + this.future.length > 0) historyOf(this.reel.projectId).forget(this);
     this.past = [];
     this.future = [];
@@ -170,6 +173,7 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     const body = (await answer.json().catch(() => null)) as { reel?: LiveReel; problem?: string | null } | null;
     if (!body?.reel) {
       this.queue!.drop();
+      this.forgetSteps();
       const problem =
         answer.status === 404
           ? 'This reel was deleted; what was changed last could not be saved.'

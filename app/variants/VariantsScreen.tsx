@@ -5,6 +5,7 @@ import { clashes, clipsOf, countVariants, fileNames, namePlaces, reelFrames, var
 import { formatClock, framesToSeconds } from '#core/time';
 import { Poster } from '../drawing/Poster';
 import type { Item } from '#usecases/projects';
+import { afterSaving } from '../history/saveQueue';
 import { Button, IconButton, inputLook } from '../ui/controls';
 
 interface Group {
@@ -46,14 +47,17 @@ export function VariantsScreen({ reels, items }: { reels: { id: string; document
   );
   const twice = new Set(clashes(names).map((name) => name.toLocaleLowerCase()));
   const start = () =>
-    void fetcher.submit(
-      {
-        groups: used.map((group) => ({ name: group.name, pieces: group.pieces.map((piece) => piece.id) })),
-        most,
-        pattern,
-        render,
-      },
-      { method: 'post', encType: 'application/json' },
+    void afterSaving(
+      () =>
+        void fetcher.submit(
+          {
+            groups: used.map((group) => ({ name: group.name, pieces: group.pieces.map((piece) => piece.id) })),
+            most,
+            pattern,
+            render,
+          },
+          { method: 'post', encType: 'application/json' },
+        ),
     );
   const length = (id: string) => {
     const { document } = reels.find((reel) => reel.id === id)!;
