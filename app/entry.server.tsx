@@ -2,7 +2,10 @@ import { PassThrough } from 'node:stream';
 import { createReadableStreamFromReadable } from '@react-router/node';
 import { renderToPipeableStream } from 'react-dom/server';
 import { ServerRouter, type EntryContext, type HandleErrorFunction } from 'react-router';
+import { warmThreads } from '#usecases/inThreads';
 import { logFault } from './server/log.server';
+
+warmThreads();
 
 /** Milliseconds after which a page that is not whole by then is given up. */
 const renderMilliseconds = 6000;

@@ -22,7 +22,6 @@ import {
   saveRecipe,
 } from './log';
 import { addMedia, findMedia, keyOf, listMedia, setProblem, setReadingRange } from './media';
-import { changePerson, joinPeople, listPeople, NobodyError, splitPerson } from './people';
 import { createBin, createProject, findProject, listBins } from './projects';
 import {
   coarse,
@@ -196,70 +195,6 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
     expect(await item()).toMatchObject({ isRough: false, loudness: { rangeLu: 3 } });
     expect((await loadRaw(keyOf(ranged)))!.range).toEqual({ start: 2, end: 9 });
     expect((await loadDerived(keyOf(ranged)))!.runs).toEqual([{ kind: 'unread', start: 0, end: 2 }]);
-  });
-
-  it('people: found, named, joined, parted, hidden; what was decided stays', async () => {
-    const row = await bringIn(project, file('faces.mp4', 'faces'), 'faces.mp4', { copy: true });
-    const look = (person: number) => Array.from({ length: 128 }, (_, index) => (index === person ? 1 : 0));
-    const box = (x: number, person: number, first: boolean) => ({
-      x,
-      y: 0.3,
-      width: 0.1,
-      height: 0.2,
-      score: 0.95,
-      ...(first ? { descriptor: look(person) } : {}),
-    });
-    const faces = Array.from({ length: 16 }, (_, index) => ({
-      time: index / 2,
-      boxes: [box(0.2, 0, index === 0), ...(index > 8 ? [box(0.7, 1, index === 9)] : [])],
-    }));
-    const raw: RawReading = {
-      durationSeconds: 8,
-      hasPicture: true,
-      hasSound: false,
-      faces,
-      objects: [],
-      fine: new Float32Array(),
-      look: new Float32Array(),
-      traces: new Map(),
-    };
-    const probe = {
-      kind: 'video' as const,
-      durationSeconds: 8,
-      rate: rates['30'],
-      width: 320,
-      height: 180,
-      hasSound: false,
-      videoCodec: 'h264',
-      audioCodec: null,
-      format: 'mov',
-    };
-    await saveReading({
-      hash: row.fileHash,
-      parameters: '',
-      version: readerVersion,
-      raw,
-      sheets: null,
-      proxyKey: null,
-      loudness: null,
-      warnings: [],
-      tookSeconds: 1,
-      probe,
-    });
-    const names = async () => (await listPeople(project)).map((person) => person.name);
-    const [first, second] = await listPeople(project);
-    expect([first!.name, first!.seconds, second!.name]).toEqual(['Person 1', 8, 'Person 2']);
-    await changePerson(project, first!.id, { name: 'Presenter' });
-    await changePerson(project, second!.id, { hidden: true });
-    expect(await names()).toEqual(['Presenter', 'Person 1']);
-    const [presenter, other] = await listPeople(project);
-    expect(other!.hidden).toBe(true);
-    await joinPeople(project, other!.id, presenter!.id);
-    const [both] = await listPeople(project);
-    expect([both!.name, both!.tracks.length]).toEqual(['Presenter', 2]);
-    await splitPerson(project, both!.id, [both!.tracks[1]!.key]);
-    expect(await names()).toEqual(['Presenter', 'Person 1']);
-    await expect(changePerson(project, 'auto:nobody', { name: 'x' })).rejects.toThrow(NobodyError);
   });
 
   it('words: heard once, corrected by hand, never overwritten silently, and back', async () => {

@@ -85,6 +85,14 @@ export async function listMedia(projectId: string) {
   });
 }
 
+/** The items of a project as they are stored, in the order of the footage; without what was taken out. */
+export const listRows = (projectId: string): Promise<MediaRow[]> =>
+  database()
+    .select()
+    .from(media)
+    .where(and(eq(media.projectId, projectId), isNull(media.removedAt)))
+    .orderBy(asc(media.position), asc(media.createdAt));
+
 export async function findMedia(id: string): Promise<MediaRow | null> {
   if (!isId(id)) return null;
   return (

@@ -1,10 +1,38 @@
-import { changePerson, joinPeople, listPeople, NobodyError, splitPerson, type Person } from '#data/people';
+import { faceTracks, personsOf, showsWho, type Person, type SeenTrack } from '#core/picture';
+import { runsOf } from '#core/readings';
+import { keyOf, listRows } from '#data/media';
+import { addPerson, deletePerson, saidPeople, savePerson } from '#data/people';
+import { findReading, loadRuns } from '#data/readings';
 import { PersonDto } from './forms/dto';
 import { openProject } from './openProject';
 import { conflict, done, nothingMore, type Result } from './result';
 import { check } from './validate';
 
 export type { Person };
+
+/** Faces followed through all footage of a project, where they are large enough to tell who it is. */
+async function seenIn(projectId: string): Promise<SeenTrack[]> {
+  const found: SeenTrack[] = [];
+  for (const item of await listRows(projectId)) {
+    const reading = await findReading(keyOf(item));
+    if (!reading) continue;
+    const runs = await loadRuns(reading);
+    const cuts = runsOf(runs, 'scene').map((scene) => scene.start);
+    const blurred = runsOf(runs, 'blurred');
+    for (const track of faceTracks(reading.faces, cuts, reading.probe.durationSeconds || 1)) {
+      if (!showsWho(track, blurred)) continue;
+      const { start, end, descriptor } = track;
+      found.push({ key: `${item.id}/${track.id}`, media: item.id, start, end, descriptor: descriptor!, track });
+    }
+  }
+  return found;
+}
+
+/** Everybody in the footage of a project, longest on screen first. */
+export async function listPeople(projectId: string): Promise<Person[]> {
+  const [said, seen] = await Promise.all([saidPeople(projectId), seenIn(projectId)]);
+  return personsOf(seen, said);
+}
 
 export async function showPeople(projectId: string) {
   const project = await openProject(projectId);
@@ -17,27 +45,53 @@ export async function setPerson(projectId: string, given: unknown): Promise<Resu
   if (!project.ok) return project;
   const checked = check(PersonDto, given);
   if (!checked.ok) return checked;
-  try {
-    await apply(projectId, checked.value);
-    return nothingMore;
-  } catch (error) {
-    if (error instanceof NobodyError) return conflict(error.message, null);
-    throw error;
-  }
-}
-
-async function apply(projectId: string, { intent, person, into, name, tracks = [], media, time }: PersonDto) {
+  const { intent, person: id, into, name, tracks = [], media, time } = checked.value;
+  const all = await listPeople(projectId);
+  const person = all.find((each) => each.id === id);
+  const other = intent === 'join' ? all.find((each) => each.id === into) : person;
+  if (!person || !other) return conflict('This person is not there any more; the list is shown anew.', null);
   switch (intent) {
     case 'name':
-      return changePerson(projectId, person, { name: name ?? '' });
+      await say(projectId, person, { name: name ?? '' });
+      break;
     case 'hide':
     case 'show':
-      return changePerson(projectId, person, { hidden: intent === 'hide' });
+      await say(projectId, person, { hidden: intent === 'hide' });
+      break;
     case 'portrait':
-      return media && time !== undefined ? changePerson(projectId, person, { portrait: { media, time } }) : undefined;
+      if (media && time !== undefined) await say(projectId, person, { portrait: { media, time } });
+      break;
     case 'join':
-      return into && into !== person ? joinPeople(projectId, person, into) : undefined;
+      if (other !== person) await join(projectId, person, other);
+      break;
     case 'split':
-      return splitPerson(projectId, person, tracks);
+      await split(projectId, person, new Set(tracks));
+      break;
   }
+  return nothingMore;
+}
+
+const isSaid = (person: Person) => !person.id.startsWith('auto:');
+const keysOf = (person: Person) => person.tracks.map((track) => track.key);
+
+/** Keeps what was said of a person; with one whom the machine found, who belongs to it is kept as well. */
+async function say(projectId: string, person: Person, said: Parameters<typeof savePerson>[2]): Promise<void> {
+  if (isSaid(person)) await savePerson(projectId, person.id, said);
+  else await addPerson(projectId, { tracks: keysOf(person), ...said });
+}
+
+/** Makes two persons one; the second keeps its name unless only the first has one. */
+async function join(projectId: string, gone: Person, kept: Person): Promise<void> {
+  const named = [kept, gone].find((person) => person.named);
+  await say(projectId, kept, { tracks: [...new Set([...keysOf(kept), ...keysOf(gone)])], name: named?.name ?? '' });
+  if (isSaid(gone)) await deletePerson(projectId, gone.id);
+}
+
+/** Parts some appearances from a person, but not all of them; they become a person of their own. */
+async function split(projectId: string, person: Person, keys: ReadonlySet<string>): Promise<void> {
+  const parted = keysOf(person).filter((key) => keys.has(key));
+  const rest = keysOf(person).filter((key) => !keys.has(key));
+  if (parted.length === 0 || rest.length === 0) return;
+  await say(projectId, person, { tracks: rest });
+  await addPerson(projectId, { tracks: parted });
 }

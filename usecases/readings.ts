@@ -1,6 +1,6 @@
 import { readerVersion } from '#core/readings';
 import { findFile, findMedia, keyOf, type MediaRow } from '#data/media';
-import { listPeople } from '#data/people';
+import { listPeople } from './people';
 import { findProject, saveRules } from '#data/projects';
 import {
   findBestReading,

@@ -13,7 +13,7 @@ import {
 } from '#core/shorts';
 import { rates, type Range } from '#core/time';
 import { findMedia, keyOf, type MediaRow } from '#data/media';
-import { listPeople } from '#data/people';
+import { listPeople } from './people';
 import { findProject } from '#data/projects';
 import { findBestReading, loadDerived } from '#data/readings';
 import { createReel, deleteReel, openReel } from '#data/reels';

@@ -17,7 +17,7 @@ export function check<T extends object>(dto: new () => T, given: unknown): Resul
 }
 
 /** A field that stands several times in a form is a list. */
-function plainOf(given: unknown): object {
+export function plainOf(given: unknown): object {
   if (!(given instanceof FormData)) return given ?? {};
   return Object.fromEntries(
     [...new Set(given.keys())].map((key) => {

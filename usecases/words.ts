@@ -1,7 +1,7 @@
 import { applyWordsCommand, importWords, WordsError, type Word, type WordsCommand } from '#core/words';
 import { wordsForms } from '#core/words/forms';
 import { keyOf, listMedia, findMedia, type MediaRow } from '#data/media';
-import { listPeople } from '#data/people';
+import { listPeople } from './people';
 import { findRecognition, languageOf, listOtherTexts, loadTranscript, saveTranscript, showText } from '#data/words';
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
 import { openProject } from './openProject';

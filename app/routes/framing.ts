@@ -1,4 +1,5 @@
-import { framePiece, showSubjects } from '#usecases/framing';
+import { showSubjects } from '#usecases/framing';
+import { framePiece } from '#usecases/inThreads';
 import { failed, jsonOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/framing';
 

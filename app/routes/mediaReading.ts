@@ -1,4 +1,4 @@
-import { showReading } from '#usecases/readings';
+import { showReading } from '#usecases/inThreads';
 import { encodeReading } from '../readings/readingCodec';
 import { plainAnswer } from '../server/answer.server';
 import { binary } from '../server/binary.server';

@@ -5,7 +5,8 @@ import { readingDefaults, summarySentence, type ReadingRules } from '#core/readi
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
 import type { Item, ProjectData } from '#usecases/projects';
-import { changeRange, changeRules, showReport } from '#usecases/readings';
+import { showReport } from '#usecases/inThreads';
+import { changeRange, changeRules } from '#usecases/readings';
 import { RunLanes, TraceCharts } from '../footage/ReportCharts';
 import { RulesPanel } from '../footage/RulesPanel';
 import { useReport } from '../footage/useReport';

@@ -1,6 +1,7 @@
 import { redirect, useActionData, useOutletContext, useSearchParams } from 'react-router';
 import type { ProjectData } from '#usecases/projects';
-import { findShortsAsWished, showShortSets } from '#usecases/shorts';
+import { findShortsAsWished } from '#usecases/inThreads';
+import { showShortSets } from '#usecases/shorts';
 import { failed, modelOf } from '../server/answer.server';
 import { ShortSets } from '../shorts/ShortSets';
 import { WishForm } from '../shorts/WishForm';

@@ -1,4 +1,4 @@
-import { showSpoken } from '#usecases/words';
+import { showSpoken } from '#usecases/inThreads';
 import { modelOf } from '../server/answer.server';
 import type { Route } from './+types/spoken';
 

@@ -3,7 +3,8 @@ import { Server } from '@tus/server';
 import { mkdirSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { takesUploads, takeUpload, uploadFolder } from '#usecases/footage';
+import { takesUploads, uploadFolder } from '#usecases/footage';
+import { takeUpload } from '#usecases/inThreads';
 import type { Route } from './+types/upload';
 
 /** Resumable uploads (tus 1.0): a broken one goes on where it stopped. */

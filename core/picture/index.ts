@@ -25,3 +25,4 @@ export {
 } from './objects';
 export { type FaceTrack, faceTracks, showsWho } from './tracks';
 export { type LookedTrack, groupPeople } from './people';
+export { type Person, type SeenTrack, personsOf } from './persons';

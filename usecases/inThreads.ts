@@ -1,0 +1,26 @@
+import { plainOf } from './validate';
+import type { Heavy } from './threads/heavy';
+import { Threads } from './threads/threads';
+
+const threads = new Threads();
+
+/** A use case of `threads/heavy.ts`, answered in a thread; forms are made plain on the way. */
+const inThread = <Name extends keyof Heavy>(name: Name): Heavy[Name] =>
+  // What comes back has been through a structured clone, which keeps whatever a result consists of.
+  ((...given: unknown[]) =>
+    threads.call(
+      name,
+      given.map((each) => (each instanceof FormData ? plainOf(each) : each)),
+    )) as Heavy[Name];
+
+export const findShortsAsWished = inThread('findShortsAsWished');
+export const framePiece = inThread('framePiece');
+export const setPerson = inThread('setPerson');
+export const showPeople = inThread('showPeople');
+export const showReading = inThread('showReading');
+export const showReport = inThread('showReport');
+export const showSpoken = inThread('showSpoken');
+export const takeUpload = inThread('takeUpload');
+
+/** Opens a thread before anybody waits for one. */
+export const warmThreads = (): void => threads.warm();

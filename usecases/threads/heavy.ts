@@ -1,0 +1,19 @@
+import { takeUpload } from '../footage';
+import { framePiece } from '../framing';
+import { setPerson, showPeople } from '../people';
+import { showReading, showReport } from '../readings';
+import { findShortsAsWished } from '../shorts';
+import { showSpoken } from '../words';
+
+/** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
+export const heavy = {
+  findShortsAsWished,
+  framePiece,
+  setPerson,
+  showPeople,
+  showReading,
+  showReport,
+  showSpoken,
+  takeUpload,
+};
+export type Heavy = typeof heavy;
