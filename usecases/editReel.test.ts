@@ -1,12 +1,45 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { assembleReel, mainTrack, type Source } from '#core/reel';
+import { readerVersion } from '#core/readings';
+import { seededRandom } from '#core/signal';
 import { rates } from '#core/time';
-import { closeDatabase, migrateDatabase } from '#data/db';
+import { anyEdit, testSources } from '../core/reel/testEdits';
+import { closeDatabase, database, migrateDatabase } from '#data/db';
+import { addFile, addMedia } from '#data/media';
 import { createProject } from '#data/projects';
 import { createReel, listSteps, openReel } from '#data/reels';
+import { readings } from '#data/schema';
 import { editReel } from './editReel';
 
 const known = new Map<string, Source>([['a', { id: 'a', name: 'a', durationSeconds: 60 }]]);
+
+/** An item that was read. @returns its id */
+async function addRead(project: string, name: string, { durationSeconds, photo, soundOnly }: Source): Promise<string> {
+  const hash = crypto.randomUUID().replaceAll('-', '').padEnd(64, '7');
+  await addFile(hash, 1, 'nowhere');
+  await database()
+    .insert(readings)
+    .values({
+      hash,
+      version: readerVersion,
+      probe: {
+        kind: photo ? 'photo' : soundOnly ? 'sound' : 'video',
+        durationSeconds,
+        rate: photo || soundOnly ? null : rates['25'],
+        width: soundOnly ? 0 : 1280,
+        height: soundOnly ? 0 : 720,
+        hasSound: !photo,
+        videoCodec: null,
+        audioCodec: null,
+        format: 'x',
+      },
+      summary: { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 },
+      faces: [],
+      warnings: [],
+      tookSeconds: 1,
+    });
+  return (await addMedia(project, hash, name)).id;
+}
 
 describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
   let [project, other] = ['', ''];
@@ -24,6 +57,17 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
     const reel = assembleReel('Pond', pieces, known, rates['25'], size, () => crypto.randomUUID());
     const id = await createReel(project, reel);
     return { id, pieces: mainTrack(reel).items.map((item) => item.id) };
+  };
+  /** The same of footage that was read, with a photo and a recording beside it. */
+  const makeOfRead = async () => {
+    const [a, b, p, r] = await Promise.all(
+      [...testSources.values()].map((source) => addRead(project, source.name, source)),
+    );
+    const known = new Map([[a!, { id: a!, name: 'a.mp4', durationSeconds: 40 }]]);
+    const pieces = [2, 10, 20].map((start) => ({ media: a!, start, end: start + 2, name: `from ${start}` }));
+    const size = { width: 1280, height: 720 };
+    const reel = assembleReel('Pond', pieces, known, rates['25'], size, () => crypto.randomUUID());
+    return { id: await createReel(project, reel), media: { a: a!, b: b!, p: p!, r: r! } };
   };
   const names = async (id: string) =>
     mainTrack((await openReel(id))!.document).items.map((item) => (item.kind === 'clip' ? item.name : 'gap'));
@@ -93,5 +137,33 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
     expect(await editReel(project, id, null)).toMatchObject({ ok: false, why: 'refused' });
     expect(await editReel(other, id, { head: 0, step: 'undo' })).toMatchObject({ ok: false, why: 'missing' });
     expect((await openReel(id))!.head).toBe(0);
+  });
+
+  it('of any kind is taken back one by one to what was there, and done again to what it made', async () => {
+    const random = seededRandom(11);
+    const { id, media } = await makeOfRead();
+    const now = async () => JSON.stringify((await openReel(id))!.document);
+    const documents = [await now()];
+    let refusals = 0;
+    for (let round = 0; documents.length < 40; round++) {
+      const { document, head } = (await openReel(id))!;
+      const answer = await editReel(project, id, {
+        head,
+        command: anyEdit(document, random, () => crypto.randomUUID(), media),
+      });
+      if (answer.ok) documents.push(await now());
+      else refusals++;
+    }
+    expect(refusals).toBeLessThan(documents.length);
+    for (const was of documents.slice(0, -1).reverse()) {
+      const { head } = (await openReel(id))!;
+      expect((await editReel(project, id, { head, step: 'undo' })).ok).toBe(true);
+      expect(await now()).toBe(was);
+    }
+    for (const was of documents.slice(1)) {
+      const { head } = (await openReel(id))!;
+      expect((await editReel(project, id, { head, step: 'redo' })).ok).toBe(true);
+      expect(await now()).toBe(was);
+    }
   });
 });

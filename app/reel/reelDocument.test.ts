@@ -1,16 +1,17 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { applyCommand, assembleReel, mainTrack, type Reel, type ReelCommand, type Source } from '#core/reel';
+import { applyCommand, assembleReel, mainTrack, type Reel, type ReelCommand } from '#core/reel';
+import { anyEdit, counting, testSources as sources } from '../../core/reel/testEdits';
+import { seededRandom } from '#core/signal';
 import { rates } from '#core/time';
 import type { LiveReel } from '#usecases/reels';
 import { openPage, type Answer } from '../history/testServer';
 
 vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), warning: vi.fn() }) }));
 
-const sources = new Map<string, Source>([['a', { id: 'a', name: 'a.mp4', durationSeconds: 600 }]]);
 const pieces = Array.from({ length: 5 }, (_, index) => ({
   media: 'a',
-  start: index * 10,
-  end: index * 10 + 4,
+  start: index * 7,
+  end: index * 7 + 4,
   name: `piece ${index}`,
 }));
 let ids = 0;
@@ -193,4 +194,41 @@ describe('a reel under one’s hands', () => {
     expect([1, 2, 3].map(() => document.load(server.reel(), sources))).toEqual([true, false, false]);
     expect(frames(shown())).toEqual([90, 100, 100, 100]);
   });
+
+  it.each([1, 2, 3, 4])(
+    'any edits, with the server away and the page loaded anew: each step back shows what was (%i)',
+    async (seed) => {
+      const random = seededRandom(seed);
+      const makeId = counting('n');
+      let here = await open();
+      const seen = [JSON.stringify(here.shown().document)];
+      for (let round = 0; seen.length < 25; round++) {
+        server.away = random() < 0.3;
+        if (here.document.edit(anyEdit(here.shown().document, random, makeId)))
+          seen.push(JSON.stringify(here.shown().document));
+        if (round % 8 === 7) {
+          await page.settle();
+          page.reload();
+          here = await open();
+          expect(JSON.stringify(here.shown().document)).toBe(seen.at(-1));
+        }
+      }
+      server.away = false;
+      page.reload();
+      here = await open();
+      await page.settle();
+      expect([server.head, JSON.stringify(server.reel().document)]).toEqual([seen.length - 1, seen.at(-1)]);
+      for (const was of seen.slice(0, -1).reverse()) {
+        here.history.undo(here.document);
+        await page.settle();
+        expect(JSON.stringify(here.shown().document)).toBe(was);
+      }
+      for (const was of seen.slice(1)) {
+        here.history.redo(here.document);
+        await page.settle();
+        expect(JSON.stringify(here.shown().document)).toBe(was);
+      }
+      expect(JSON.stringify(server.reel().document)).toBe(seen.at(-1));
+    },
+  );
 });

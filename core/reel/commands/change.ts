@@ -10,9 +10,12 @@ export function withItems(reel: Reel, change: (track: Track, index: number) => r
   return { ...reel, tracks };
 }
 
-/** Ids for what a cut makes, told from every id in the reel. */
+/** Ids for what a cut makes, told from every id in the reel, and of what may come back to it. */
 export function idsFrom(seed: string, reel: Reel): NewId {
-  const taken = new Set(reel.tracks.flatMap((track) => track.items.map((item) => item.id)));
+  const taken = new Set([
+    ...reel.tracks.flatMap((track) => track.items.map((item) => item.id)),
+    ...(reel.moved ?? []).map(({ clip }) => clip.id),
+  ]);
   let count = 0;
   return () => {
     let id: string;

@@ -1,5 +1,5 @@
 import { framesPerSecond, type Rate } from '#core/time';
-import type { Reel, ReelItem } from '../types';
+import type { Clip, Reel, ReelItem } from '../types';
 import { withValues } from './change';
 import { done, refuse, type Edit, type Outcome, type Sources } from './edit';
 
@@ -34,52 +34,48 @@ function setFormat(reel: Reel, { size, rate }: Format, sources: Sources): Outcom
 function conform(reel: Reel, rate: Rate, sources: Sources): Reel {
   const ratio = framesPerSecond(rate) / framesPerSecond(reel.rate);
   const frame = (frames: number) => Math.round(frames * ratio);
-  const next = { ...reel, rate };
-  const tracks = reel.tracks.map((track) => {
-    let at = 0;
-    return {
-      ...track,
-      items: track.items.flatMap((item): ReelItem[] => {
-        const [from, to] = [frame(at), frame((at += item.frames))];
-        if (to - from < 1) return [];
-        if (item.kind === 'gap') return [{ ...item, frames: to - from }];
-        const source = sources.get(item.media);
-        const scaled = (frames: number | undefined) => (frames === undefined ? undefined : Math.max(1, frame(frames)));
-        const clip = withValues(item, {
-          frames: to - from,
-          sourceIn: Math.round(item.sourceIn * ratio),
-          fadeIn: scaled(item.fadeIn),
-          fadeOut: scaled(item.fadeOut),
-          into: item.into && { ...item.into, frames: Math.max(2, frame(item.into.frames)) },
-        });
-        // Rounding may reach a frame beyond the source; then it begins that much earlier.
-        const over =
-          source && !source.photo
-            ? Math.max(
-                0,
-                Math.ceil(
-                  clip.sourceIn +
-                    (clip.frames * (clip.speed ?? 100)) / 100 -
-                    Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6),
-                ),
-              )
-            : 0;
-        return [over > 0 ? { ...clip, sourceIn: Math.max(0, clip.sourceIn - over) } : clip];
-      }),
-    };
-  });
-  return {
-    ...next,
-    tracks,
-    ...(reel.markers ? { markers: reel.markers.map((marker) => ({ ...marker, frame: frame(marker.frame) })) } : {}),
-    ...(reel.titles
-      ? {
-          titles: reel.titles.map((title) => ({
-            ...title,
-            frame: frame(title.frame),
-            frames: Math.max(2, frame(title.frames)),
-          })),
-        }
-      : {}),
+  const scaled = (frames: number | undefined) => (frames === undefined ? undefined : Math.max(1, frame(frames)));
+
+  const conformClip = (clip: Clip, frames: number): Clip => {
+    const next = withValues(clip, {
+      frames,
+      sourceIn: Math.round(clip.sourceIn * ratio),
+      fadeIn: scaled(clip.fadeIn),
+      fadeOut: scaled(clip.fadeOut),
+      into: clip.into && { ...clip.into, frames: Math.max(2, frame(clip.into.frames)) },
+    });
+    const source = sources.get(clip.media);
+    if (!source || source.photo) return next;
+    // Rounding may reach a frame beyond the source; then it begins that much earlier.
+    const last = Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6);
+    const over = Math.ceil(next.sourceIn + (frames * (next.speed ?? 100)) / 100 - last);
+    return over > 0 ? { ...next, sourceIn: Math.max(0, next.sourceIn - over) } : next;
   };
+  const conformItems = (items: readonly ReelItem[]): ReelItem[] => {
+    let at = 0;
+    return items.flatMap((item): ReelItem[] => {
+      const [from, to] = [frame(at), frame((at += item.frames))];
+      if (to - from < 1) return [];
+      return [item.kind === 'gap' ? { ...item, frames: to - from } : conformClip(item, to - from)];
+    });
+  };
+  const next: Reel = {
+    ...reel,
+    rate,
+    tracks: reel.tracks.map((track) => ({ ...track, items: conformItems(track.items) })),
+  };
+  if (reel.markers) next.markers = reel.markers.map((marker) => ({ ...marker, frame: frame(marker.frame) }));
+  if (reel.titles)
+    next.titles = reel.titles.map((title) => ({
+      ...title,
+      frame: frame(title.frame),
+      frames: Math.max(2, frame(title.frames)),
+    }));
+  // Pieces that went to another reel may come back.
+  if (reel.moved)
+    next.moved = reel.moved.map((each) => ({
+      ...each,
+      clip: conformClip(each.clip, Math.max(1, frame(each.clip.frames))),
+    }));
+  return next;
 }

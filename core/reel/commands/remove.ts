@@ -35,8 +35,7 @@ function liftClip(reel: Reel, found: Found): Outcome {
 export function removeClip(reel: Reel, found: Found): Outcome {
   const lifted = liftClip(reel, found);
   if (!lifted.ok || found.trackIndex > 0) return lifted;
-  const newId = idsFrom(found.clip.id, lifted.reel);
   const items = found.track.items.toSpliced(found.index, 1);
   const own = withItems(lifted.reel, (track, index) => (index === 0 ? items : track.items));
-  return done(ripple(own, found.start, -found.clip.frames, new Set([0]), newId));
+  return done(ripple(own, found.start, -found.clip.frames, new Set([0]), idsFrom(found.clip.id, own)));
 }

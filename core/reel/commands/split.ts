@@ -24,18 +24,14 @@ function splitClip(reel: Reel, found: Found, command: Split): Outcome {
       .filter((each) => !each.track.locked && frame > each.start && frame < each.end)
       .map((each) => each.trackIndex),
   );
-  // The second halves share a link of their own, made from the frame of the cut.
-  const relink = (items: ReelItem[]) =>
-    items.map((item) =>
-      item.kind === 'clip' && item.link?.startsWith(`${found.clip.link}/`)
-        ? { ...item, link: `${found.clip.link}/${frame}` }
-        : item,
-    );
+  // The second halves share a link of their own.
+  const relink = (half: ReelItem): ReelItem =>
+    half.kind === 'clip' && found.clip.link !== undefined ? { ...half, link: command.newId } : half;
   return done(
     withItems(reel, (track, index) => {
       if (index !== found.trackIndex && !partners.has(index)) return track.items;
       const [before, after] = cutAt(track.items, frame, index === found.trackIndex ? () => command.newId : newId);
-      return relink([...before, ...after]);
+      return [...before, ...after.slice(0, 1).map(relink), ...after.slice(1)];
     }),
   );
 }
