@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { CaptionsPanel, sourceSecond } from '../shorts/CaptionsPanel';
+import { CaptionsPanel } from '../shorts/CaptionsPanel';
+import { sourceSecond } from '../shorts/sourceSecond';
 import { StylePanel } from '../shorts/StylePanel';
 import type { ShortSetData } from '#usecases/shorts';
 import type { ReelDesk } from './useReelDesk';

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { reelFrames, type Title, type TitleKind } from '#core/reel';
 import { formatTimecode, framesPerSecond, framesToSeconds } from '#core/time';
 import { Button, IconButton, inputLook } from '../ui/controls';
-import { Seconds } from './PiecePanel';
+import { Seconds } from './panelParts';
 import type { ReelDesk } from './useReelDesk';
 
 const kinds: Record<TitleKind, { name: string; seconds: number; text: string }> = {

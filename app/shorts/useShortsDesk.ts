@@ -8,7 +8,7 @@ import type { Item } from '#usecases/projects';
 import type { ShortSetData } from '#usecases/shorts';
 import { useHistory } from '../history/useHistory';
 import { useReelDesk, type ReelDesk } from '../reel/useReelDesk';
-import { sourceSecond } from './CaptionsPanel';
+import { sourceSecond } from './sourceSecond';
 import { shortsDocument, withChanges } from './shortsDocument';
 import { useFraming } from './useFraming';
 
