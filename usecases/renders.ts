@@ -17,7 +17,7 @@ import { RenderDto } from './forms/reelDto';
 import { listPostLines } from './posts';
 import { openProject } from './openProject';
 import { openReelOf } from './openReel';
-import { done, missing, nothingMore, refused, type Result } from './result';
+import { done, missing, nothingMore, refused, type Result, type ValueOf } from './result';
 import { check } from './validate';
 
 /** More than that no player of the web shows. */
@@ -53,6 +53,7 @@ export async function showOutputs(projectId: string) {
     })),
   });
 }
+export type OutputLine = ValueOf<typeof showOutputs>['renders'][number];
 
 /** Puts a render of a reel into the queue: the whole, a range, or every piece of the main track as a file of its own. */
 export async function renderReel(projectId: string, reelId: string, given: unknown): Promise<Result<null>> {

@@ -1,0 +1,116 @@
+import { FilePlus } from 'lucide-react';
+import { useRef } from 'react';
+import { useFetcher } from 'react-router';
+import { Button, inputLook } from '../ui/controls';
+import { ByLink } from './ByLink';
+import type { SortKey } from './sorting';
+import { TakeOut } from './TakeOut';
+
+interface Bin {
+  id: string;
+  name: string;
+  synced: boolean;
+}
+interface FootageBarProps {
+  bins: readonly Bin[];
+  /** The open one; null for all footage. */
+  open: Bin | null;
+  isEmpty: boolean;
+  chosen: ReadonlySet<string>;
+  sort: SortKey;
+  onFiles(files: File[]): void;
+  /** Does something with what is chosen. */
+  onChosen(intent: string, more?: Record<string, string>): void;
+  onDone(): void;
+  onSort(sort: string): void;
+}
+
+/** Above the table: bringing in, what can be done with what is chosen, the order. */
+export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: FootageBarProps) {
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <div className="flex h-12 shrink-0 items-center gap-2 border-b border-line px-4">
+      <h1 className="sr-only">Footage</h1>
+      <Button look={props.isEmpty ? 'lamp' : 'plain'} onClick={() => picker.current?.click()}>
+        <FilePlus size={15} aria-hidden /> Bring in files
+      </Button>
+      <input
+        ref={picker}
+        type="file"
+        multiple
+        hidden
+        accept="video/*,audio/*,image/*,.mkv,.mts,.mxf"
+        onChange={(event) => {
+          props.onFiles([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      {chosen.size > 0 ? (
+        <>
+          <span className="ml-3 text-muted">{chosen.size} chosen</span>
+          <select
+            aria-label="Move to bin"
+            className={`${inputLook} !h-[30px]`}
+            value=""
+            onChange={(event) => onChosen('move', { binId: event.target.value === 'none' ? '' : event.target.value })}
+          >
+            <option value="" disabled>
+              Move to bin…
+            </option>
+            <option value="none">No bin</option>
+            {bins.map((each) => (
+              <option key={each.id} value={each.id}>
+                {each.name}
+              </option>
+            ))}
+          </select>
+          <Button onClick={() => onChosen('read')}>Try reading again</Button>
+          <TakeOut ids={[...chosen]} onDone={props.onDone} />
+        </>
+      ) : (
+        <>
+          <ByLink bin={open?.id ?? null} />
+          <span className="ml-1 truncate text-muted">or drop video, photos, music and sound here</span>
+        </>
+      )}
+      {open && <InStep bin={open} />}
+      <label className="ml-auto flex items-center gap-2 text-muted">
+        Sort by
+        <select
+          className={`${inputLook} !h-[30px]`}
+          value={sort}
+          onChange={(event) => props.onSort(event.target.value)}
+        >
+          <option value="order">order of arrival</option>
+          <option value="name">name</option>
+          <option value="length">length</option>
+          <option value="added">date</option>
+        </select>
+      </label>
+    </div>
+  );
+}
+
+/** Whether the cameras of a bin ran at the same time. */
+function InStep({ bin }: { bin: Bin }) {
+  const fetcher = useFetcher();
+  return (
+    <label
+      className="ml-3 flex items-center gap-2"
+      title="Two cameras that ran at the same time: their offsets are found by their sound, and steady and shaky reels keep every piece in its place"
+    >
+      <input
+        type="checkbox"
+        className="h-4 w-4 accent-[#9fabb2]"
+        checked={bin.synced}
+        onChange={(event) =>
+          void fetcher.submit(
+            { intent: 'in-step', binId: bin.id, synced: event.target.checked ? 'yes' : 'no' },
+            { method: 'post' },
+          )
+        }
+      />
+      Cameras in step
+    </label>
+  );
+}

@@ -1,0 +1,147 @@
+import { Link, useFetcher } from 'react-router';
+import { summarySentence } from '#core/readings';
+import { formatClock, framesPerSecond } from '#core/time';
+import type { Item } from '#usecases/projects';
+import { MiniTraces } from '../drawing/MiniTraces';
+import { Poster } from '../drawing/Poster';
+import { formatSize } from '../ui/format';
+
+/** One item: picture, name, length, format, and what was read. */
+export function FootageRow({
+  item,
+  chosen,
+  inStep,
+  onChoose,
+}: {
+  item: Item;
+  chosen: boolean;
+  inStep: boolean;
+  onChoose(): void;
+}) {
+  const { probe } = item;
+  return (
+    <tr className={`border-b border-line/60 hover:bg-raised ${chosen ? 'bg-raised' : ''}`}>
+      <td className="pl-4">
+        <input
+          type="checkbox"
+          aria-label={`Choose ${item.name}`}
+          className="h-4 w-4 accent-[#9fabb2]"
+          checked={chosen}
+          onChange={onChoose}
+        />
+      </td>
+      <td className="py-1.5">
+        <Poster
+          media={item.id}
+          sheets={item.sheets}
+          kind={probe?.kind ?? null}
+          seconds={(probe?.durationSeconds ?? 0) * 0.35}
+        />
+      </td>
+      <td className="max-w-0 pr-4">
+        <Link
+          to={item.id}
+          className="block truncate text-sm font-medium hover:underline"
+          title={`Reading report of ${item.name}`}
+        >
+          {item.name}
+        </Link>
+        <span className="text-xs text-muted">
+          {formatSize(item.size)}
+          {inStep && probe?.kind !== 'photo' && (
+            <span className="tabular">
+              {' '}
+              ·{' '}
+              {item.syncOffset === null
+                ? 'place not known'
+                : `begins at ${item.syncOffset < 0 ? '−' : ''}${formatClock(Math.abs(item.syncOffset), true)}`}
+            </span>
+          )}
+        </span>
+      </td>
+      <td className="tabular">{probe && probe.kind !== 'photo' ? formatClock(probe.durationSeconds) : ''}</td>
+      <td className="text-muted">{probe && formatOf(probe)}</td>
+      <td className="pr-4">
+        {item.problem ? (
+          <span className="text-shake">
+            {item.problem} <ReadNow id={item.id} label="Try again" />
+          </span>
+        ) : (
+          <>
+            <Reading item={item} />
+            {probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(item.readAt)} />}
+          </>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+function formatOf(probe: NonNullable<Item['probe']>): string {
+  if (probe.kind === 'sound') return 'sound';
+  const size = `${probe.width}×${probe.height}`;
+  return probe.kind === 'photo'
+    ? `photo, ${size}`
+    : `${size}, ${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`;
+}
+
+/** Asks for an item to be read that nothing reads now. */
+function ReadNow({ id, label }: { id: string; label: string }) {
+  const fetcher = useFetcher();
+  return (
+    <button
+      type="button"
+      disabled={fetcher.state !== 'idle'}
+      className="underline hover:text-text"
+      onClick={() => void fetcher.submit({ intent: 'read', ids: id }, { method: 'post' })}
+    >
+      {label}
+    </button>
+  );
+}
+
+function Reading({ item }: { item: Item }) {
+  if (item.state && item.summary && item.nextTask)
+    return (
+      <span className="text-muted">
+        {summarySentence(item.summary)}
+        <span className="block text-xs">another range {item.state === 'running' ? 'is being read' : item.waits}</span>
+      </span>
+    );
+  if (item.state === 'running')
+    return (
+      <span className="text-muted">
+        being read…{item.isRough && item.summary ? ` so far: ${summarySentence(item.summary)}` : ''}
+      </span>
+    );
+  if (item.state === 'queued') return <span className="text-muted">{item.waits ?? 'waits to be read'}</span>;
+  if (!item.summary || !item.probe)
+    return (
+      <span className="text-muted">
+        not read. <ReadNow id={item.id} label="Read it" />
+      </span>
+    );
+  if (item.isRough)
+    return (
+      <span className="text-muted">
+        first look only: {summarySentence(item.summary)}. <ReadNow id={item.id} label="Read on" />
+      </span>
+    );
+  if (item.probe.kind === 'sound')
+    return (
+      <span className="text-muted">
+        {item.summary.speechShare > 0.1 ? `${Math.round(item.summary.speechShare * 100)} % talk` : 'music or sound'}
+        {typeof item.loudness?.integratedLufs === 'number' && `, ${item.loudness.integratedLufs.toFixed(1)} LUFS`}
+      </span>
+    );
+  return (
+    <span className="text-muted">
+      {item.probe.kind === 'photo'
+        ? item.summary.faces
+          ? `${item.summary.faces} ${item.summary.faces === 1 ? 'face' : 'faces'}`
+          : 'no faces'
+        : summarySentence(item.summary)}
+      {item.warnings?.[0] && <span className="block text-xs text-shake">{item.warnings[0]}</span>}
+    </span>
+  );
+}
