@@ -1,0 +1,68 @@
+import { framesPerSecond, type Rate } from '#core/time';
+import type { Carried, Clip, Reel, ReelCommand, Segment } from '#core/reel';
+
+/** How long a frame is held. */
+const holdSeconds = 2;
+
+/** Pieces that were copied; the same for all reels, so that they can be put into another one. */
+let clipboard: Carried | null = null;
+
+export interface AtHand {
+  document: Reel | null;
+  rate: Rate;
+  /** The piece that panels show, and all that are chosen. */
+  clip: Clip | null;
+  chosen: readonly Clip[];
+  /** What lies under the playhead; undefined beyond the end. */
+  under: Segment | undefined;
+  playFrame: number;
+  /** @returns whether the edit fits */
+  edit(command: ReelCommand): boolean;
+  takeUpChosen(): Carried | null;
+  putCarried(how: 'insert' | 'append', carried: Carried): boolean;
+}
+
+/** What keys and buttons do at the playhead and with what is chosen; each says whether something was done. */
+export function reelActions({ document, rate, clip, chosen, under, playFrame, edit, ...more }: AtHand) {
+  const into = under ? playFrame - under.startFrame : 0;
+  const shown = under?.media ? under : null;
+  const onClip = (make: (id: string) => ReelCommand) => (clip ? edit(make(clip.id)) : false);
+  /** The same for all that are chosen, as one step. */
+  const onChosen = (name: string, make: (each: Clip) => ReelCommand) => (): boolean => {
+    const commands = chosen.map(make);
+    if (commands.length === 0) return false;
+    if (commands.length === 1) return edit(commands[0]!);
+    return edit({ type: 'several', name: `${name} ${commands.length} pieces`, commands });
+  };
+  const trim = (edge: 'in' | 'out', frames: number, inPlace: boolean) =>
+    shown !== null && edit({ type: 'trim', clip: shown.id, edge, frames, ...(inPlace ? { inPlace } : {}) });
+  return {
+    takeOut: onChosen('took out', (each) => ({ type: 'remove', clip: each.id })),
+    lift: onChosen('lifted', (each) => ({ type: 'lift', clip: each.id })),
+    mute: onChosen('muted', (each) => ({ type: 'sound', clip: each.id, muted: !clip?.muted })),
+    split: () => shown !== null && edit({ type: 'split', clip: shown.id, at: into, newId: crypto.randomUUID() }),
+    /** The piece under the playhead begins, or ends, at the playhead. */
+    trimIn: (inPlace = false) => into > 0 && trim('in', into, inPlace),
+    trimOut: (inPlace = false) =>
+      shown !== null && into > 0 && into < shown.frames && trim('out', into - shown.frames, inPlace),
+    hold: () =>
+      shown !== null &&
+      edit({
+        type: 'hold',
+        clip: shown.id,
+        at: Math.min(into, shown.frames - 1),
+        frames: Math.round(holdSeconds * framesPerSecond(rate)),
+        newId: crypto.randomUUID(),
+      }),
+    roll: (frames: number) => onClip((id) => ({ type: 'roll', clip: id, frames })),
+    slip: (frames: number) => onClip((id) => ({ type: 'slip', clip: id, frames })),
+    mark: (note = '') =>
+      document !== null && edit({ type: 'mark', marker: { id: crypto.randomUUID(), frame: playFrame, note } }),
+    /** @returns how many pieces are copied */
+    copy: (): number => {
+      clipboard = more.takeUpChosen() ?? clipboard;
+      return chosen.length;
+    },
+    paste: () => clipboard !== null && more.putCarried('insert', clipboard),
+  };
+}

@@ -1,0 +1,103 @@
+import { useCallback, useEffect, useMemo } from 'react';
+import { captionLines, captionRules } from '#core/captions';
+import { wordsInReel } from '#core/formats';
+import {
+  beatFrames,
+  clipsAbove,
+  clipsBeside,
+  clipsOf,
+  musicCurve,
+  planHeard,
+  planPictures,
+  planSound,
+  speechInReel,
+  type Reel,
+  type Source,
+} from '#core/reel';
+import type { Item } from '#usecases/projects';
+import type { MusicBeatsOf } from '#usecases/reels';
+import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
+import { useReadings } from '../readings/useReadings';
+import { useSpoken } from '../words/useSpoken';
+
+const none: readonly string[] = [];
+/** The footage that the pieces of a reel show or are heard of. */
+const footageOf = (reel: Reel): string[] => [...new Set(clipsOf(reel).map((clip) => clip.media))].sort();
+
+/** What follows from a reel's document: what is shown, heard and read, and when. */
+export function useReelPlan(
+  projectId: string,
+  document: Reel | null,
+  sources: ReadonlyMap<string, Source>,
+  heardBeats: MusicBeatsOf | null,
+) {
+  const spoken = useSpoken(projectId);
+  const heard = useMemo(() => (document?.music ? footageOf(document) : none), [document]);
+  // Only music must know who speaks; without it nothing is planned anew when readings come.
+  const known = useReadings(heard);
+  const readings = document?.music ? known : null;
+  const captioned = useMemo(() => (document?.captions ? footageOf(document) : none), [document]);
+  const { need, words } = spoken;
+  useEffect(() => need(captioned), [need, captioned]);
+  const captions = useMemo(() => {
+    if (!document?.captions) return [];
+    const said = wordsInReel(document, (media) => words.get(media)?.words ?? []);
+    return captionLines(said, { ...captionRules, letters: document.captions.letters });
+  }, [document, words]);
+  const plan = useMemo((): PlayPlan => {
+    if (!document) return emptyPlan;
+    const { music } = document;
+    const song = music && sources.get(music.media);
+    const speech = music
+      ? speechInReel(document, (media) => readings?.find((each) => each.id === media)?.runs ?? [])
+      : [];
+    return {
+      captions,
+      logo: document.logo ? `/media/${document.logo.media}` : null,
+      rate: document.rate,
+      reel: document,
+      pictures: planPictures(document),
+      sounds: planHeard(document),
+      music: song
+        ? {
+            address: `/media/${music.media}`,
+            startSeconds: music.startSeconds,
+            durationSeconds: song.durationSeconds,
+            curve: musicCurve(document, speech),
+          }
+        : null,
+    };
+  }, [document, readings, sources, captions]);
+  const above = useMemo(() => (document ? clipsAbove(document) : []), [document]);
+  const beside = useMemo(() => (document ? clipsBeside(document) : []), [document]);
+  const segments = useMemo(
+    () => (document ? planSound(document).filter((segment) => segment.id !== 'silence') : []),
+    [document],
+  );
+  const musicBeats = document?.music && heardBeats?.media === document.music.media ? heardBeats : null;
+  const beats = useMemo(
+    () => (document && musicBeats ? beatFrames(document, musicBeats.beats) : []),
+    [document, musicBeats],
+  );
+  return { spoken, readings, captions, plan, above, beside, segments, musicBeats, beats };
+}
+
+/** How the items of a project are played: their addresses and shapes. */
+export function usePlayable(items: readonly Item[]) {
+  const itemOf = useCallback((media: string) => items.find((item) => item.id === media) ?? null, [items]);
+  const sourceOf = useCallback(
+    (media: string | null) => {
+      const item = media === null ? null : itemOf(media);
+      return item?.probe ? { address: `/media/${media}`, photo: item.probe.kind === 'photo' } : null;
+    },
+    [itemOf],
+  );
+  const shapeOf = useCallback(
+    (media: string) => {
+      const probe = itemOf(media)?.probe;
+      return probe?.width ? probe.height / probe.width : 9 / 16;
+    },
+    [itemOf],
+  );
+  return { itemOf, sourceOf, shapeOf };
+}
