@@ -2,14 +2,30 @@ import type { ReadingRules } from '#core/readings';
 import { Slider } from '../ui/controls';
 import { colours } from '../drawing/drawLine';
 
+interface RulesProps {
+  rules: ReadingRules;
+  onChange(rules: ReadingRules): void;
+}
+
+const percent = (value: number) => String(Math.round(value * 100));
+const time = (value: number) => `${Number(value.toFixed(2))} s`;
+/** What the level of silence is first set to by hand, in dB. */
+const usualSilenceDb = -45;
+
 /** The sensitivities of the readings; every move is followed at once. */
-export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(rules: ReadingRules): void }) {
-  const { camera, speech, silence } = rules;
-  const percent = (value: number) => String(Math.round(value * 100));
-  const time = (value: number) => `${Number(value.toFixed(2))} s`;
-  const suggested = silence.thresholdDb === 'suggested';
+export const RulesPanel = (props: RulesProps) => (
+  <div>
+    <PictureRules {...props} />
+    <SpeechRules {...props} />
+    <SilenceRules {...props} />
+  </div>
+);
+
+function PictureRules({ rules, onChange }: RulesProps) {
+  const { camera } = rules;
+  const setCamera = (change: Partial<typeof camera>) => onChange({ ...rules, camera: { ...camera, ...change } });
   return (
-    <div>
+    <>
       <h2 className="text-xs text-muted">Picture</h2>
       <Slider
         label="Scene changes"
@@ -29,7 +45,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.01}
         shown={percent(camera.shakyFrom)}
         hint="Shake under this is let through; 100 is 2 % of the picture width"
-        onChange={(shakyFrom) => onChange({ ...rules, camera: { ...camera, shakyFrom } })}
+        onChange={(shakyFrom) => setCamera({ shakyFrom })}
       />
       <Slider
         label="Shaky edges"
@@ -39,7 +55,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.05}
         shown={time(camera.padSeconds)}
         hint="Added before and after a shaky run, so that cuts are clean"
-        onChange={(padSeconds) => onChange({ ...rules, camera: { ...camera, padSeconds } })}
+        onChange={(padSeconds) => setCamera({ padSeconds })}
       />
       <Slider
         label="Moves from"
@@ -49,7 +65,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.002}
         shown={`${(camera.movesFrom * 100).toFixed(1)} %`}
         hint="Picture widths a second from which the camera moves rather than stands"
-        onChange={(movesFrom) => onChange({ ...rules, camera: { ...camera, movesFrom } })}
+        onChange={(movesFrom) => setCamera({ movesFrom })}
       />
       <Slider
         label="Whip pan from"
@@ -60,7 +76,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.05}
         shown={camera.whipFrom.toFixed(2)}
         hint="Picture widths a second"
-        onChange={(whipFrom) => onChange({ ...rules, camera: { ...camera, whipFrom } })}
+        onChange={(whipFrom) => setCamera({ whipFrom })}
       />
       <Slider
         label="Blurred under"
@@ -82,6 +98,15 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         hint="Mean light of the picture"
         onChange={(blackBelow) => onChange({ ...rules, blackBelow })}
       />
+    </>
+  );
+}
+
+function SpeechRules({ rules, onChange }: RulesProps) {
+  const { speech } = rules;
+  const set = (change: Partial<typeof speech>) => onChange({ ...rules, speech: { ...speech, ...change } });
+  return (
+    <>
       <h2 className="mt-3 text-xs text-muted">Speech</h2>
       <Slider
         label="Voice from"
@@ -92,9 +117,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.01}
         shown={percent(speech.enter)}
         hint="How sure it must be that somebody speaks"
-        onChange={(enter) =>
-          onChange({ ...rules, speech: { ...speech, enter, stay: Math.min(speech.stay, Math.max(0.05, enter - 0.1)) } })
-        }
+        onChange={(enter) => set({ enter, stay: Math.min(speech.stay, Math.max(0.05, enter - 0.1)) })}
       />
       <Slider
         label="Shortest"
@@ -103,7 +126,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         max={2}
         step={0.05}
         shown={time(speech.minSpeechSeconds)}
-        onChange={(minSpeechSeconds) => onChange({ ...rules, speech: { ...speech, minSpeechSeconds } })}
+        onChange={(minSpeechSeconds) => set({ minSpeechSeconds })}
       />
       <Slider
         label="Bridge pauses"
@@ -113,7 +136,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.05}
         shown={time(speech.minPauseSeconds)}
         hint="Shorter pauses do not end a run"
-        onChange={(minPauseSeconds) => onChange({ ...rules, speech: { ...speech, minPauseSeconds } })}
+        onChange={(minPauseSeconds) => set({ minPauseSeconds })}
       />
       <Slider
         label="Breath"
@@ -123,8 +146,18 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.01}
         shown={time(speech.padSeconds)}
         hint="Added at both ends"
-        onChange={(padSeconds) => onChange({ ...rules, speech: { ...speech, padSeconds } })}
+        onChange={(padSeconds) => set({ padSeconds })}
       />
+    </>
+  );
+}
+
+function SilenceRules({ rules, onChange }: RulesProps) {
+  const { silence } = rules;
+  const suggested = silence.thresholdDb === 'suggested';
+  const set = (change: Partial<typeof silence>) => onChange({ ...rules, silence: { ...silence, ...change } });
+  return (
+    <>
       <h2 className="mt-3 text-xs text-muted">Silence</h2>
       <label className="flex items-center justify-between py-1.5">
         Level from the room's noise
@@ -132,9 +165,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
           type="checkbox"
           className="h-4 w-4 accent-[#9fabb2]"
           checked={suggested}
-          onChange={(event) =>
-            onChange({ ...rules, silence: { ...silence, thresholdDb: event.target.checked ? 'suggested' : -45 } })
-          }
+          onChange={(event) => set({ thresholdDb: event.target.checked ? 'suggested' : usualSilenceDb })}
         />
       </label>
       {!suggested && (
@@ -146,7 +177,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
           max={-10}
           step={1}
           shown={`${silence.thresholdDb} dB`}
-          onChange={(thresholdDb) => onChange({ ...rules, silence: { ...silence, thresholdDb } })}
+          onChange={(thresholdDb) => set({ thresholdDb })}
         />
       )}
       <Slider
@@ -157,7 +188,7 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         max={5}
         step={0.1}
         shown={time(silence.minSeconds)}
-        onChange={(minSeconds) => onChange({ ...rules, silence: { ...silence, minSeconds } })}
+        onChange={(minSeconds) => set({ minSeconds })}
       />
       <Slider
         label="Left at ends"
@@ -167,8 +198,8 @@ export function RulesPanel({ rules, onChange }: { rules: ReadingRules; onChange(
         step={0.05}
         shown={time(silence.padSeconds)}
         hint="So that a breath survives"
-        onChange={(padSeconds) => onChange({ ...rules, silence: { ...silence, padSeconds } })}
+        onChange={(padSeconds) => set({ padSeconds })}
       />
-    </div>
+    </>
   );
 }

@@ -1,10 +1,11 @@
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { toast } from 'sonner';
 import type { Hit } from '#core/ask';
 import type { Footage, Moment, SceneCell, Silence } from '#core/moments';
 import { formatClock, overlap, type Range, type StringOut } from '#core/time';
 import type { FootagePlayer } from '../player/useFootagePlayer';
 import type { PageState } from './model/address';
+import { useMomentTrim } from './useMomentTrim';
 import type { useMarks } from './model/useMarks';
 import type { Notes } from './model/useNotes';
 
@@ -63,12 +64,7 @@ export function usePageActions({
 }: PageContext) {
   const { marked, setMarked, setSelected } = marks;
   const { markers } = notes;
-  const [trimming, setTrimming] = useState<{
-    moment: Moment;
-    edge: 'start' | 'end';
-    start: number;
-    end: number;
-  } | null>(null);
+  const { trimming, trim } = useMomentTrim({ string, player, marks, notes, footage, placed });
   const fileOf = (id: string) => footage.find((each) => each.id === id) ?? null;
 
   const point = (time: number) => {
@@ -145,39 +141,6 @@ export function usePageActions({
         : { start: other && other.start < player.time ? other.start : file.start, end: player.time };
     if (range.end - range.start > 0.03) setMarked(range);
   };
-  const trim = (edge: number, time: number, done: boolean) => {
-    const at = placed.find(({ range }) => Math.abs(range.start - edge) < 1e-6 || Math.abs(range.end - edge) < 1e-6);
-    const base =
-      trimming ??
-      (at
-        ? {
-            moment: at.moment,
-            edge: Math.abs(at.range.start - edge) < 1e-6 ? ('start' as const) : ('end' as const),
-            start: at.moment.start,
-            end: at.moment.end,
-          }
-        : null);
-    if (!base) return;
-    const { media } = base.moment;
-    const to = string.locate(time);
-    const file = fileOf(media);
-    if (!to || !file || file.whole) return;
-    // Beyond the file its end is meant.
-    const seconds =
-      to.id === media ? to.seconds : time < (string.timeOf(media, base.moment.start) ?? 0) ? 0 : file.durationSeconds;
-    const range =
-      base.edge === 'start'
-        ? { start: Math.min(seconds, base.end - 0.1), end: base.end }
-        : { start: base.start, end: Math.max(seconds, base.start + 0.1) };
-    const shownRange = string.rangesOf(media, range)[0] ?? null;
-    if (shownRange)
-      player.seek(base.edge === 'start' ? shownRange.start : Math.max(shownRange.start, shownRange.end - 0.02));
-    setMarked(done ? null : shownRange);
-    setTrimming(done ? null : { ...base, ...range });
-    if (!done) return;
-    notes.decide([{ id: media, ...range }], 'keep');
-    setSelected(shownRange);
-  };
   const setDefaults = () => {
     if (!place) return;
     const piece = marked && string.pieces(marked).find((each) => each.id === place.id);
@@ -203,6 +166,32 @@ export function usePageActions({
     change({ panel: 'markers' });
     onWrite(id);
   };
+  const { markerTimes, jumpMarker } = useMarkerSteps(markers, string, player, point);
+
+  return {
+    point,
+    goTo,
+    decideHere,
+    keepSilence,
+    jump,
+    markShot,
+    mark,
+    trim,
+    setDefaults,
+    dropMarker,
+    jumpMarker,
+    markerTimes,
+    trimming,
+  };
+}
+
+/** Where markers stand in the string, in its order, and steps from one to the next. */
+function useMarkerSteps(
+  markers: Notes['markers'],
+  string: StringOut,
+  player: FootagePlayer,
+  point: (time: number) => void,
+) {
   const markerTimes = useMemo(
     () =>
       markers
@@ -220,20 +209,5 @@ export function usePageActions({
         : markerTimes.findLast((each) => each.time < player.time - 0.02);
     if (next) point(next.time);
   };
-
-  return {
-    point,
-    goTo,
-    decideHere,
-    keepSilence,
-    jump,
-    markShot,
-    mark,
-    trim,
-    setDefaults,
-    dropMarker,
-    jumpMarker,
-    markerTimes,
-    trimming,
-  };
+  return { markerTimes, jumpMarker };
 }

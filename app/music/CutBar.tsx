@@ -2,7 +2,7 @@ import { Activity } from 'lucide-react';
 import type { Every } from '#core/montage';
 import { Button } from '../ui/controls';
 import { FillMenu } from './FillMenu';
-import { everyWords } from './MusicLines';
+import { everyWords } from './everyWords';
 import type { MusicPlace } from './useMusicPlace';
 
 const brushes: Every[] = [1, 2, 3, 4, 8, 'bar', 'marks'];

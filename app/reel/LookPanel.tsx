@@ -2,7 +2,7 @@ import { Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { useFetcher } from 'react-router';
 import { changesNothing, namedLooks, type Look } from '#core/look';
-import { plainLook, themes } from '#core/reel';
+import { plainLook, themes, type Reel, type ReelCommand } from '#core/reel';
 import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { themeWithFaces } from './photoMoves';
@@ -22,81 +22,29 @@ const numbers = [
 ] as const;
 
 /** How pictures look: of the chosen pieces, or of the whole reel; and the theme that sets everything together. */
-export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
+export function LookPanel({ desk, projectId, tables }: LookPanelProps) {
   const { document, clip, chosen, live } = desk;
-  const file = useRef<HTMLInputElement>(null);
-  const fetcher = useFetcher<{ tables: typeof first; problem: string | null; added?: string | null }>();
-  const tables = fetcher.data?.tables ?? first;
   if (!document) return null;
   const own = clip?.look;
   const look = own ?? document.look ?? plainLook;
   const scope = own ? 'piece' : 'reel';
-  const set = (change: Partial<Look>) => {
-    const next = { ...look, ...change };
+  /** A piece that is as filmed in a reel with a look keeps that as its own. */
+  const wear = (next: Look) => {
     const cleaned = changesNothing(next) ? null : next;
     if (scope === 'reel') return live.edit({ type: 'look', clip: null, look: cleaned });
-    // A piece that is as filmed in a reel with a look keeps that as its own.
-    const commands = chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: cleaned ?? plainLook }));
-    live.edit(
-      commands.length === 1
-        ? commands[0]!
-        : { type: 'several', name: `changed the look of ${commands.length} pieces`, commands },
-    );
+    live.edit(onPieces(`changed the look of ${chosen.length} pieces`, cleaned ?? plainLook));
   };
-  const toPiece = () =>
-    live.edit({
-      type: 'several',
-      name: 'gave pieces a look of their own',
-      commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: { ...look } })),
-    });
-  const toReel = () =>
-    live.edit({
-      type: 'several',
-      name: 'gave pieces the look of the reel',
-      commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: null })),
-    });
-  const without = (key: 'named' | 'lut') => {
-    const { [key]: _, ...rest } = look;
-    return rest as Look;
+  const onPieces = (name: string, worn: Look | null): ReelCommand => {
+    const commands = chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: worn && { ...worn } }));
+    return commands.length === 1 ? commands[0]! : { type: 'several', name, commands };
   };
   const choose = (key: 'named' | 'lut', value: string) => {
-    if (value) return set({ [key]: value });
-    const next = without(key);
-    const cleaned = changesNothing(next) ? null : next;
-    if (scope === 'reel') live.edit({ type: 'look', clip: null, look: cleaned });
-    else
-      live.edit({
-        type: 'several',
-        name: 'changed the look',
-        commands: chosen.map((each) => ({ type: 'look' as const, clip: each.id, look: cleaned ?? plainLook })),
-      });
+    const { [key]: _, ...rest } = look;
+    wear(value ? { ...look, [key]: value } : rest);
   };
   return (
     <div>
-      <label className="flex items-center justify-between gap-3">
-        Theme
-        <select
-          className={`${inputLook} w-64`}
-          value={document.theme ?? ''}
-          onChange={(event) =>
-            void themeWithFaces(
-              document,
-              event.target.value || null,
-              (media) => desk.itemOf(media)?.probe?.kind === 'photo',
-            ).then((command) => live.edit(command))
-          }
-        >
-          <option value="">none</option>
-          {themes.map((theme) => (
-            <option key={theme.name} value={theme.name}>
-              {theme.name}: {theme.says}
-            </option>
-          ))}
-        </select>
-      </label>
-      <p className="mt-1 text-xs text-muted">
-        Sets titles, transitions, look and photo moves together. Change any of them afterwards.
-      </p>
+      <ThemePart desk={desk} document={document} />
       <div className="mt-3 flex items-center justify-between border-t border-line pt-3">
         <span className="font-semibold">
           {scope === 'piece'
@@ -104,12 +52,12 @@ export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
             : 'Look of the reel'}
         </span>
         {scope === 'reel' && clip && (
-          <Button className="!h-7 !px-2" onClick={toPiece}>
+          <Button className="!h-7 !px-2" onClick={() => live.edit(onPieces('gave pieces a look of their own', look))}>
             Only this piece
           </Button>
         )}
         {scope === 'piece' && (
-          <Button className="!h-7 !px-2" onClick={toReel}>
+          <Button className="!h-7 !px-2" onClick={() => live.edit(onPieces('gave pieces the look of the reel', null))}>
             Like the reel
           </Button>
         )}
@@ -125,7 +73,7 @@ export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
           max={100}
           step={2}
           shown={(value) => (value > 0 ? `+${value}` : String(value))}
-          onRest={(value) => set({ [key]: value / 100 })}
+          onRest={(value) => wear({ ...look, [key]: value / 100 })}
         />
       ))}
       <div className="mt-1 grid grid-cols-4 gap-1.5" role="group" aria-label="Named looks">
@@ -141,13 +89,72 @@ export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
           />
         ))}
       </div>
+      <TablePart projectId={projectId} tables={tables} lut={look.lut} onChoose={(id) => choose('lut', id)} />
+    </div>
+  );
+}
+
+/** What sets titles, transitions, look and photo moves together. */
+function ThemePart({ desk, document }: { desk: ReelDesk; document: Reel }) {
+  const isPhoto = (media: string) => desk.itemOf(media)?.probe?.kind === 'photo';
+  const wear = async (theme: string | null) => desk.live.edit(await themeWithFaces(document, theme, isPhoto));
+  return (
+    <>
+      <label className="flex items-center justify-between gap-3">
+        Theme
+        <select
+          className={`${inputLook} w-64`}
+          value={document.theme ?? ''}
+          onChange={(event) => void wear(event.target.value || null)}
+        >
+          <option value="">none</option>
+          {themes.map((theme) => (
+            <option key={theme.name} value={theme.name}>
+              {theme.name}: {theme.says}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="mt-1 text-xs text-muted">
+        Sets titles, transitions, look and photo moves together. Change any of them afterwards.
+      </p>
+    </>
+  );
+}
+
+interface TablePartProps {
+  projectId: string;
+  tables: LookPanelProps['tables'];
+  lut: string | undefined;
+  /** An empty id for none. */
+  onChoose(id: string): void;
+}
+
+/** Colour tables of the project: one is chosen, brought in, or taken out. */
+function TablePart({ projectId, tables: first, lut, onChoose }: TablePartProps) {
+  const file = useRef<HTMLInputElement>(null);
+  const fetcher = useFetcher<{ tables: typeof first; problem: string | null; added?: string | null }>();
+  const tables = fetcher.data?.tables ?? first;
+  const action = `/projects/${projectId}/looks`;
+  const bringIn = (given: File | undefined) => {
+    if (!given) return;
+    const form = new FormData();
+    form.set('file', given);
+    void fetcher.submit(form, { method: 'post', action, encType: 'multipart/form-data' });
+  };
+  const takeOut = (gone: string) => {
+    onChoose('');
+    void fetcher.submit({ remove: gone }, { method: 'post', action });
+  };
+  return (
+    <>
       <div className="mt-3 flex items-center gap-2">
         <label className="flex flex-1 items-center justify-between gap-3">
           Colour table
           <select
             className={`${inputLook} !h-7 w-44`}
-            value={look.lut ?? ''}
-            onChange={(event) => choose('lut', event.target.value)}
+            value={lut ?? ''}
+            onChange={(event) => onChoose(event.target.value)}
           >
             <option value="">none</option>
             {tables.map((table) => (
@@ -155,21 +162,14 @@ export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
                 {table.name}
               </option>
             ))}
-            {look.lut && !tables.some((table) => table.id === look.lut) && <option value={look.lut}>missing</option>}
+            {lut && !tables.some((table) => table.id === lut) && <option value={lut}>missing</option>}
           </select>
         </label>
         <Button className="!h-7 !px-2" onClick={() => file.current?.click()}>
           .cube…
         </Button>
-        {look.lut && (
-          <IconButton
-            label="Take this table out of the project"
-            onClick={() => {
-              const gone = look.lut!;
-              choose('lut', '');
-              void fetcher.submit({ remove: gone }, { method: 'post', action: `/projects/${projectId}/looks` });
-            }}
-          >
+        {lut && (
+          <IconButton label="Take this table out of the project" onClick={() => takeOut(lut)}>
             <Trash2 size={14} />
           </IconButton>
         )}
@@ -181,16 +181,8 @@ export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
         aria-label="Colour table file"
         className="hidden"
         onChange={(event) => {
-          const chosenFile = event.target.files?.[0];
+          bringIn(event.target.files?.[0]);
           event.target.value = '';
-          if (!chosenFile) return;
-          const form = new FormData();
-          form.set('file', chosenFile);
-          void fetcher.submit(form, {
-            method: 'post',
-            action: `/projects/${projectId}/looks`,
-            encType: 'multipart/form-data',
-          });
         }}
       />
       {fetcher.data?.problem && (
@@ -198,7 +190,7 @@ export function LookPanel({ desk, projectId, tables: first }: LookPanelProps) {
           {fetcher.data.problem}
         </p>
       )}
-    </div>
+    </>
   );
 }
 

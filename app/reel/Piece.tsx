@@ -1,10 +1,11 @@
-import { useEffect, useRef, useState, type DragEvent, type PointerEvent as ReactPointerEvent } from 'react';
+import type { DragEvent } from 'react';
 import type { Footage } from '#core/moments';
-import { snapTrim, type Difference, type Segment, type SnapKind } from '#core/reel';
-import { drawFrame, drawPhoto, onSheet } from '../drawing/sheets';
+import type { Difference, Segment, SnapKind } from '#core/reel';
 import type { Item } from '#usecases/projects';
 import type { Moving } from './CutFrames';
-import { drawSound, soundHeight } from './drawSound';
+import { soundHeight } from './drawSound';
+import { useEdgeDrag } from './useEdgeDrag';
+import { usePieceDrawing } from './usePieceDrawing';
 import type { ReelDesk } from './useReelDesk';
 
 export interface PieceProps {
@@ -25,9 +26,6 @@ export interface PieceProps {
   onMoving(moving: Moving | null): void;
   onMoved(moving: Moving): void;
 }
-
-/** Edges are drawn to what lies nearer than this, in pixels. */
-const snapPixels = 8;
 
 const transitionWords = {
   dissolve: 'Dissolve',
@@ -64,116 +62,16 @@ export function Piece({
   onMoving,
   onMoved,
 }: PieceProps) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const sheets = item?.sheets ?? null;
-  const photo = item?.probe?.kind === 'photo';
   const { clip } = segment;
-  const sourceLength = (segment.endSeconds - segment.startSeconds) * segment.speed;
-  useEffect(() => {
-    const draw = () => {
-      const context = canvas.current?.getContext('2d');
-      if (!context || segment.media === null || (!sheets && !photo)) return;
-      const ratio = 2;
-      canvas.current!.width = width * ratio;
-      canvas.current!.height = height * ratio;
-      context.setTransform(ratio, 0, 0, ratio, 0, 0);
-      if (photo || !sheets) {
-        // A narrow piece shows the middle of its picture.
-        const wide = Math.min(width, (height * 16) / 9);
-        for (let x = 0; x < width; x += wide) drawPhoto(context, segment.media, x, 0, wide, height);
-        return;
-      }
-      const each = Math.min(width, (height * sheets.width) / sheets.height);
-      for (let x = 0; x < width; x += each)
-        drawFrame(
-          context,
-          segment.media,
-          sheets,
-          segment.sourceSeconds + ((x + each * 0.3) / Math.max(width, each)) * sourceLength,
-          x,
-          0,
-          each,
-          height,
-        );
-    };
-    draw();
-    return onSheet(draw);
-  }, [segment, sheets, photo, width, height, sourceLength]);
-  const sound = useRef<HTMLCanvasElement>(null);
-  const silent = segment.gain === 0;
-  useEffect(() => {
-    const context = sound.current?.getContext('2d');
-    if (!context || !reading) return;
-    sound.current!.width = width * 2;
-    sound.current!.height = soundHeight * 2;
-    context.setTransform(2, 0, 0, 2, 0, 0);
-    if (!silent) drawSound(context, width, reading, segment.sourceSeconds, sourceLength);
-  }, [reading, segment, width, silent, sourceLength]);
+  const { canvas, sound, hasPicture } = usePieceDrawing({ segment, item, reading, width, height });
   const drop = (event: DragEvent) => {
     event.preventDefault();
     const id = event.dataTransfer.getData('text/plain');
     if (id && id !== segment.id) onDropHere(id);
   };
-  const [dragged, setDragged] = useState<{ edge: 'in' | 'out'; pixels: number } | null>(null);
-  const edge = (side: 'in' | 'out') => (down: ReactPointerEvent<HTMLSpanElement>) => {
-    if (down.button !== 0 || !desk.document || !desk.found) return;
-    down.preventDefault();
-    down.stopPropagation();
-    desk.setSelectedId(segment.id);
-    const target = down.currentTarget;
-    target.setPointerCapture(down.pointerId);
-    const perFrame = width / segment.frames;
-    const { document, playFrame } = desk;
-    const index = document.tracks[0]!.items.findIndex((each) => each.id === segment.id);
-    const found = {
-      clip: clip!,
-      track: document.tracks[0]!,
-      trackIndex: 0,
-      index,
-      start: segment.startFrame,
-      end: segment.startFrame + segment.frames,
-    };
-    let moving: Moving | null = null;
-    const move = (event: PointerEvent) => {
-      const wanted = Math.round((event.clientX - down.clientX) / perFrame);
-      // With Alt the cut itself moves, and both sides of it are seen.
-      const roll = event.altKey && side === 'in';
-      const snapped = roll
-        ? { frames: wanted, kind: null }
-        : snapTrim(
-            document,
-            found,
-            side,
-            wanted,
-            { playhead: playFrame, beats: desk.beats, runs: reading?.runs ?? [] },
-            event.shiftKey ? new Set() : snaps,
-            Math.max(1, Math.round(snapPixels / perFrame)),
-          );
-      moving = { clip: segment.id, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
-      setDragged({ edge: side, pixels: snapped.frames * perFrame });
-      onMoving(moving);
-    };
-    const end = (keep: boolean) => {
-      target.removeEventListener('pointermove', move);
-      target.removeEventListener('pointerup', up);
-      window.removeEventListener('keydown', escape, true);
-      setDragged(null);
-      onMoving(null);
-      if (keep && moving && moving.frames !== 0) onMoved(moving);
-    };
-    const up = () => end(true);
-    const escape = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return;
-      event.stopPropagation();
-      end(false);
-    };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', up, { once: true });
-    window.addEventListener('keydown', escape, true);
-  };
+  const { dragged, begin } = useEdgeDrag({ desk, segment, width, runs: reading?.runs ?? [], snaps, onMoving, onMoved });
   const length = (segment.endSeconds - segment.startSeconds).toFixed(1);
-  const speed =
-    !clip || segment.speed === 1 ? '' : segment.speed === 0 ? 'held' : `${Math.round(segment.speed * 100)} %`;
+  const speed = clip ? speedWords(segment.speed) : '';
   const shown = dragged ? Math.max(6, width + (dragged.edge === 'out' ? dragged.pixels : -dragged.pixels)) : width;
   return (
     <div className="group relative shrink-0" style={{ width: shown }}>
@@ -198,7 +96,7 @@ export function Piece({
         <span className="sr-only">
           {segment.media === null ? 'Gap' : segment.name}, {length} seconds{speed && `, ${speed}`}
         </span>
-        {sheets || photo ? (
+        {hasPicture ? (
           <canvas ref={canvas} className="absolute inset-0 h-full" style={{ width }} aria-hidden />
         ) : (
           <span className="text-xs text-muted" aria-hidden={segment.media === null}>
@@ -244,7 +142,7 @@ export function Piece({
           <span
             key={side}
             data-edge={`${side} ${segment.id}`}
-            onPointerDown={edge(side)}
+            onPointerDown={begin(side)}
             title={side === 'in' ? 'Draw the start; with Alt, the cut' : 'Draw the end'}
             className={`absolute top-0 w-2 cursor-ew-resize ${side === 'in' ? 'left-0 rounded-l border-l-[3px]' : 'right-0 rounded-r border-r-[3px]'} border-text opacity-0 group-hover:opacity-70 ${dragged?.edge === side ? '!opacity-100' : ''}`}
             style={{ height }}
@@ -260,4 +158,10 @@ export function Piece({
       )}
     </div>
   );
+}
+
+/** @param speed 1 is as filmed, 0 a frame that is held */
+function speedWords(speed: number): string {
+  if (speed === 1) return '';
+  return speed === 0 ? 'held' : `${Math.round(speed * 100)} %`;
 }

@@ -82,18 +82,12 @@ export function ReelStrips({
         (before === null && each.before !== null && !segments.some((segment) => segment.id === each.before)),
     );
   const dimmed = (each: MovedClip) => (
-    <button
+    <MovedPiece
       key={each.clip.id}
-      type="button"
-      data-moved={each.clip.id}
-      title={`“${each.clip.name}” went to another reel; press to take it back`}
-      onClick={() => live.edit({ type: 'takeBack', clip: each.clip.id })}
-      className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60"
-      style={{ width: 56, height: compact ? heights.compact : heights.full }}
-    >
-      {each.clip.name}
-      <span className="sr-only">, moved to another reel; take it back</span>
-    </button>
+      moved={each}
+      height={compact ? heights.compact : heights.full}
+      onBack={() => live.edit({ type: 'takeBack', clip: each.clip.id })}
+    />
   );
   const seek = (seconds: number) => desk.player.seek(seconds);
   const pick = (id: string, seconds: number, how: 'only' | 'add' | 'upTo' = 'only') => {
@@ -186,6 +180,27 @@ export function ReelStrips({
     </div>
   );
 }
+
+interface MovedPieceProps {
+  moved: MovedClip;
+  height: number;
+  onBack(): void;
+}
+
+/** A piece that went to another reel, where it was. */
+const MovedPiece = ({ moved: { clip }, height, onBack }: MovedPieceProps) => (
+  <button
+    type="button"
+    data-moved={clip.id}
+    title={`“${clip.name}” went to another reel; press to take it back`}
+    onClick={onBack}
+    className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60"
+    style={{ width: 56, height }}
+  >
+    {clip.name}
+    <span className="sr-only">, moved to another reel; take it back</span>
+  </button>
+);
 
 /** Where a time of a line lies in it, in pixels. */
 function placeIn(line: readonly Segment[], widthOf: (segment: Segment) => number): (time: number) => number {

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { X } from 'lucide-react';
 
 import { formatClock, framesToSeconds } from '#core/time';
+import type { Item } from '#usecases/projects';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { ask } from '../ui/ask';
@@ -50,7 +51,6 @@ export function FramePanel({ desk, framing, busy, problem, onFrame }: FramePanel
   }, [media, rounded, player.playing]);
   if (!reel || !clip) return null;
   const item = media ? desk.itemOf(media) : null;
-  const shape = item?.probe ? item.probe.width / item.probe.height : 16 / 9;
   const fit = clip.fit ?? reel.fit ?? 'bars';
   const subject = framing?.subject ?? 'auto';
   const choose = (value: FramingSubject) => onFrame({ subject: value, ...(value === 'stack' ? { keys: [] } : {}) });
@@ -93,42 +93,7 @@ export function FramePanel({ desk, framing, busy, problem, onFrame }: FramePanel
             </select>
           </label>
           {things.length > 0 && item && (
-            <div>
-              <p className="mb-1 text-xs text-muted">Faces and things here; press one to follow it</p>
-              <div className="relative w-full overflow-hidden rounded bg-black" style={{ aspectRatio: shape }}>
-                <video
-                  src={`/media/${item.id}#t=${rounded}`}
-                  key={`${item.id} ${rounded}`}
-                  muted
-                  preload="metadata"
-                  className="h-full w-full opacity-70"
-                  aria-hidden
-                  tabIndex={-1}
-                />
-                {things.map((thing, index) => {
-                  const chosen = subject === thing.subject;
-                  const count = things.slice(0, index + 1).filter((each) => each.name === thing.name).length;
-                  const edge = chosen ? 'border-lamp' : thing.name === 'face' ? 'border-faces' : 'border-motion/70';
-                  return (
-                    <button
-                      key={thing.subject}
-                      type="button"
-                      aria-label={`Follow ${thing.name} ${count}`}
-                      title={thing.name}
-                      aria-pressed={chosen}
-                      onClick={() => choose(chosen ? 'auto' : thing.subject)}
-                      className={`absolute rounded border-2 hover:border-text ${edge}`}
-                      style={{
-                        left: `${thing.x * 100}%`,
-                        top: `${thing.y * 100}%`,
-                        width: `${thing.width * 100}%`,
-                        height: `${thing.height * 100}%`,
-                      }}
-                    />
-                  );
-                })}
-              </div>
-            </div>
+            <Things item={item} seconds={rounded} things={things} subject={subject} onChoose={choose} />
           )}
           <Slider
             label="How close"
@@ -147,32 +112,16 @@ export function FramePanel({ desk, framing, busy, problem, onFrame }: FramePanel
                 : 'Drag the picture above to put the frame somewhere at the playhead; its way runs through there.'}
             </p>
             {framing && framing.keys.length > 0 && (
-              <ul className="mt-1.5 flex flex-wrap gap-1.5" aria-label="Places by hand">
-                {framing.keys.map((key) => (
-                  <li key={key.seconds} className="flex items-center gap-1 rounded border border-line pl-2 text-xs">
-                    <button
-                      type="button"
-                      className="tabular hover:text-lamp"
-                      onClick={() =>
-                        segment &&
-                        player.seek(
-                          segment.startSeconds +
-                            (key.seconds - framesToSeconds(clip.sourceIn, reel.rate)) / (segment.speed || 1),
-                        )
-                      }
-                    >
-                      {formatClock(key.seconds, true)}
-                    </button>
-                    <IconButton
-                      label={`Forget the place at ${formatClock(key.seconds, true)}`}
-                      className="!h-5 !w-5"
-                      onClick={() => onFrame({ keys: framing.keys.filter((each) => each !== key) })}
-                    >
-                      <X size={11} />
-                    </IconButton>
-                  </li>
-                ))}
-              </ul>
+              <Places
+                keys={framing.keys}
+                onGo={(seconds) =>
+                  segment &&
+                  player.seek(
+                    segment.startSeconds + (seconds - framesToSeconds(clip.sourceIn, reel.rate)) / (segment.speed || 1),
+                  )
+                }
+                onKeep={(kept) => onFrame({ keys: kept })}
+              />
             )}
           </div>
           <div className="flex flex-wrap gap-2">
@@ -193,5 +142,86 @@ export function FramePanel({ desk, framing, busy, problem, onFrame }: FramePanel
         </>
       )}
     </div>
+  );
+}
+
+interface ThingsProps {
+  item: Item;
+  /** Of the file. */
+  seconds: number;
+  things: readonly Thing[];
+  subject: FramingSubject;
+  onChoose(subject: FramingSubject): void;
+}
+
+/** The picture at the playhead with what can be followed in it. */
+function Things({ item, seconds, things, subject, onChoose }: ThingsProps) {
+  const shape = item.probe ? item.probe.width / item.probe.height : 16 / 9;
+  return (
+    <div>
+      <p className="mb-1 text-xs text-muted">Faces and things here; press one to follow it</p>
+      <div className="relative w-full overflow-hidden rounded bg-black" style={{ aspectRatio: shape }}>
+        <video
+          src={`/media/${item.id}#t=${seconds}`}
+          key={`${item.id} ${seconds}`}
+          muted
+          preload="metadata"
+          className="h-full w-full opacity-70"
+          aria-hidden
+          tabIndex={-1}
+        />
+        {things.map((thing, index) => {
+          const chosen = subject === thing.subject;
+          const count = things.slice(0, index + 1).filter((each) => each.name === thing.name).length;
+          const edge = chosen ? 'border-lamp' : thing.name === 'face' ? 'border-faces' : 'border-motion/70';
+          return (
+            <button
+              key={thing.subject}
+              type="button"
+              aria-label={`Follow ${thing.name} ${count}`}
+              title={thing.name}
+              aria-pressed={chosen}
+              onClick={() => onChoose(chosen ? 'auto' : thing.subject)}
+              className={`absolute rounded border-2 hover:border-text ${edge}`}
+              style={{
+                left: `${thing.x * 100}%`,
+                top: `${thing.y * 100}%`,
+                width: `${thing.width * 100}%`,
+                height: `${thing.height * 100}%`,
+              }}
+            />
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+interface PlacesProps {
+  keys: Framing['keys'];
+  /** @param seconds of the file */
+  onGo(seconds: number): void;
+  onKeep(keys: Framing['keys']): void;
+}
+
+/** Where the frame was put by hand. */
+function Places({ keys, onGo, onKeep }: PlacesProps) {
+  return (
+    <ul className="mt-1.5 flex flex-wrap gap-1.5" aria-label="Places by hand">
+      {keys.map((key) => (
+        <li key={key.seconds} className="flex items-center gap-1 rounded border border-line pl-2 text-xs">
+          <button type="button" className="tabular hover:text-lamp" onClick={() => onGo(key.seconds)}>
+            {formatClock(key.seconds, true)}
+          </button>
+          <IconButton
+            label={`Forget the place at ${formatClock(key.seconds, true)}`}
+            className="!h-5 !w-5"
+            onClick={() => onKeep(keys.filter((each) => each !== key))}
+          >
+            <X size={11} />
+          </IconButton>
+        </li>
+      ))}
+    </ul>
   );
 }

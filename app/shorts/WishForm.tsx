@@ -33,19 +33,11 @@ export function WishForm({ items, styles, problems, media, before, action }: Wis
     request: '',
     houseStyle: null,
   };
-  const [length, setLength] = useState([wish.minSeconds, wish.maxSeconds]);
-  const [range, setRange] = useState(
-    [wish.range?.start, wish.range && wish.range.end < 1e9 ? wish.range.end : undefined].map((seconds) =>
-      seconds === undefined ? '' : formatClock(seconds),
-    ),
-  );
   const searching = useNavigation().state !== 'idle';
   if (recordings.length === 0)
     return (
       <p className="text-muted">There is no film in this project that was read yet. Bring one in under Footage.</p>
     );
-  const named =
-    Object.entries(lengthRanges).find(([, [min, max]]) => min === length[0] && max === length[1])?.[0] ?? '';
   const checkbox = 'flex items-center gap-2';
   return (
     <Form method="post" action={action} className="space-y-3.5" aria-label="Shorts that are wished for">
@@ -74,44 +66,7 @@ export function WishForm({ items, styles, problems, media, before, action }: Wis
             className={`${inputLook} tabular w-full`}
           />
         </Field>
-        <Field label="Length, in seconds" error={problems.minSeconds ?? problems.maxSeconds}>
-          <span className="flex items-center gap-2">
-            <input
-              name="minSeconds"
-              aria-label="Shortest, in seconds"
-              type="number"
-              step="any"
-              value={length[0]}
-              onChange={(event) => setLength([Number(event.target.value), length[1]!])}
-              className={`${inputLook} tabular w-16`}
-            />
-            <span className="text-muted">to</span>
-            <input
-              name="maxSeconds"
-              aria-label="Longest, in seconds"
-              type="number"
-              step="any"
-              value={length[1]}
-              onChange={(event) => setLength([length[0]!, Number(event.target.value)])}
-              className={`${inputLook} tabular w-16`}
-            />
-            <select
-              aria-label="Usual lengths"
-              className={`${inputLook} min-w-0 flex-1`}
-              value={named}
-              onChange={(event) => {
-                const chosen = lengthRanges[event.target.value as keyof typeof lengthRanges] as
-                  readonly [number, number] | undefined;
-                if (chosen) setLength([...chosen]);
-              }}
-            >
-              <option value="">own</option>
-              {Object.keys(lengthRanges).map((name) => (
-                <option key={name}>{name}</option>
-              ))}
-            </select>
-          </span>
-        </Field>
+        <LengthField wish={wish} error={problems.minSeconds ?? problems.maxSeconds} />
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Field label="It is">
@@ -148,24 +103,7 @@ export function WishForm({ items, styles, problems, media, before, action }: Wis
           begun again
         </label>
       </div>
-      <Field label="Only from … to … (empty: all of it)" error={problems.from ?? problems.to}>
-        <span className="flex items-center gap-2">
-          {['from', 'to'].map((name, index) => (
-            <span key={name}>
-              <input
-                aria-label={`Only ${name}`}
-                placeholder={index ? 'end' : '0:00'}
-                value={range[index]}
-                onChange={(event) =>
-                  setRange(index ? [range[0]!, event.target.value] : [event.target.value, range[1]!])
-                }
-                className={`${inputLook} tabular w-24`}
-              />
-              <input type="hidden" name={name} value={asSeconds(range[index]!)} />
-            </span>
-          ))}
-        </span>
-      </Field>
+      <RangeField wish={wish} error={problems.from ?? problems.to} />
       <Field label="What to look for, in words (may stay empty)" error={problems.request}>
         <input
           name="request"
@@ -188,5 +126,84 @@ export function WishForm({ items, styles, problems, media, before, action }: Wis
         <Scissors size={15} aria-hidden /> {searching ? 'Looking…' : 'Find shorts'}
       </Button>
     </Form>
+  );
+}
+
+interface WishFieldProps {
+  wish: ShortsWish;
+  error: string | undefined;
+}
+
+/** How long a short is, as numbers or as one of the usual lengths. */
+function LengthField({ wish, error }: WishFieldProps) {
+  const [length, setLength] = useState([wish.minSeconds, wish.maxSeconds]);
+  const named =
+    Object.entries(lengthRanges).find(([, [min, max]]) => min === length[0] && max === length[1])?.[0] ?? '';
+  return (
+    <Field label="Length, in seconds" error={error}>
+      <span className="flex items-center gap-2">
+        <input
+          name="minSeconds"
+          aria-label="Shortest, in seconds"
+          type="number"
+          step="any"
+          value={length[0]}
+          onChange={(event) => setLength([Number(event.target.value), length[1]!])}
+          className={`${inputLook} tabular w-16`}
+        />
+        <span className="text-muted">to</span>
+        <input
+          name="maxSeconds"
+          aria-label="Longest, in seconds"
+          type="number"
+          step="any"
+          value={length[1]}
+          onChange={(event) => setLength([length[0]!, Number(event.target.value)])}
+          className={`${inputLook} tabular w-16`}
+        />
+        <select
+          aria-label="Usual lengths"
+          className={`${inputLook} min-w-0 flex-1`}
+          value={named}
+          onChange={(event) => {
+            const chosen = lengthRanges[event.target.value as keyof typeof lengthRanges] as
+              readonly [number, number] | undefined;
+            if (chosen) setLength([...chosen]);
+          }}
+        >
+          <option value="">own</option>
+          {Object.keys(lengthRanges).map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </span>
+    </Field>
+  );
+}
+
+/** The stretch of the recording that is looked at. */
+function RangeField({ wish, error }: WishFieldProps) {
+  const [range, setRange] = useState(
+    [wish.range?.start, wish.range && wish.range.end < 1e9 ? wish.range.end : undefined].map((seconds) =>
+      seconds === undefined ? '' : formatClock(seconds),
+    ),
+  );
+  return (
+    <Field label="Only from … to … (empty: all of it)" error={error}>
+      <span className="flex items-center gap-2">
+        {['from', 'to'].map((name, index) => (
+          <span key={name}>
+            <input
+              aria-label={`Only ${name}`}
+              placeholder={index ? 'end' : '0:00'}
+              value={range[index]}
+              onChange={(event) => setRange(index ? [range[0]!, event.target.value] : [event.target.value, range[1]!])}
+              className={`${inputLook} tabular w-24`}
+            />
+            <input type="hidden" name={name} value={asSeconds(range[index]!)} />
+          </span>
+        ))}
+      </span>
+    </Field>
   );
 }

@@ -33,28 +33,55 @@ const sameMix = (recipe: Recipe, { mix, limits, piece }: Settings) =>
 
 /** Weights, limits and piece length; every move is followed at once. */
 export function MixPanel(props: MixPanelProps) {
-  const { settings, photoSeconds, photos, recipes, learned, learning, forgotten, onChange } = props;
-  const { mix, limits, piece } = settings;
-  const setLimit = (change: Partial<Settings['limits']>) =>
-    onChange({ ...settings, limits: { ...limits, ...change } }, `limit ${Object.keys(change).join()}`);
-  const setPiece = (change: Partial<Settings['piece']>) => {
-    const next = { ...piece, ...change };
-    onChange(
-      {
-        ...settings,
-        piece: {
-          ...next,
-          preferredSeconds: Math.min(Math.max(next.preferredSeconds, next.minSeconds), next.maxSeconds),
-        },
-      },
-      `piece ${Object.keys(change).join()}`,
-    );
-  };
-  const take = ({ mix: wanted, limits: bounds, piece: length }: Recipe) =>
-    onChange({ mix: wanted, limits: bounds, piece: length });
-  const silence = limits.silence ?? 0;
+  const { settings, photoSeconds, photos, learned, learning, forgotten, onChange } = props;
+  const { mix } = settings;
   return (
     <div>
+      <Mixes {...props} />
+      <h2 className="mt-2 text-xs text-muted">What counts</h2>
+      {ingredientNames.map((name) => (
+        <Slider
+          key={name}
+          label={ingredientLooks[name].label}
+          colour={ingredientLooks[name].colour}
+          value={mix[name]}
+          max={100}
+          shown={String(mix[name])}
+          onChange={(value) => onChange({ ...settings, mix: { ...mix, [name]: value } }, `weight ${name}`)}
+        />
+      ))}
+      <LearningPart
+        learned={learned}
+        mix={mix}
+        on={learning}
+        forgotten={forgotten}
+        onTake={(proposed) => onChange({ ...settings, mix: proposed })}
+        onLearning={props.onLearning}
+      />
+      <Limits settings={settings} onChange={onChange} />
+      <PieceLength settings={settings} onChange={onChange} />
+      {photos && (
+        <Slider
+          label="A photo stands"
+          colour={colours.muted}
+          value={photoSeconds}
+          min={1}
+          max={15}
+          step={0.5}
+          shown={`${photoSeconds} s`}
+          onChange={props.onPhotoSeconds}
+        />
+      )}
+      <SaveRecipe onSave={props.onSaveRecipe} />
+    </div>
+  );
+}
+
+/** Mixes to begin with, and recipes of one's own. */
+function Mixes({ settings, recipes, onChange, onRemoveRecipe }: MixPanelProps) {
+  const take = ({ mix, limits, piece }: Recipe) => onChange({ mix, limits, piece });
+  return (
+    <>
       <h2 className="text-xs text-muted">Ready mixes</h2>
       <div className="my-1.5 flex flex-wrap gap-1.5">
         {readyMixes.map((ready) => (
@@ -78,32 +105,26 @@ export function MixPanel(props: MixPanelProps) {
             >
               {recipe.name}
             </Button>
-            <IconButton label={`Remove the recipe ${recipe.name}`} onClick={() => props.onRemoveRecipe(recipe)}>
+            <IconButton label={`Remove the recipe ${recipe.name}`} onClick={() => onRemoveRecipe(recipe)}>
               <Trash2 size={13} />
             </IconButton>
           </span>
         ))}
       </div>
-      <h2 className="mt-2 text-xs text-muted">What counts</h2>
-      {ingredientNames.map((name) => (
-        <Slider
-          key={name}
-          label={ingredientLooks[name].label}
-          colour={ingredientLooks[name].colour}
-          value={mix[name]}
-          max={100}
-          shown={String(mix[name])}
-          onChange={(value) => onChange({ ...settings, mix: { ...mix, [name]: value } }, `weight ${name}`)}
-        />
-      ))}
-      <LearningPart
-        learned={learned}
-        mix={mix}
-        on={learning}
-        forgotten={forgotten}
-        onTake={(proposed) => onChange({ ...settings, mix: proposed })}
-        onLearning={props.onLearning}
-      />
+    </>
+  );
+}
+
+type SettingsProps = Pick<MixPanelProps, 'settings' | 'onChange'>;
+
+/** Flaws that are not accepted. */
+function Limits({ settings, onChange }: SettingsProps) {
+  const { limits } = settings;
+  const setLimit = (change: Partial<Settings['limits']>) =>
+    onChange({ ...settings, limits: { ...limits, ...change } }, `limit ${Object.keys(change).join()}`);
+  const silence = limits.silence ?? 0;
+  return (
+    <>
       <h2 className="mt-3 text-xs text-muted">What is shut out</h2>
       <Slider
         label="Shake over"
@@ -164,6 +185,19 @@ export function MixPanel(props: MixPanelProps) {
           onChange={(event) => setLimit({ whips: event.target.checked })}
         />
       </label>
+    </>
+  );
+}
+
+function PieceLength({ settings, onChange }: SettingsProps) {
+  const { piece } = settings;
+  const setPiece = (change: Partial<Settings['piece']>) => {
+    const next = { ...piece, ...change };
+    const preferredSeconds = Math.min(Math.max(next.preferredSeconds, next.minSeconds), next.maxSeconds);
+    onChange({ ...settings, piece: { ...next, preferredSeconds } }, `piece ${Object.keys(change).join()}`);
+  };
+  return (
+    <>
       <h2 className="mt-3 text-xs text-muted">Length of a piece</h2>
       <Slider
         label="Preferred"
@@ -195,20 +229,7 @@ export function MixPanel(props: MixPanelProps) {
         shown={`${piece.maxSeconds} s`}
         onChange={(maxSeconds) => setPiece({ maxSeconds, minSeconds: Math.min(piece.minSeconds, maxSeconds - 1) })}
       />
-      {photos && (
-        <Slider
-          label="A photo stands"
-          colour={colours.muted}
-          value={photoSeconds}
-          min={1}
-          max={15}
-          step={0.5}
-          shown={`${photoSeconds} s`}
-          onChange={props.onPhotoSeconds}
-        />
-      )}
-      <SaveRecipe onSave={props.onSaveRecipe} />
-    </div>
+    </>
   );
 }
 

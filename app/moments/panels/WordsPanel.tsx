@@ -1,12 +1,12 @@
 import { Ear, FileInput, RotateCcw } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
-import { formatClock } from '#core/time';
-import { doubtfulUnder, sentences, type Word } from '#core/words';
+import { sentences, type Word } from '#core/words';
 import type { ImportQuestion } from '#usecases/words';
 import { wordsDocument } from '../../words/wordsDocument';
 import { Button, inputLook } from '../../ui/controls';
 import { scrollWithin } from '../../ui/scrollWithin';
+import { SpokenSentence } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords, type OtherLine } from '../../words/OtherTexts';
 
 interface Loaded {
@@ -39,7 +39,6 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
   /** The text that the last change took the place of. */
   const [replaced, setReplaced] = useState<string | null>(null);
   const wentBack = useRef(false);
-  const [editing, setEditing] = useState<{ from: number; to: number } | null>(null);
   const current = useRef<HTMLParagraphElement>(null);
   const address = `/media/${media}/words`;
   const { load } = loader;
@@ -118,45 +117,15 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
         )
       )}
       {spoken.map((each, index) => (
-        <p
+        <SpokenSentence
           key={each.from}
-          ref={index === here ? current : undefined}
-          className={`mb-1.5 rounded px-1.5 py-0.5 leading-5 ${index === here ? 'bg-raised' : ''}`}
-        >
-          <button
-            type="button"
-            className="tabular mr-2 text-xs text-muted hover:text-text"
-            onClick={() => onSeek(each.start)}
-          >
-            {formatClock(each.start)}
-          </button>
-          {editing && editing.from >= each.from && editing.to <= each.to ? (
-            <Edit
-              words={words.slice(each.from, each.to)}
-              onCancel={() => setEditing(null)}
-              onSave={(text) => {
-                setEditing(null);
-                document.edit({ type: 'correct', from: each.from, to: each.to, text });
-              }}
-            />
-          ) : (
-            words.slice(each.from, each.to).map((word, offset) => (
-              <span key={offset}>
-                <button
-                  type="button"
-                  title={
-                    word.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : 'Double-click to correct'
-                  }
-                  onClick={() => onSeek(word.start)}
-                  onDoubleClick={() => setEditing({ from: each.from, to: each.to })}
-                  className={`rounded hover:bg-line ${seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${word.confidence < doubtfulUnder ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
-                >
-                  {word.text}
-                </button>{' '}
-              </span>
-            ))
-          )}
-        </p>
+          start={each.start}
+          words={words.slice(each.from, each.to)}
+          seconds={seconds}
+          at={index === here ? current : undefined}
+          onSeek={onSeek}
+          onCorrect={(text) => document.edit({ type: 'correct', from: each.from, to: each.to, text })}
+        />
       ))}
       <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}>
@@ -231,30 +200,5 @@ function HearForm({
         </span>
       )}
     </span>
-  );
-}
-
-function Edit({ words, onSave, onCancel }: { words: Word[]; onSave(text: string): void; onCancel(): void }) {
-  const [text, setText] = useState(words.map((word) => word.text).join(' '));
-  const left = useRef(false);
-  return (
-    <textarea
-      autoFocus
-      aria-label="Correct the sentence"
-      rows={Math.ceil(text.length / 44) + 1}
-      value={text}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => !left.current && onSave(text)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') {
-          event.preventDefault();
-          event.currentTarget.blur();
-        } else if (event.key === 'Escape') {
-          left.current = true;
-          onCancel();
-        }
-      }}
-      className="mt-1 block w-full rounded-md border border-line bg-ground px-2 py-1"
-    />
   );
 }
