@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Moment } from '#core/moments';
 import type { Range } from '#core/time';
-import type { PageContext } from './usePageActions';
+import type { PageContext } from './pageContext';
 
 /** A moment whose edge is being drawn; times of its file. */
 interface Trimming extends Range {
