@@ -1,0 +1,99 @@
+// @vitest-environment jsdom
+import { act, renderHook } from '@testing-library/react';
+import type { PointerEvent as ReactPointerEvent } from 'react';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { assembleReel, planSound, type SnapKind } from '#core/reel';
+import { rates } from '#core/time';
+import { testSources } from '../../core/reel/testEdits';
+import type { Moving } from './CutFrames';
+import { useEdgeDrag } from './useEdgeDrag';
+import type { ReelDesk } from './useReelDesk';
+
+let next = 0;
+const pieces = [2, 10].map((from) => ({ media: 'a', start: from, end: from + 4, name: `from ${from}` }));
+const reel = assembleReel('Pond', pieces, testSources, rates['25'], { width: 16, height: 16 }, () => 'AB'[next++]!);
+
+describe('drawing the edge of a piece', () => {
+  let target: HTMLSpanElement;
+  let moved: Moving[] = [];
+  let shown: (Moving | null)[] = [];
+  let selected: string | null = null;
+  beforeEach(() => {
+    [moved, shown, selected] = [[], [], null];
+    target = document.createElement('span');
+    target.setPointerCapture = () => undefined;
+    document.body.append(target);
+  });
+  /** Two pixels a frame; the playhead at frame 130. */
+  const open = (snaps: ReadonlySet<SnapKind> = new Set()) => {
+    const desk = { document: reel, playFrame: 130, beats: [], setSelectedId: (id: string) => (selected = id) };
+    return renderHook(() =>
+      useEdgeDrag({
+        desk: desk as unknown as ReelDesk,
+        segment: planSound(reel)[1]!,
+        width: 200,
+        runs: [],
+        snaps,
+        onMoving: (moving) => shown.push(moving),
+        onMoved: (moving) => moved.push(moving),
+      }),
+    );
+  };
+  const press = ({ result }: ReturnType<typeof open>, edge: 'in' | 'out', button = 0) =>
+    act(() =>
+      result.current.begin(edge)({
+        button,
+        clientX: 100,
+        pointerId: 1,
+        currentTarget: target,
+        preventDefault: () => undefined,
+        stopPropagation: () => undefined,
+      } as unknown as ReactPointerEvent<HTMLSpanElement>),
+    );
+  const pointer = (kind: string, clientX: number, keys: MouseEventInit = {}) =>
+    act(() => void target.dispatchEvent(new MouseEvent(kind, { clientX, ...keys })));
+
+  it('shows how far it is while it moves, and does it when it is let go', () => {
+    const hook = open();
+    press(hook, 'out');
+    pointer('pointermove', 80);
+    expect(hook.result.current.dragged).toEqual({ edge: 'out', pixels: -20 });
+    expect(shown.at(-1)).toMatchObject({ clip: 'B', what: 'out', frames: -10 });
+    expect([moved, selected]).toEqual([[], 'B']);
+    pointer('pointerup', 80);
+    expect(moved).toMatchObject([{ clip: 'B', what: 'out', frames: -10 }]);
+    expect([hook.result.current.dragged, shown.at(-1)]).toEqual([null, null]);
+  });
+  it('with Alt the cut before it moves', () => {
+    press(open(), 'in');
+    pointer('pointermove', 120, { altKey: true });
+    pointer('pointerup', 120);
+    expect(moved).toMatchObject([{ what: 'roll', frames: 10 }]);
+  });
+  it('lies on what is near, but not with Shift', () => {
+    const snaps = new Set<SnapKind>(['playhead']);
+    press(open(snaps), 'in');
+    pointer('pointermove', 100 + 2 * 28);
+    expect(shown.at(-1)).toMatchObject({ frames: 30, snapped: 'playhead' });
+    pointer('pointermove', 100 + 2 * 28, { shiftKey: true });
+    expect(shown.at(-1)).toMatchObject({ frames: 28, snapped: null });
+    pointer('pointerup', 0);
+  });
+  it('Escape leaves all as it was', () => {
+    const hook = open();
+    press(hook, 'out');
+    pointer('pointermove', 60);
+    act(() => void window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' })));
+    pointer('pointerup', 60);
+    expect([moved, hook.result.current.dragged]).toEqual([[], null]);
+  });
+  it('nothing is done by another button, or without moving', () => {
+    const hook = open();
+    press(hook, 'out', 2);
+    pointer('pointermove', 60);
+    expect(hook.result.current.dragged).toBeNull();
+    press(hook, 'out');
+    pointer('pointerup', 100);
+    expect(moved).toEqual([]);
+  });
+});

@@ -1,0 +1,10 @@
+import { render } from '@testing-library/react';
+import { Tooltip } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { createRoutesStub } from 'react-router';
+
+/** For tests: shows a part of a screen as the application does, with links, forms and tooltips. */
+export function showScreen(screen: ReactNode): void {
+  const Stub = createRoutesStub([{ path: '/', Component: () => <Tooltip.Provider>{screen}</Tooltip.Provider> }]);
+  render(<Stub />);
+}
