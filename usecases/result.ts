@@ -2,11 +2,11 @@
 export type Problems = Record<string, string>;
 
 /** Why something was not done: what was given does not fit; somebody else was quicker; it is not there (any more). */
-export type Why = 'refused' | 'conflict' | 'missing';
+export type WhyNot = 'refused' | 'conflict' | 'missing';
 
 export interface Failure {
   ok: false;
-  why: Why;
+  why: WhyNot;
   /** What happened and what can be done, for people. */
   sentence: string;
   problems: Problems;
@@ -32,7 +32,7 @@ export type ValueOf<UseCase extends (...given: never[]) => unknown> = Given<Awai
 /** Done, and there is nothing to say about it. */
 export const nothingMore: Done<null> = done(null);
 
-const failure = (why: Why, sentence: string, field: string): Failure => ({
+const failure = (why: WhyNot, sentence: string, field: string): Failure => ({
   ok: false,
   why,
   sentence,

@@ -4,9 +4,9 @@ import type { FilterName } from '#core/moments';
 import { IconButton, inputLook } from '../ui/controls';
 import { KeysHere } from '../reel/ReelDock';
 import { AskField } from './panels/AskField';
-import { nextLineStep, type Order, type PageState, type View } from './model/address';
+import { nextLineStep, type PageOrder, type PageState, type PageView } from './model/address';
 
-const viewNames: [View, string, string][] = [
+const viewNames: [PageView, string, string][] = [
   ['page', 'Page', 'P'],
   ['scenes', 'Scenes', 'C'],
   ['silence', 'Silence', 'Q'],
@@ -21,7 +21,7 @@ const showNames: [FilterName, string][] = [
   ['shaky', 'shaky'],
   ['marker', 'around markers'],
 ];
-const orderNames: [Order, string][] = [
+const orderNames: [PageOrder, string][] = [
   ['order', 'as arranged'],
   ['name', 'by name'],
   ['date', 'by date'],
@@ -155,7 +155,7 @@ export function PageHead(props: PageHeadProps) {
           className={select}
           aria-label="Order"
           value={state.order}
-          onChange={(event) => onState({ order: event.target.value as Order })}
+          onChange={(event) => onState({ order: event.target.value as PageOrder })}
         >
           {orderNames.map(([order, label]) => (
             <option key={order} value={order}>

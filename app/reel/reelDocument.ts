@@ -5,7 +5,7 @@ import { Documents, LiveDocument } from '../history/document';
 import { historyOf, type Participant } from '../history/history';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
 import type { SaveState } from '../ui/SaveMark';
-import { withWaiting, type Edit, type WaitingEdit } from './waitingEdits';
+import { withWaiting, type UnsentEdit, type WaitingEdit } from './waitingEdits';
 
 export interface Instead {
   says: string;
@@ -149,7 +149,7 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     this.set({ problem, instead });
     return false;
   }
-  private push(edit: Edit): void {
+  private push(edit: UnsentEdit): void {
     this.queue?.add({ id: crypto.randomUUID(), ...edit });
   }
 

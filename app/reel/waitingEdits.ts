@@ -1,9 +1,9 @@
 import { applyCommand, type ReelCommand, type Source } from '#core/reel';
 import type { OpenReel } from '#usecases/openReel';
 
-export type Edit = { command: ReelCommand } | { step: 'undo' | 'redo' };
+export type UnsentEdit = { command: ReelCommand } | { step: 'undo' | 'redo' };
 /** An edit that was not confirmed yet; by its id the server knows one that comes twice. */
-export type WaitingEdit = Edit & { id: string };
+export type WaitingEdit = UnsentEdit & { id: string };
 
 /**
  * A reel with the edits that still wait on top, as it will stand once they are saved. What goes through the history is

@@ -1,8 +1,8 @@
 import { data } from 'react-router';
-import type { Done, Failure, Given, Why } from '#usecases/result';
+import type { Done, Failure, Given, WhyNot } from '#usecases/result';
 
 /** HTTP status of what was not done (RFC 9110). */
-const statuses: Record<Why, number> = { refused: 422, conflict: 409, missing: 404 };
+const statuses: Record<WhyNot, number> = { refused: 422, conflict: 409, missing: 404 };
 
 /** For a screen's loader: its model, or the page that says why there is none. */
 export function modelOf<R extends Done<unknown> | Failure>(result: R): Given<R> {

@@ -18,7 +18,7 @@ interface ShortsState {
 }
 
 /** Thumbs and order of a set of shorts under one's hands: shown at once, sent in order, taken back. */
-export class ShortsDocument extends LiveDocument<ShortsState> implements Participant {
+export class LiveShortSet extends LiveDocument<ShortsState> implements Participant {
   readonly title = 'the shorts';
   private readonly queue: SaveQueue<ShortsChange> | null;
   private past: { back: ShortsChange; again: ShortsChange }[] = [];
@@ -101,7 +101,7 @@ export function withChanges(set: ShortSetData, waiting: readonly ShortsChange[])
   return { ...next, shorts: order ? shorts.toSorted((a, b) => place(a) - place(b)) : shorts };
 }
 
-const documents = new Documents<ShortsDocument>();
+const documents = new Documents<LiveShortSet>();
 /** The document of a set on this page; always the same one. */
-export const shortsDocument = (projectId: string, setId: string): ShortsDocument =>
-  documents.get(setId, () => new ShortsDocument(projectId, setId));
+export const shortsDocument = (projectId: string, setId: string): LiveShortSet =>
+  documents.get(setId, () => new LiveShortSet(projectId, setId));

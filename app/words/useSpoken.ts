@@ -1,11 +1,11 @@
 import { useCallback, useMemo, useState, useSyncExternalStore } from 'react';
 import type { WordsCommand } from '#core/words';
-import { wordsDocument, type Transcript, type WordsDocument } from './wordsDocument';
+import { wordsDocument, type ShownTranscript, type WordsDocument } from './wordsDocument';
 
 /** What several documents show, as one snapshot that is new only when one of them is. */
 function snapshotOf(documents: readonly WordsDocument[], media: readonly string[]) {
   let states: ReturnType<WordsDocument['state']>[] = [];
-  let shown = { words: new Map<string, Transcript>(), problem: null as string | null };
+  let shown = { words: new Map<string, ShownTranscript>(), problem: null as string | null };
   return () => {
     const now = documents.map((document) => document.state());
     if (now.length === states.length && now.every((state, index) => state === states[index])) return shown;

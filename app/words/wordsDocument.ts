@@ -4,14 +4,14 @@ import { Documents, LiveDocument } from '../history/document';
 import { historyOf, type Participant } from '../history/history';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
 
-export interface Transcript {
+export interface ShownTranscript {
   words: Word[];
   version: number;
   source: string | null;
 }
 interface WordsState {
   /** Null until it is loaded. */
-  transcript: Transcript | null;
+  transcript: ShownTranscript | null;
   problem: string | null;
 }
 
@@ -60,7 +60,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     await this.queue?.ready;
     const answer = await fetch(this.address).catch(() => null);
     this.loading = null;
-    const loaded = answer?.ok ? ((await answer.json().catch(() => null)) as Transcript | null) : null;
+    const loaded = answer?.ok ? ((await answer.json().catch(() => null)) as ShownTranscript | null) : null;
     if (loaded) this.take(loaded, true, waiting);
   }
 
@@ -68,7 +68,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
    * @param fresh whether it was asked for here, after everything that was saved before
    * @param waiting what is shown on top
    */
-  take({ words, version, source }: Transcript, fresh = false, waiting = this.queue?.waiting ?? []): void {
+  take({ words, version, source }: ShownTranscript, fresh = false, waiting = this.queue?.waiting ?? []): void {
     const known = this.state().transcript;
     if (known && waiting.length > 0) return;
     if (known && !fresh && version < this.version && this.queue && mayBeStale(this.queue)) return void this.reload();

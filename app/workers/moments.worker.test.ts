@@ -2,9 +2,9 @@ import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultLimits, defaultMix, defaultPieceLength, type Decision, type Footage } from '#core/moments';
 import { lengthOf } from '#core/time';
 import { randomFootage } from '../../core/moments/testFootage';
-import type { Answer, Ask, Chosen, Found, Learned, Why } from './protocol';
+import type { WorkerAnswer, Ask, Chosen, AskAnswer, Learned, Why } from './protocol';
 
-const answers: Answer[] = [];
+const answers: WorkerAnswer[] = [];
 let ask: (question: Ask) => void;
 
 const settings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
@@ -16,7 +16,7 @@ const files: Footage[] = [1, 2].map((seed) => ({ ...randomFootage(seed), id: `fi
 
 describe('the worker that chooses moments', () => {
   beforeAll(async () => {
-    vi.stubGlobal('self', { postMessage: (answer: Answer) => answers.push(answer) });
+    vi.stubGlobal('self', { postMessage: (answer: WorkerAnswer) => answers.push(answer) });
     await import('./moments.worker');
     const worker = self as unknown as { onmessage(event: { data: Ask }): void };
     ask = (data) => worker.onmessage({ data });
@@ -111,7 +111,7 @@ describe('the worker that chooses moments', () => {
     });
     const hits = (text: string) => {
       ask({ kind: 'ask', text });
-      return (answers.at(-1) as Found).hits.map(({ media, start, end }) => ({ media, start, end }));
+      return (answers.at(-1) as AskAnswer).hits.map(({ media, start, end }) => ({ media, start, end }));
     };
     const said = hits('“paddle”');
     expect(said[0]!.media).toBe('file 1');

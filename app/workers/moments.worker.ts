@@ -19,7 +19,7 @@ import {
 } from '#core/moments';
 import { gaussianSmooth } from '#core/signal';
 import { mergeRanges, overlap, type Range } from '#core/time';
-import type { Answer, Ask, AskWorld, Learned, Why } from './protocol';
+import type { WorkerAnswer, Ask, AskWorld, Learned, Why } from './protocol';
 
 /** Chooses, explains, learns and searches away from the screen's thread; every slider move asks again. */
 const known = new Map<number, Prepared>();
@@ -32,7 +32,7 @@ let world: AskWorld = { people: [], words: {}, markers: [] };
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
 
-const answer = (message: Answer, transfer: Transferable[] = []) =>
+const answer = (message: WorkerAnswer, transfer: Transferable[] = []) =>
   (self as unknown as Worker).postMessage(message, transfer);
 
 self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {

@@ -15,7 +15,7 @@ import type {
 import type { Range } from '#core/time';
 import type { Word } from '#core/words';
 
-export interface Settings {
+export interface PickSettings {
   mix: Mix;
   limits: Limits;
   piece: PieceLength;
@@ -36,7 +36,7 @@ export type Ask =
   | { kind: 'footage'; numbers: number[] }
   | {
       kind: 'choose';
-      settings: Settings;
+      settings: PickSettings;
       decisions: Decision[];
       targetSeconds: number;
       water: number | null;
@@ -91,11 +91,11 @@ export interface Learned {
   proposal: { mix: Mix; comeIn: number; goOut: number; moments: number } | null;
 }
 
-export interface Found {
+export interface AskAnswer {
   kind: 'found';
   text: string;
   request: Request;
   hits: Hit[];
 }
 
-export type Answer = Chosen | Why | Learned | Found;
+export type WorkerAnswer = Chosen | Why | Learned | AskAnswer;

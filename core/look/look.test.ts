@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyTable, changesNothing, lookTable, namedLooks } from '.';
 import { readCube, writeCube } from '#core/formats';
 import { lookColour } from './looks';
-import { lookUp, tableOf, type Colour } from './table';
+import { lookUp, tableOf, type Rgb } from './table';
 
 const plain = { exposure: 0, contrast: 0, saturation: 0, temperature: 0 };
 const close = (a: readonly number[], b: readonly number[], digits = 5) =>
@@ -14,7 +14,7 @@ describe('looks, worked by hand', () => {
       [0, 0, 0],
       [1, 1, 1],
       [0.2, 0.5, 0.9],
-    ] as Colour[])
+    ] as Rgb[])
       close(lookColour(plain, rgb), rgb);
     expect([changesNothing(undefined), changesNothing(plain), changesNothing({ ...plain, named: 'Tin' })]).toEqual([
       true,
@@ -59,7 +59,7 @@ describe('tables', () => {
       [10, 200, 90],
       [0, 0, 0],
       [255, 255, 255],
-    ].flatMap((rgb) => lookUp(table, rgb.map((value) => value / 255) as unknown as Colour).map((value) => value * 255));
+    ].flatMap((rgb) => lookUp(table, rgb.map((value) => value / 255) as unknown as Rgb).map((value) => value * 255));
     applyTable(table, pixels);
     [0, 1, 2, 4, 5, 6, 8, 9, 10].forEach((at, index) =>
       expect(Math.abs(pixels[at]! - wanted[index]!)).toBeLessThanOrEqual(1),

@@ -1,29 +1,29 @@
 import type { Look } from './types';
-import { lookUp, tableOf, type Colour, type ColourTable } from './table';
+import { lookUp, tableOf, type Rgb, type ColourTable } from './table';
 
 /** Transfer function of sRGB (IEC 61966-2-1) and back. */
 const toLinear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4);
 const fromLinear = (value: number): number =>
   value <= 0.0031308 ? value * 12.92 : 1.055 * Math.max(0, value) ** (1 / 2.4) - 0.055;
 /** Luma of Rec. ITU-R BT.709. */
-const luma = ([r, g, b]: Colour): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+const luma = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 const mix = (a: number, b: number, share: number): number => a + (b - a) * share;
-const each = (rgb: Colour, change: (value: number, channel: number) => number): Colour => [
+const each = (rgb: Rgb, change: (value: number, channel: number) => number): Rgb => [
   change(rgb[0], 0),
   change(rgb[1], 1),
   change(rgb[2], 2),
 ];
 /** Pulls colours towards their grey, or away from it. */
-const saturated = (rgb: Colour, by: number): Colour => each(rgb, (value) => mix(luma(rgb), value, by));
-const contrasted = (rgb: Colour, by: number): Colour => each(rgb, (value) => 0.5 + (value - 0.5) * by);
+const saturated = (rgb: Rgb, by: number): Rgb => each(rgb, (value) => mix(luma(rgb), value, by));
+const contrasted = (rgb: Rgb, by: number): Rgb => each(rgb, (value) => 0.5 + (value - 0.5) * by);
 /** Adds one colour to the dark parts and another to the bright ones. */
-const toned = (rgb: Colour, dark: Colour, bright: Colour): Colour =>
+const toned = (rgb: Rgb, dark: Rgb, bright: Rgb): Rgb =>
   each(rgb, (value, channel) => value + dark[channel]! * (1 - luma(rgb)) ** 2 + bright[channel]! * luma(rgb) ** 2);
 /** Lifts black and lowers white. */
-const faded = (rgb: Colour, low: number, high: number): Colour => each(rgb, (value) => low + value * (high - low));
+const faded = (rgb: Rgb, low: number, high: number): Rgb => each(rgb, (value) => low + value * (high - low));
 
 /** Looks of our own. */
-export const namedLooks: Readonly<Record<string, { says: string; colour(rgb: Colour): Colour }>> = {
+export const namedLooks: Readonly<Record<string, { says: string; colour(rgb: Rgb): Rgb }>> = {
   Pondwater: {
     says: 'cool greens in the shadows, gentle',
     colour: (rgb) => toned(saturated(rgb, 0.9), [-0.02, 0.035, 0.03], [0.01, 0.01, -0.01]),
@@ -49,8 +49,8 @@ export const namedLooks: Readonly<Record<string, { says: string; colour(rgb: Col
 const stops = 2;
 
 /** What a look makes of a colour: exposure and temperature in linear light, then contrast and saturation, then the named look. */
-export function lookColour(look: Look, rgb: Colour): Colour {
-  const warm: Colour = [1 + 0.25 * look.temperature, 1, 1 - 0.25 * look.temperature];
+export function lookColour(look: Look, rgb: Rgb): Rgb {
+  const warm: Rgb = [1 + 0.25 * look.temperature, 1, 1 - 0.25 * look.temperature];
   // A change of temperature leaves grey as bright as it was.
   const keep = luma(warm);
   let out = each(rgb, (value, channel) =>

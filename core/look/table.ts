@@ -9,10 +9,10 @@ export interface ColourTable {
   to: readonly [number, number, number];
 }
 
-export type Colour = readonly [number, number, number];
+export type Rgb = readonly [number, number, number];
 
 /** A table of a function of colours. */
-export function tableOf(colour: (rgb: Colour) => Colour, size = 33): ColourTable {
+export function tableOf(colour: (rgb: Rgb) => Rgb, size = 33): ColourTable {
   const values = new Float32Array(size ** 3 * 3);
   let at = 0;
   for (let b = 0; b < size; b++)
@@ -25,7 +25,7 @@ export function tableOf(colour: (rgb: Colour) => Colour, size = 33): ColourTable
 }
 
 /** What a table makes of a colour, between its entries by trilinear interpolation. */
-export function lookUp({ size, values, from, to }: ColourTable, rgb: Colour): [number, number, number] {
+export function lookUp({ size, values, from, to }: ColourTable, rgb: Rgb): [number, number, number] {
   const place = rgb.map(
     (value, channel) =>
       Math.min(1, Math.max(0, (value - from[channel]!) / (to[channel]! - from[channel]!))) * (size - 1),

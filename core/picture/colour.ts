@@ -1,5 +1,5 @@
 /** A small colour picture; `data` has width × height × 3 bytes, R'G'B', row by row. */
-export interface Colour {
+export interface ColourPicture {
   width: number;
   height: number;
   data: Uint8Array;
@@ -19,7 +19,7 @@ export interface Part {
  * @param scale what becomes of a byte: value × scale + offset
  */
 export function planes(
-  picture: Colour,
+  picture: ColourPicture,
   part: Part,
   width: number,
   height: number,

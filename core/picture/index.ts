@@ -3,7 +3,7 @@ export { MotionEstimator } from './motion';
 export { exposure, lightScore, lookGrid, noiseLevel, sharpness } from './quality';
 export { type CameraPath, type CameraRule, cameraDefaults, cameraRuns, cameraTraces } from './camera';
 export { hardCuts, scenesBetween, withoutFalseCuts } from './scenes';
-export { type Transition, findFlashes, findTransitions } from './transitions';
+export { type FoundTransition, findFlashes, findTransitions } from './transitions';
 export {
   type FaceBox,
   type FaceSample,
@@ -13,7 +13,7 @@ export {
   intersectionOverUnion,
   persistentFaces,
 } from './faces';
-export { type Colour, type Part, planes } from './colour';
+export { type ColourPicture, type Part, planes } from './colour';
 export {
   type ObjectBox,
   type ObjectLabel,

@@ -1,7 +1,7 @@
 import { percentile, runsAbove } from '#core/signal';
 import type { Range } from '#core/time';
 
-export interface Transition extends Range {
+export interface FoundTransition extends Range {
   kind: 'dissolve' | 'fade';
 }
 
@@ -23,7 +23,7 @@ const longest = 4;
  * @param travel how far the camera moved per sample, in picture widths; a pan changes looks too
  * @param sensitivity 0 (only the plainest) to 1
  */
-export function findTransitions(looks: Looks, travel: ArrayLike<number>, sensitivity = 0.5): Transition[] {
+export function findTransitions(looks: Looks, travel: ArrayLike<number>, sensitivity = 0.5): FoundTransition[] {
   const { hz, cells, values } = looks;
   const count = Math.floor(values.length / cells);
   const step = new Float32Array(count);
@@ -33,7 +33,7 @@ export function findTransitions(looks: Looks, travel: ArrayLike<number>, sensiti
     distance(values, cells, Math.max(0, index - 2), Math.min(count - 1, index + 2)),
   );
   const least = 0.09 - 0.07 * sensitivity;
-  const found: Transition[] = [];
+  const found: FoundTransition[] = [];
   for (const run of runsAbove(going, hz, { enter: 0.008, stay: 0.006, minSeconds: 0.15, bridgeSeconds: 0.15 })) {
     const from = Math.max(0, Math.round(run.start * hz) - 1);
     const to = Math.min(count - 1, Math.round(run.end * hz) - 1);

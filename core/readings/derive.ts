@@ -13,7 +13,7 @@ import {
   type CameraPath,
   type CameraRule,
   type FaceSample,
-  type Transition,
+  type FoundTransition,
 } from '#core/picture';
 import { clamp, gaussianSmooth, poolTrace, runsAbove, type Pooling, type Trace } from '#core/signal';
 import {
@@ -119,7 +119,7 @@ function findScenes(
   raw: RawReading,
   rules: ReadingRules,
   trace: Get,
-): { cuts: number[]; transitions: Transition[]; flashes: Range[] } {
+): { cuts: number[]; transitions: FoundTransition[]; flashes: Range[] } {
   const unmatched = trace('frame.unmatched');
   const candidates = hardCuts(
     unmatched.values,

@@ -10,7 +10,7 @@ import {
   type Reel,
   type Source,
 } from '.';
-import type { Material } from './lengthen';
+import type { KnownFootage } from './lengthen';
 
 const sources = new Map<string, Source>([
   ['a', { id: 'a', name: 'a.mp4', durationSeconds: 60 }],
@@ -34,7 +34,7 @@ const start = (startSeconds = 0): Reel => ({
   ),
   music: { ...musicDefaults, media: 'a', name: 'song', startSeconds },
 });
-const free: Material = { spokenIn: () => [], shotsIn: () => [] };
+const free: KnownFootage = { spokenIn: () => [], shotsIn: () => [] };
 const fit = (reel: Reel, durationSeconds: number, material = free, beats: number[] = []) => {
   const fitted = fitReelToMusic(reel, { beats, durationSeconds }, sources, material)!;
   const result = applyCommand(reel, fitted.command, sources);

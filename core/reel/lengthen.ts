@@ -6,7 +6,7 @@ import { fadeSeconds, fitToMusic, type MusicBeats } from './fitMusic';
 import { itemsFrames, mainTrack, speedOf, type Clip, type Reel } from './types';
 
 /** What is known of the footage; stretches in seconds of a source. */
-export interface Material {
+export interface KnownFootage {
   /** In which somebody speaks. */
   spokenIn(media: string): readonly Range[];
   /** That show one shot each; a source that nothing is known of is one shot. */
@@ -19,7 +19,7 @@ const mostLonger = 1;
 const wordMargin = 0.05;
 
 /** Frames by which a piece can end later: within its shot, and not inside a word. */
-function roomOf(clip: Clip, reel: Reel, sources: Sources, material: Material): number {
+function roomOf(clip: Clip, reel: Reel, sources: Sources, material: KnownFootage): number {
   const source = sources.get(clip.media);
   if (!source) return 0;
   const fps = framesPerSecond(reel.rate);
@@ -66,7 +66,7 @@ export interface Fitted {
  * goes beyond; then its cuts are rolled onto beats.
  * @returns one step; null when the reel has no music, or nothing has to change
  */
-export function fitReelToMusic(reel: Reel, music: MusicBeats, sources: Sources, material: Material): Fitted | null {
+export function fitReelToMusic(reel: Reel, music: MusicBeats, sources: Sources, material: KnownFootage): Fitted | null {
   if (!reel.music) return null;
   const fps = framesPerSecond(reel.rate);
   const wanted = Math.floor((music.durationSeconds - reel.music.startSeconds) * fps + 1e-6);
@@ -94,7 +94,7 @@ function lengthened(
   reel: Reel,
   wanted: number,
   sources: Sources,
-  material: Material,
+  material: KnownFootage,
 ): { commands: ReelCommand[]; reel: Reel } {
   const clips = mainTrack(reel).items.filter((item) => item.kind === 'clip');
   let missing = wanted - itemsFrames(mainTrack(reel).items);
@@ -146,7 +146,7 @@ function lengthened(
 }
 
 /** A share of the room may end inside a word where the whole room does not; then less is taken. */
-function endOutsideWords(clip: Clip, frames: number, reel: Reel, sources: Sources, material: Material): number {
+function endOutsideWords(clip: Clip, frames: number, reel: Reel, sources: Sources, material: KnownFootage): number {
   if (frames < 1 || sources.get(clip.media)?.photo || speedOf(clip) === 0) return frames;
   const fps = framesPerSecond(reel.rate);
   const secondsAt = (count: number) => (clip.sourceIn + (count * speedOf(clip)) / 100) / fps;

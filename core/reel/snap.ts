@@ -1,6 +1,6 @@
 import { runsOf, type Run } from '#core/readings';
 import { framesPerSecond } from '#core/time';
-import type { Found } from './commands/found';
+import type { FoundClip } from './commands/found';
 import { sourceFrames, speedOf, type Reel } from './types';
 
 /** What an edge or a piece can be drawn to. */
@@ -36,7 +36,7 @@ const nearest = (wanted: number, candidates: readonly { at: number; kind: SnapKi
 /** Frames by which an edge is trimmed, drawn to what lies near. In a pause means: half-way into it, so that no word is cut. */
 export function snapTrim(
   reel: Reel,
-  found: Found,
+  found: FoundClip,
   edge: 'in' | 'out',
   frames: number,
   around: Surround,
@@ -79,7 +79,7 @@ export function snapTrim(
 /** Where a piece above or beside goes when it is drawn near something with either of its ends. */
 export function snapPlace(
   reel: Reel,
-  found: Found,
+  found: FoundClip,
   to: number,
   around: Pick<Surround, 'playhead' | 'beats'>,
   kinds: ReadonlySet<SnapKind>,

@@ -45,7 +45,7 @@ interface End {
 }
 
 /** What is computed once for a recording. */
-export interface Ground {
+export interface ShortsGround {
   recording: Recording;
   wish: ShortsWish;
   prepared: Prepared;
@@ -59,7 +59,7 @@ export interface Ground {
   range: Range;
 }
 
-export function layShorts(recording: Recording, wish: ShortsWish): Ground {
+export function layShorts(recording: Recording, wish: ShortsWish): ShortsGround {
   const { footage, words } = recording;
   const asked = wish.range ?? footage.wanted ?? { start: 0, end: footage.durationSeconds };
   const range = { start: Math.max(0, asked.start), end: Math.min(footage.durationSeconds, asked.end) };
@@ -99,7 +99,7 @@ interface Candidate {
  * one is as long as was wished, begins and ends outside of words and, where words are known, at the beginning and end
  * of sentences; no two share more than a fifth of the shorter one's time.
  */
-export function findShorts(ground: Ground): Short[] {
+export function findShorts(ground: ShortsGround): Short[] {
   const candidates = ground.wish.form === 'pieces' ? compilations(ground) : stretches(ground);
   const chosen: Candidate[] = [];
   for (const candidate of candidates.sort((a, b) => b.score - a.score)) {
@@ -127,7 +127,11 @@ export const sharedSeconds = (a: readonly Range[], b: readonly Range[]): number 
   a.reduce((sum, range) => sum + b.reduce((part, other) => part + overlap(range, other), 0), 0);
 const whole = (pieces: readonly Range[]): Range => ({ start: pieces[0]!.start, end: pieces.at(-1)!.end });
 
-function toShort(ground: Ground, { pieces, shares, hook, score, endings, theme }: Candidate, title: string): Short {
+function toShort(
+  ground: ShortsGround,
+  { pieces, shares, hook, score, endings, theme }: Candidate,
+  title: string,
+): Short {
   const own = weights[ground.material];
   const asked =
     score /
@@ -166,7 +170,7 @@ function sentenceAfter(sentences: readonly Sentence[], time: number): number {
   return low;
 }
 
-function beginningsAndEnds(ground: Ground): { beginnings: Beginning[]; ends: End[] } {
+function beginningsAndEnds(ground: ShortsGround): { beginnings: Beginning[]; ends: End[] } {
   const {
     sentences,
     range,
@@ -215,7 +219,7 @@ function nearSentence(sentences: readonly Sentence[], time: number): boolean {
   return (before !== undefined && time < before.end + 1) || (after !== undefined && time > after.start - 0.3);
 }
 
-function stretches(ground: Ground): Candidate[] {
+function stretches(ground: ShortsGround): Candidate[] {
   const { wish, trimmed } = ground;
   const { beginnings, ends } = beginningsAndEnds(ground);
   const found: Candidate[] = [];
@@ -266,7 +270,11 @@ const fits = ({ minSeconds, maxSeconds }: ShortsWish, pieces: readonly Range[]):
   return length >= minSeconds - 1e-6 && length <= maxSeconds + 1e-6;
 };
 
-function scoreOf({ material, wish }: Ground, shares: Record<ShortPart, number>, pieces: readonly Range[]): number {
+function scoreOf(
+  { material, wish }: ShortsGround,
+  shares: Record<ShortPart, number>,
+  pieces: readonly Range[],
+): number {
   const plain = shortParts.reduce((sum, part) => sum + weights[material][part] * shares[part], 0);
   if (!wish.asked) return plain;
   // What was asked for should be in it; half a short of it is enough.
@@ -280,7 +288,7 @@ function scoreOf({ material, wish }: Ground, shares: Record<ShortPart, number>, 
 
 /** The parts of a short's score, 0 to 1 each; see `weights` for what they give. */
 function judge(
-  ground: Ground,
+  ground: ShortsGround,
   pieces: readonly Range[],
   beginning: Beginning,
   end: End,
@@ -369,7 +377,7 @@ function wholeness(
 }
 
 /** Three places to end: the one taken, and the best before and after it, with the words they end on. */
-function endingsAround({ sentences }: Ground, range: Range, fitting: readonly End[], taken: End): Ending[] {
+function endingsAround({ sentences }: ShortsGround, range: Range, fitting: readonly End[], taken: End): Ending[] {
   const says = (end: End): string =>
     end.sentence >= 0 ? tail(sentences[end.sentence]!.text) : 'where the action ends';
   const before = fitting.filter((end) => end.time < taken.time - 1).sort((a, b) => b.time - a.time)[0];
@@ -390,7 +398,7 @@ const tail = (text: string): string => {
 };
 
 /** Sentences that share a word that is theirs more than the rest's, in the order in which they were said. */
-function compilations(ground: Ground): Candidate[] {
+function compilations(ground: ShortsGround): Candidate[] {
   const { sentences, vocabulary, wish, range, trimmed } = ground;
   const within = sentences
     .map((sentence, index) => ({ sentence, index }))
@@ -462,7 +470,7 @@ function compilations(ground: Ground): Candidate[] {
 }
 
 /** A sentence with its breath; a short one together with the next, if that follows at once. */
-function stretchOf({ sentences, range }: Ground, index: number): Range {
+function stretchOf({ sentences, range }: ShortsGround, index: number): Range {
   const sentence = sentences[index]!;
   const next = sentences[index + 1];
   const before = sentences[index - 1]?.end ?? range.start;
@@ -485,7 +493,7 @@ function joined(ranges: readonly Range[]): Range[] {
 }
 
 /** Without words: the loudest and fastest places, from quiet point to quiet point, spread over several compilations. */
-function loudest(ground: Ground): Candidate[] {
+function loudest(ground: ShortsGround): Candidate[] {
   const {
     prepared,
     wish,

@@ -5,7 +5,7 @@ import {
   decodeObjects,
   objectSide,
   planes,
-  type Colour,
+  type ColourPicture,
   type FaceBox,
   type Letterbox,
   type ObjectBox,
@@ -84,7 +84,7 @@ export class FaceFinder {
   }
 
   /** 128 numbers that are alike for pictures of one person; about 7 ms. */
-  async describe(frame: Colour, box: FaceBox): Promise<number[]> {
+  async describe(frame: ColourPicture, box: FaceBox): Promise<number[]> {
     const result = await (
       await describeNet()
     ).run({
@@ -94,7 +94,7 @@ export class FaceFinder {
   }
 
   /** How much a face smiles or laughs, 0 to 1; about 1.5 ms. */
-  async smile(frame: Colour, box: FaceBox): Promise<number> {
+  async smile(frame: ColourPicture, box: FaceBox): Promise<number> {
     const result = await (
       await smileNet()
     ).run({
@@ -105,7 +105,7 @@ export class FaceFinder {
 }
 
 /** A square in pixels around a face's box, so many times its longer side. */
-function faceSquare(frame: Colour, box: FaceBox, times: number): Part {
+function faceSquare(frame: ColourPicture, box: FaceBox, times: number): Part {
   const side = Math.max(box.width * frame.width, box.height * frame.height) * times;
   const width = side / frame.width;
   const height = side / frame.height;

@@ -2,7 +2,7 @@ import type { Readable } from 'node:stream';
 import {
   intersectionOverUnion,
   objectSide,
-  type Colour,
+  type ColourPicture,
   type FaceBox,
   type FaceSample,
   type ObjectSample,
@@ -73,7 +73,7 @@ export async function measureFaces(stream: Readable, { colour }: ReadPlan): Prom
 
 async function lookCloser(
   finder: FaceFinder,
-  frame: Colour,
+  frame: ColourPicture,
   following: readonly Follow[],
   time: number,
 ): Promise<void> {

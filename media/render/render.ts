@@ -45,7 +45,7 @@ import {
   soundGraph,
   writeGain,
   type FrameRange,
-  type MeasuredSound,
+  type FileLoudness,
 } from './renderSound';
 import { captionFilter } from './renderCaptions';
 import { drawTitles, titleGraph } from './renderTitles';
@@ -109,7 +109,7 @@ export async function renderReel(
   sources: ReadonlyMap<string, RenderSource>,
   output: string,
   options: RenderOptions,
-): Promise<MeasuredSound> {
+): Promise<FileLoudness> {
   const malformed = malformedAt(reel) ?? (Object.values(options.size).every(Number.isInteger) ? null : 'size');
   if (malformed !== null)
     throw new MediaError(
@@ -129,7 +129,7 @@ export async function renderReel(
   const part = `${output}.part`;
   await mkdir(scratch, { recursive: true });
   let finished = false;
-  let measured: MeasuredSound | null = null;
+  let measured: FileLoudness | null = null;
   try {
     const call: Call = { reel, sources, options, scratch, range };
     if (format === 'wav') measured = await renderSound(call, part, format);
@@ -308,14 +308,14 @@ async function renderSound(
   { reel, sources, options, scratch, range }: Call,
   output: string,
   format: OutputFormat,
-): Promise<MeasuredSound> {
+): Promise<FileLoudness> {
   const { signal } = options;
   const gain = await writeGain(reel, options.speech ?? [], join(scratch, 'gain'), range.start);
   const mix = await mixBlocks({ reel, sources, options, scratch, range });
   const encode = (filters: string, file: string) =>
     runFfmpeg(soundArguments(reel, sources, gain, range, { filters, format, output: file }, mix), signal);
   // What the file holds now, so that the last try need not be made twice.
-  const now = { filters: '', measured: { integratedLufs: null, truePeakDb: null } as MeasuredSound };
+  const now = { filters: '', measured: { integratedLufs: null, truePeakDb: null } as FileLoudness };
   const heard = async (filters: string) => {
     await encode(filters, output);
     now.filters = filters;

@@ -17,7 +17,7 @@ import { runFfmpeg } from '../runFfmpeg';
 /** Points a second of the gain curve that is multiplied with the music. */
 const gainHz = 400;
 
-export interface MeasuredSound {
+export interface FileLoudness {
   integratedLufs: number | null;
   truePeakDb: number | null;
 }
@@ -244,7 +244,7 @@ function pieceSound(
 }
 
 /** Integrated loudness and true peak of what ffmpeg's `ebur128` heard (EBU R 128), out of its log. */
-export function readLoudness(log: string): MeasuredSound {
+export function readLoudness(log: string): FileLoudness {
   const last = (pattern: RegExp) => {
     const found = [...log.matchAll(pattern)].at(-1)?.[1];
     return found === undefined || found.includes('inf') ? null : Number(found);
@@ -257,7 +257,7 @@ export function readLoudness(log: string): MeasuredSound {
 }
 
 /** Loudness of a finished file. */
-export async function measureLoudness(file: string, signal?: AbortSignal): Promise<MeasuredSound> {
+export async function measureLoudness(file: string, signal?: AbortSignal): Promise<FileLoudness> {
   return readLoudness(
     await runFfmpeg(
       [
@@ -290,7 +290,7 @@ const encodersAdd = 3;
  */
 export function loudnessFilters(
   target: number | undefined,
-  measured: MeasuredSound,
+  measured: FileLoudness,
   moreDb = 0,
   ceiling = firstCeiling,
 ): string {
@@ -320,7 +320,7 @@ const closeEnough = 0.2;
  */
 export async function filtersForLoudness(
   target: number | undefined,
-  measure: (filters: string) => Promise<MeasuredSound>,
+  measure: (filters: string) => Promise<FileLoudness>,
 ): Promise<string> {
   const plain = await measure('');
   let filters = loudnessFilters(target, plain);

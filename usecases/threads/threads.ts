@@ -2,13 +2,13 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 
-export interface Call {
+export interface ThreadCall {
   id: number;
   name: string;
   /** Plain data only: what a structured clone keeps. */
   given: unknown[];
 }
-export interface Answer {
+export interface ThreadAnswer {
   id: number;
   value?: unknown;
   fault?: { name: string; message: string; code?: string; stack?: string };
@@ -29,7 +29,7 @@ const source = () => join(process.cwd(), 'usecases/threads/start.mjs');
 const most = Math.min(2, availableParallelism());
 
 /** A fault of a thread as one of this thread. */
-function faultFrom({ name, message, code, stack }: NonNullable<Answer['fault']>): Error {
+function faultFrom({ name, message, code, stack }: NonNullable<ThreadAnswer['fault']>): Error {
   const error: NodeJS.ErrnoException = new Error(message);
   error.name = name;
   if (code !== undefined) error.code = code;
@@ -55,7 +55,7 @@ export class Threads {
     const id = ++this.calls;
     return new Promise((resolve, reject) => {
       // What cannot be sent is refused at once, and nothing waits for it.
-      thread.worker.postMessage({ id, name, given } satisfies Call);
+      thread.worker.postMessage({ id, name, given } satisfies ThreadCall);
       thread.waiting.set(id, { resolve, reject });
     });
   }
@@ -82,7 +82,7 @@ export class Threads {
       for (const { reject } of thread.waiting.values()) reject(error);
       thread.waiting.clear();
     };
-    worker.on('message', ({ id, value, fault }: Answer) => {
+    worker.on('message', ({ id, value, fault }: ThreadAnswer) => {
       const waiting = thread.waiting.get(id);
       thread.waiting.delete(id);
       if (fault) waiting?.reject(faultFrom(fault));

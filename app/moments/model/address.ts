@@ -2,15 +2,15 @@ import { filterNames, type FilterName } from '#core/moments';
 import type { StringOut } from '#core/time';
 
 const views = ['page', 'scenes', 'silence'] as const;
-export type View = (typeof views)[number];
+export type PageView = (typeof views)[number];
 const orders = ['order', 'name', 'date', 'length', 'score'] as const;
-export type Order = (typeof orders)[number];
+export type PageOrder = (typeof orders)[number];
 
 /** What of the page's state a link holds, besides place and marks. */
 export interface PageState {
-  view: View;
+  view: PageView;
   bin: string | null;
-  order: Order;
+  order: PageOrder;
   show: FilterName;
   person: string | null;
   ask: string;

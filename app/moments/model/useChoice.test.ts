@@ -3,11 +3,11 @@ import { act, renderHook } from '@testing-library/react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultLimits, defaultMix, defaultPieceLength, type Footage } from '#core/moments';
 import { footage } from '../../../core/moments/testFootage';
-import type { Answer, Ask } from '../../workers/protocol';
+import type { WorkerAnswer, Ask } from '../../workers/protocol';
 
 /** What was asked of the worker, and how it answers. */
 let asked: Ask[] = [];
-let hears: ((event: { data: Answer }) => void)[] = [];
+let hears: ((event: { data: WorkerAnswer }) => void)[] = [];
 vi.stubGlobal(
   'Worker',
   class {
@@ -17,7 +17,8 @@ vi.stubGlobal(
       void (hears = hears.filter((each) => each !== listener));
   },
 );
-const answer = (data: Partial<Answer>) => act(() => hears.forEach((hear) => hear({ data: data as Answer })));
+const answer = (data: Partial<WorkerAnswer>) =>
+  act(() => hears.forEach((hear) => hear({ data: data as WorkerAnswer })));
 const question = (targetSeconds: number) => ({
   settings: { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength },
   decisions: [],

@@ -1,6 +1,6 @@
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Footage } from '#core/moments';
-import type { Answer, Ask, AskWorld, Chosen, Found, Learned, Why } from '../../workers/protocol';
+import type { WorkerAnswer, Ask, AskWorld, Chosen, AskAnswer, Learned, Why } from '../../workers/protocol';
 
 type Choose = Extract<Ask, { kind: 'choose' }>;
 type Learn = Extract<Ask, { kind: 'learn' }>;
@@ -33,12 +33,12 @@ export function useChoice(footage: readonly Footage[]) {
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const [why, setWhy] = useState<Why | null>(null);
   const [learned, setLearned] = useState<Learned | null>(null);
-  const [found, setFound] = useState<Found | null>(null);
+  const [found, setFound] = useState<AskAnswer | null>(null);
 
   useLayoutEffect(() => {
     const own = startWorker();
     busy.current = false;
-    const hear = ({ data }: MessageEvent<Answer>) => {
+    const hear = ({ data }: MessageEvent<WorkerAnswer>) => {
       if (data.kind === 'why') return setWhy(data);
       if (data.kind === 'learned') return setLearned(data);
       if (data.kind === 'found') return setFound(data);

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { photoFootage, type Footage, type Moment } from '#core/moments';
 import type { Item } from '#usecases/projects';
-import type { Order } from './address';
+import type { PageOrder } from './address';
 import type { Defaults } from './useNotes';
 
 /**
@@ -12,7 +12,7 @@ export function useFootage(
   readings: readonly Footage[],
   items: readonly Item[],
   bin: string | null,
-  order: Order,
+  order: PageOrder,
   photoSeconds: number,
   defaultsOf: (id: string) => Defaults | null,
   scores: ReadonlyMap<string, number>,
@@ -37,7 +37,7 @@ export function useFootage(
       return footage;
     };
     const length = (item: Item) => byId.get(item.id)!.durationSeconds;
-    const sorts: Record<Order, (a: Item, b: Item) => number> = {
+    const sorts: Record<PageOrder, (a: Item, b: Item) => number> = {
       order: (a, b) => a.position - b.position,
       name: (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
       date: (a, b) => +new Date(a.createdAt) - +new Date(b.createdAt),
@@ -53,7 +53,7 @@ export function useFootage(
  * left alone while the mix is changed: files do not run about under a slider.
  */
 export function useScoresForOrder(
-  order: Order,
+  order: PageOrder,
   readings: readonly Footage[],
   moments: readonly Moment[] | null,
   onScores: (best: ReadonlyMap<string, number>) => void,

@@ -1,10 +1,10 @@
 import type { Hit } from '#core/ask';
 import { formatClock } from '#core/time';
 import { Button } from '../../ui/controls';
-import type { Found } from '../../workers/protocol';
+import type { AskAnswer } from '../../workers/protocol';
 
 interface FoundPanelProps {
-  found: Found | null;
+  found: AskAnswer | null;
   current: Hit | null;
   only: boolean;
   nameOf(media: string): string;

@@ -3,20 +3,20 @@ import { useState } from 'react';
 import { ingredientNames, readyMixes, type Recipe } from '#core/moments';
 import type { OwnRecipe } from '#usecases/moments';
 import { Button, IconButton, inputLook, Slider } from '../../ui/controls';
-import type { Learned, Settings } from '../../workers/protocol';
+import type { Learned, PickSettings } from '../../workers/protocol';
 import { colours } from '../../drawing/drawLine';
 import { LearningPart } from './LearningPart';
 import { ingredientLooks } from './WhyPanel';
 
 interface MixPanelProps {
-  settings: Settings;
+  settings: PickSettings;
   photoSeconds: number;
   photos: boolean;
   recipes: OwnRecipe[];
   learned: Learned | null;
   learning: boolean;
   forgotten: number;
-  onChange(settings: Settings, join?: string): void;
+  onChange(settings: PickSettings, join?: string): void;
   onPhotoSeconds(seconds: number): void;
   onSaveRecipe(name: string): void;
   onRemoveRecipe(recipe: OwnRecipe): void;
@@ -28,7 +28,7 @@ const same = (a: object, b: object) =>
   Object.keys({ ...a, ...b }).every(
     (key) => ((a as Record<string, unknown>)[key] || 0) === ((b as Record<string, unknown>)[key] || 0),
   );
-const sameMix = (recipe: Recipe, { mix, limits, piece }: Settings) =>
+const sameMix = (recipe: Recipe, { mix, limits, piece }: PickSettings) =>
   same(recipe.mix, mix) && same(recipe.limits, limits) && same(recipe.piece, piece);
 
 /** Weights, limits and piece length; every move is followed at once. */
@@ -120,7 +120,7 @@ type SettingsProps = Pick<MixPanelProps, 'settings' | 'onChange'>;
 /** Flaws that are not accepted. */
 function Limits({ settings, onChange }: SettingsProps) {
   const { limits } = settings;
-  const setLimit = (change: Partial<Settings['limits']>) =>
+  const setLimit = (change: Partial<PickSettings['limits']>) =>
     onChange({ ...settings, limits: { ...limits, ...change } }, `limit ${Object.keys(change).join()}`);
   const silence = limits.silence ?? 0;
   return (
@@ -191,7 +191,7 @@ function Limits({ settings, onChange }: SettingsProps) {
 
 function PieceLength({ settings, onChange }: SettingsProps) {
   const { piece } = settings;
-  const setPiece = (change: Partial<Settings['piece']>) => {
+  const setPiece = (change: Partial<PickSettings['piece']>) => {
     const next = { ...piece, ...change };
     const preferredSeconds = Math.min(Math.max(next.preferredSeconds, next.minSeconds), next.maxSeconds);
     onChange({ ...settings, piece: { ...next, preferredSeconds } }, `piece ${Object.keys(change).join()}`);

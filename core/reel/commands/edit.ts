@@ -1,5 +1,5 @@
 import type { Reel, Source } from '../types';
-import { isLocked, locate, type Found } from './found';
+import { isLocked, locate, type FoundClip } from './found';
 
 /** What may be cut from, by the id of its file. */
 export type Sources = ReadonlyMap<string, Source>;
@@ -29,7 +29,7 @@ export const refuse = <C = never>(
 export const done = (reel: Reel): Outcome => ({ ok: true, reel });
 
 /** The piece that is to be changed, or why it cannot be. */
-export function ownPiece(reel: Reel, id: string): Found | (Outcome & { ok: false }) {
+export function ownPiece(reel: Reel, id: string): FoundClip | (Outcome & { ok: false }) {
   const found = locate(reel, id);
   if (!found) return refuse('This piece is not in the reel any more.');
   const locked = isLocked(found.track);
@@ -38,7 +38,7 @@ export function ownPiece(reel: Reel, id: string): Found | (Outcome & { ok: false
 
 /** An edit of one piece; refused when the piece is gone or its track is locked. */
 export const onClip = <C extends { type: string; clip: string }>(edit: {
-  apply: (reel: Reel, found: Found, command: C, sources: Sources) => Outcome<C>;
+  apply: (reel: Reel, found: FoundClip, command: C, sources: Sources) => Outcome<C>;
   says: Edit<C>['says'];
 }): Edit<C> => ({
   says: edit.says,

@@ -1,7 +1,7 @@
 import { startOf, type Clip, type Reel, type Track } from '../types';
 
 /** A clip and where it stands. */
-export interface Found {
+export interface FoundClip {
   clip: Clip;
   track: Track;
   trackIndex: number;
@@ -10,7 +10,7 @@ export interface Found {
   end: number;
 }
 
-export function locate(reel: Reel, id: string): Found | null {
+export function locate(reel: Reel, id: string): FoundClip | null {
   for (const [trackIndex, track] of reel.tracks.entries()) {
     const index = track.items.findIndex((item) => item.kind === 'clip' && item.id === id);
     if (index < 0) continue;
@@ -22,7 +22,7 @@ export function locate(reel: Reel, id: string): Found | null {
 }
 
 /** The clips that are linked with this one, in other tracks. */
-export const linkedWith = (reel: Reel, clip: Clip): Found[] =>
+export const linkedWith = (reel: Reel, clip: Clip): FoundClip[] =>
   clip.link === undefined
     ? []
     : reel.tracks.flatMap((track) =>

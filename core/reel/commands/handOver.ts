@@ -2,7 +2,7 @@ import { insertAt } from '../items';
 import { itemsFrames, mainTrack, type Reel } from '../types';
 import { idsFrom, ripple, withItems } from './change';
 import { done, onClip, refuse, type Edit, type Outcome } from './edit';
-import { isLocked, type Found } from './found';
+import { isLocked, type FoundClip } from './found';
 import { removeClip } from './remove';
 
 /** Takes a clip out because it went to another reel; its place is remembered. */
@@ -25,7 +25,7 @@ export const takeBack: Edit<TakeBack> = {
   says: () => 'took a piece back from another reel',
 };
 
-function handOverClip(reel: Reel, found: Found): Outcome {
+function handOverClip(reel: Reel, found: FoundClip): Outcome {
   if (found.trackIndex !== 0) return refuse('Only pieces of the main track can be moved to another reel.');
   const { items } = found.track;
   const result = removeClip(reel, found);

@@ -1,7 +1,7 @@
 import type { Clip, Reel } from '../types';
 import { besideAt, idsFrom, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
-import type { Found } from './found';
+import type { FoundClip } from './found';
 import { lastFrame } from './room';
 
 /** The clip's sound becomes a piece of its own, linked to the picture. */
@@ -36,7 +36,7 @@ export const replaceSound = onClip<ReplaceSound>({
   says: (_, name) => `replaced the sound of “${name}”`,
 });
 
-function detachSound(reel: Reel, found: Found, command: Detach, sources: Sources): Outcome {
+function detachSound(reel: Reel, found: FoundClip, command: Detach, sources: Sources): Outcome {
   if (found.track.kind !== 'picture') return refuse('Choose a piece with a picture.');
   const { clip } = found;
   if (
@@ -65,7 +65,7 @@ function detachSound(reel: Reel, found: Found, command: Detach, sources: Sources
   return done(besideAt(muted, 'Camera sound', found.start, sound, idsFrom(command.newId, reel)));
 }
 
-function attachSound(reel: Reel, { clip }: Found): Outcome {
+function attachSound(reel: Reel, { clip }: FoundClip): Outcome {
   const { link } = clip;
   if (link === undefined) return refuse('Its sound is its own already.');
   const newId = idsFrom(clip.id, reel);
@@ -81,7 +81,7 @@ function attachSound(reel: Reel, { clip }: Found): Outcome {
   );
 }
 
-function unlinkClip(reel: Reel, { clip: { link } }: Found): Outcome {
+function unlinkClip(reel: Reel, { clip: { link } }: FoundClip): Outcome {
   if (link === undefined) return refuse('This piece is linked with nothing.');
   return done(
     withItems(reel, (track) =>
@@ -95,7 +95,7 @@ function unlinkClip(reel: Reel, { clip: { link } }: Found): Outcome {
 }
 
 /** Only as much of the recording as there is. */
-function layOtherSound(reel: Reel, found: Found, command: ReplaceSound, sources: Sources): Outcome {
+function layOtherSound(reel: Reel, found: FoundClip, command: ReplaceSound, sources: Sources): Outcome {
   const source = sources.get(command.sound.media);
   if (found.track.kind !== 'picture') return refuse('Choose the piece whose sound is to be replaced.');
   if (!source) return refuse(`The recording “${command.sound.name}” is missing.`);

@@ -2,7 +2,7 @@ import { overwriteAt } from '../items';
 import type { Reel, ReelItem } from '../types';
 import { idsFrom, withItems } from './change';
 import { done, onClip, refuse, type Outcome } from './edit';
-import { linkedWith, locate, type Found } from './found';
+import { linkedWith, locate, type FoundClip } from './found';
 
 /** To another place in the order of its track. */
 export interface Move {
@@ -21,7 +21,7 @@ export interface Place {
 export const place = onClip<Place>({ apply: placeClip, says: (_, name) => `put “${name}” elsewhere` });
 
 /** To another place in the order; linked sounds follow their pictures. */
-function moveClip(reel: Reel, found: Found, { to }: Move): Outcome {
+function moveClip(reel: Reel, found: FoundClip, { to }: Move): Outcome {
   const place = Math.max(0, Math.min(found.track.items.length - 1, Math.round(to)));
   const items = found.track.items.toSpliced(found.index, 1).toSpliced(place, 0, found.clip);
   return done(
@@ -67,7 +67,7 @@ const withTracksKept = (reel: Reel, change: (items: readonly ReelItem[]) => Reel
 });
 
 /** A clip above or beside the main track goes to another frame, when there is room. */
-function placeClip(reel: Reel, found: Found, { at }: Place): Outcome {
+function placeClip(reel: Reel, found: FoundClip, { at }: Place): Outcome {
   if (found.trackIndex === 0) return refuse('A piece of the main track is moved in its order.');
   const to = Math.max(0, Math.round(at));
   const newId = idsFrom(found.clip.id, reel);

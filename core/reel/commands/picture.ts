@@ -2,7 +2,7 @@ import type { Framing, Steady, StillMove } from '#core/framing';
 import type { Reel } from '../types';
 import { changeClip, withValues } from './change';
 import { done, onClip, refuse, type Edit, type Outcome, type Sources } from './edit';
-import { locate, type Found } from './found';
+import { locate, type FoundClip } from './found';
 
 /** A slow move over a photo. */
 export interface SetStillMove {
@@ -32,13 +32,13 @@ export const framing: Edit<SetFraming> = { apply: setFraming, says: () => 'frame
 const isFrame = ({ x, y, width, height }: { x: number; y: number; width: number; height: number }) =>
   x >= 0 && y >= 0 && width >= 0.05 && height >= 0.05 && x + width <= 1.0001 && y + height <= 1.0001;
 
-function setStillMove(reel: Reel, { clip }: Found, { move }: SetStillMove, sources: Sources): Outcome {
+function setStillMove(reel: Reel, { clip }: FoundClip, { move }: SetStillMove, sources: Sources): Outcome {
   if (move && !sources.get(clip.media)?.photo) return refuse('Slow moves are for photos.');
   if (move && !(isFrame(move.from) && isFrame(move.to))) return refuse('A frame of the move lies outside the photo.');
   return changeClip(reel, clip.id, (own) => withValues(own, { move: move ?? undefined }));
 }
 
-function setSteady(reel: Reel, { clip }: Found, { steady }: SetSteady, sources: Sources): Outcome {
+function setSteady(reel: Reel, { clip }: FoundClip, { steady }: SetSteady, sources: Sources): Outcome {
   if (steady && sources.get(clip.media)?.photo) return refuse('A photo stands still already.');
   if (steady && ![steady.position, steady.rotation, steady.scale].every((value) => value >= 0 && value <= 1))
     return refuse('Strengths lie between 0 and 1.');

@@ -1,7 +1,7 @@
 import type { Reel } from '../types';
 import { idsFrom, ripple, withItems } from './change';
 import { done, onClip, refuse, type Outcome } from './edit';
-import { isLocked, linkedWith, type Found } from './found';
+import { isLocked, linkedWith, type FoundClip } from './found';
 
 /** Takes a clip out and closes the gap, in all tracks when it is in the main one; its linked sound goes with it. */
 export interface Remove {
@@ -18,7 +18,7 @@ export interface Lift {
 export const lift = onClip<Lift>({ apply: liftClip, says: (_, name) => `lifted “${name}”` });
 
 /** A clip and what is linked with it and not locked become gaps. */
-function liftClip(reel: Reel, found: Found): Outcome {
+function liftClip(reel: Reel, found: FoundClip): Outcome {
   const newId = idsFrom(found.clip.id, reel);
   const gone = [found, ...(found.track.kind === 'picture' ? linkedWith(reel, found.clip) : [])];
   const locked = gone.map(({ track }) => isLocked(track)).find(Boolean);
@@ -32,7 +32,7 @@ function liftClip(reel: Reel, found: Found): Outcome {
   );
 }
 
-export function removeClip(reel: Reel, found: Found): Outcome {
+export function removeClip(reel: Reel, found: FoundClip): Outcome {
   const lifted = liftClip(reel, found);
   if (!lifted.ok || found.trackIndex > 0) return lifted;
   const items = found.track.items.toSpliced(found.index, 1);

@@ -2,7 +2,7 @@ import { formatClock, framesToSeconds } from '#core/time';
 import type { Clip, Reel } from '../types';
 import { besideAt, idsFrom, swapped, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
-import { linkedWith, locate, type Found } from './found';
+import { linkedWith, locate, type FoundClip } from './found';
 import { framesLeft, hundredth, lastFrame } from './room';
 import { trimClip } from './trim';
 
@@ -16,7 +16,7 @@ export interface Replace {
 }
 export const replace = onClip<Replace>({ apply: replaceClip, says: (_, name) => `replaced “${name}”` });
 
-function replaceClip(reel: Reel, found: Found, command: Replace, sources: Sources): Outcome<Replace> {
+function replaceClip(reel: Reel, found: FoundClip, command: Replace, sources: Sources): Outcome<Replace> {
   const source = sources.get(command.with.media);
   if (!source) return refuse(`The footage of “${command.with.name}” is missing.`);
   if (source.soundOnly && found.track.kind === 'picture') return refuse(`“${source.name}” has no picture.`);

@@ -1,7 +1,7 @@
 import { sourceFrames, type Clip, type Reel } from '../types';
 import { withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
-import { linkedWith, type Found } from './found';
+import { linkedWith, type FoundClip } from './found';
 import { hundredth, lastFrame, problemOf } from './room';
 import { trimmed } from './trim';
 
@@ -22,7 +22,7 @@ export interface Slip {
 export const slip = onClip<Slip>({ apply: slipClip, says: (_, name) => `slipped “${name}”` });
 
 /** Moves the cut before a clip; the reel stays as long as it is. Linked sounds cut at the same place go with it. */
-export function rollCut(reel: Reel, found: Found, command: Roll, sources: Sources): Outcome {
+export function rollCut(reel: Reel, found: FoundClip, command: Roll, sources: Sources): Outcome {
   const frames = Math.round(command.frames);
   const before = found.track.items[found.index - 1];
   if (before?.kind !== 'clip')
@@ -51,7 +51,7 @@ export function rollCut(reel: Reel, found: Found, command: Roll, sources: Source
 }
 
 /** Another stretch of the source in the same place; a sound slips by hundredths of a frame. */
-function slipClip(reel: Reel, found: Found, command: Slip, sources: Sources): Outcome<Slip> {
+function slipClip(reel: Reel, found: FoundClip, command: Slip, sources: Sources): Outcome<Slip> {
   const frames = found.track.kind === 'sound' ? hundredth(command.frames) : Math.round(command.frames);
   const source = sources.get(found.clip.media);
   if (source?.photo) return refuse('A photo is the same at every time; there is nothing to slip.');

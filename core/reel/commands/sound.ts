@@ -2,7 +2,7 @@ import { isLevel } from '../level';
 import type { Reel } from '../types';
 import { changeClip, withValues } from './change';
 import { onClip, refuse, type Outcome } from './edit';
-import type { Found } from './found';
+import type { FoundClip } from './found';
 
 /** Level of a clip's sound in dB, or whether it is heard at all. */
 export interface Sound {
@@ -17,17 +17,17 @@ export const sound = onClip<Sound>({
     muted === undefined ? `set the level of “${name}”` : `${muted ? 'muted' : 'unmuted'} “${name}”`,
 });
 
-export interface Fade {
+export interface SetFade {
   type: 'fade';
   clip: string;
   edge: 'in' | 'out';
   frames: number;
 }
-export const fade = onClip<Fade>({ apply: setFade, says: (_, name) => `faded “${name}”` });
+export const fade = onClip<SetFade>({ apply: setFade, says: (_, name) => `faded “${name}”` });
 
 function setSound(
   reel: Reel,
-  found: Found,
+  found: FoundClip,
   { levelDb = found.clip.levelDb ?? 0, muted = found.clip.muted ?? false }: Sound,
 ): Outcome {
   if (!isLevel(levelDb)) return refuse('A level lies between −60 and +12 dB.');
@@ -36,7 +36,7 @@ function setSound(
   );
 }
 
-function setFade(reel: Reel, found: Found, { edge, frames }: Fade): Outcome<Fade> {
+function setFade(reel: Reel, found: FoundClip, { edge, frames }: SetFade): Outcome<SetFade> {
   const length = Math.round(frames);
   const other = (edge === 'in' ? found.clip.fadeOut : found.clip.fadeIn) ?? 0;
   if (length < 0 || length + other > found.clip.frames)

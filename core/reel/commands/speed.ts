@@ -2,7 +2,7 @@ import { halves } from '../items';
 import { sourceFrames, speedOf, type Clip, type Reel, type ReelItem } from '../types';
 import { idsFrom, ripple, swapped, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
-import { linkedWith, type Found } from './found';
+import { linkedWith, type FoundClip } from './found';
 import { hundredth, problemOf } from './room';
 
 /** 25 to 400 per cent, or 0 for a held frame. The piece gets shorter or longer, or keeps its length and shows more or less. */
@@ -27,7 +27,7 @@ export interface Hold {
 }
 export const hold = onClip<Hold>({ apply: holdFrame, says: (_, name) => `held a frame of “${name}”` });
 
-function setSpeed(reel: Reel, found: Found, { percent, keepLength }: Speed, sources: Sources): Outcome<Speed> {
+function setSpeed(reel: Reel, found: FoundClip, { percent, keepLength }: Speed, sources: Sources): Outcome<Speed> {
   if (percent !== 0 && !(percent >= 25 && percent <= 400))
     return refuse('Speed goes from 25 to 400 per cent; 0 holds the first frame.');
   const { clip } = found;
@@ -84,7 +84,7 @@ function setSpeed(reel: Reel, found: Found, { percent, keepLength }: Speed, sour
 }
 
 /** A held frame between the two halves of a clip; silent. */
-function holdFrame(reel: Reel, found: Found, command: Hold): Outcome {
+function holdFrame(reel: Reel, found: FoundClip, command: Hold): Outcome {
   const at = Math.round(command.at);
   const frames = Math.round(command.frames);
   if (found.trackIndex > 0) return refuse('Frames are held in the main track.');

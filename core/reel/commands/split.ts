@@ -2,7 +2,7 @@ import { cutAt } from '../items';
 import type { Reel, ReelItem } from '../types';
 import { idsFrom, withItems } from './change';
 import { done, onClip, refuse, type Outcome } from './edit';
-import { linkedWith, type Found } from './found';
+import { linkedWith, type FoundClip } from './found';
 
 /** Cuts a clip in two at frame `at` of it. */
 export interface Split {
@@ -13,7 +13,7 @@ export interface Split {
 }
 export const split = onClip<Split>({ apply: splitClip, says: (_, name) => `split “${name}”` });
 
-function splitClip(reel: Reel, found: Found, command: Split): Outcome {
+function splitClip(reel: Reel, found: FoundClip, command: Split): Outcome {
   const at = Math.round(command.at);
   if (at < 1 || at >= found.clip.frames)
     return refuse('The cut lies at the edge of the piece; there is nothing to split.');

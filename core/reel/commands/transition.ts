@@ -3,7 +3,7 @@ import { handleFrames } from '../transitions';
 import { isCross, mainTrack, type Reel, type ReelItem, type Transition } from '../types';
 import { changeClip, withItems, withValues } from './change';
 import { onClip, refuse, type Edit, type Outcome, type Sources } from './edit';
-import type { Found } from './found';
+import type { FoundClip } from './found';
 
 /** How the piece before goes over into this one. */
 export interface SetTransition {
@@ -29,7 +29,12 @@ export const transitions: Edit<SetTransitions> = {
 /** Beyond this a transition is a picture of its own. Common practice, no source. */
 const longestTransitionSeconds = 10;
 
-function setTransition(reel: Reel, found: Found, { into }: SetTransition, sources: Sources): Outcome<SetTransition> {
+function setTransition(
+  reel: Reel,
+  found: FoundClip,
+  { into }: SetTransition,
+  sources: Sources,
+): Outcome<SetTransition> {
   if (!into) return changeClip(reel, found.clip.id, (clip) => withValues(clip, { into: undefined }));
   const frames = Math.round(into.frames);
   if (frames < 2 || frames > longestTransitionSeconds * framesPerSecond(reel.rate))

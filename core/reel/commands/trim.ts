@@ -2,7 +2,7 @@ import { framesToSeconds } from '#core/time';
 import { sourceFrames, speedOf, type Clip, type Reel, type ReelItem } from '../types';
 import { idsFrom, ripple, swapped, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
-import { linkedWith, type Found } from './found';
+import { linkedWith, type FoundClip } from './found';
 import { framesLeft, hundredth, problemOf } from './room';
 
 /** Moves one end; what follows moves too, or stays in place. */
@@ -29,7 +29,7 @@ export const trimmed = (clip: Clip, edge: 'in' | 'out', frames: number, photo: b
     : { ...clip, frames: clip.frames + frames };
 
 /** Moves one end by `frames`: positive is later, for both ends. Linked pieces that end there too are trimmed with it. */
-export function trimClip(reel: Reel, found: Found, command: Trim, sources: Sources): Outcome<Trim> {
+export function trimClip(reel: Reel, found: FoundClip, command: Trim, sources: Sources): Outcome<Trim> {
   const { edge } = command;
   const frames = Math.round(command.frames);
   const { clip } = found;
@@ -73,7 +73,7 @@ export function trimClip(reel: Reel, found: Found, command: Trim, sources: Sourc
 /** What is cut off becomes a gap; what is added needs a gap, or the end of the track, beside it. Above the main track everything is trimmed like this at its end. */
 function trimInPlace(
   reel: Reel,
-  next: (Found & { next: Clip })[],
+  next: (FoundClip & { next: Clip })[],
   edge: 'in' | 'out',
   change: number,
   newId: () => string,
