@@ -198,6 +198,17 @@ describe('a project as one file', () => {
     const media = clipsOf((await openReel((await listReels(opened))[0]!.id))!.document).map((clip) => clip.media);
     expect([media.length, media.includes(foreign)]).toEqual([1, false]);
   });
+  it('of an earlier version has the family of a trace in its name; one of no family is refused', () => {
+    const check = archiveRowChecks();
+    const named = (name: string) => check('traces', { name, hz: 10 });
+    expect(named('display.faces')).toEqual({ row: { name: 'faces', family: 'decided', hz: 10 } });
+    expect(named('mouth:3.0:12.40')).toEqual({ row: { name: '3.0:12.40', family: 'mouth', hz: 10 } });
+    expect(named('look')).toEqual({ row: { name: 'look', family: 'look', hz: 10 } });
+    expect(named('camera.dx')).toEqual({ row: { name: 'camera.dx', family: 'measured', hz: 10 } });
+    const whole = { name: 'faces', family: 'decided', hz: 10 };
+    expect(check('traces', whole)).toEqual({ row: whole });
+    expect(check('traces', { ...whole, family: 'x' })).toEqual({ problem: 'traces: a trace is of no family' });
+  });
   it('names no folder of the store but its own, and unpacks to no more than a project holds', async () => {
     const away = await ownRows();
     away.rows.media![0]!.parameters = '../../renders';

@@ -56,6 +56,7 @@ export async function saveReading(reading: NewReading): Promise<void> {
   const rows = [
     ...[...raw.traces.values()].map((trace) => ({
       ...key,
+      family: 'measured' as const,
       name: trace.name,
       hz: trace.hz,
       start: trace.start,
@@ -63,13 +64,14 @@ export async function saveReading(reading: NewReading): Promise<void> {
     })),
     ...displayTraceNames.map((name) => ({
       ...key,
-      name: `display.${name}`,
+      family: 'decided' as const,
+      name,
       hz: derived.hz,
       start: 0,
       values: toBytes(derived.traces[name]),
     })),
-    { ...key, name: 'look', hz: lookHz, start: 0, values: toBytes(raw.look) },
-    { ...key, name: 'fine', hz: fineHz, start: 0, values: toBytes(raw.fine) },
+    { ...key, family: 'look' as const, name: 'look', hz: lookHz, start: 0, values: toBytes(raw.look) },
+    { ...key, family: 'fine' as const, name: 'fine', hz: fineHz, start: 0, values: toBytes(raw.fine) },
   ];
   await database().transaction(async (tx) => {
     await forget(tx as unknown as Database, reading, version);
@@ -197,6 +199,8 @@ export const setOrientation = (key: ReadingKey, orientation: number, version = r
 export const findBestReading = async (key: ReadingKey, version = readerVersion) =>
   (await findReading(key, version)) ?? findReading(coarse(key), version);
 
+const measured = eq(traces.family, 'measured');
+
 /** One raw trace of the best reading; null when there is none. */
 export async function loadTrace(
   wanted: ReadingKey,
@@ -208,7 +212,7 @@ export async function loadTrace(
     ? await database()
         .select()
         .from(traces)
-        .where(and(ofReading(traces, reading, version), eq(traces.name, name)))
+        .where(and(ofReading(traces, reading, version), measured, eq(traces.name, name)))
     : [];
   return row ? { hz: row.hz, values: toFloats(row.values) } : null;
 }
@@ -232,17 +236,16 @@ export async function loadDerived(
     const raw = await loadRaw(reading, version);
     return raw && { ...derive(raw, rules), look: raw.look };
   }
-  const names = [...displayTraceNames.map((name) => `display.${name}`), 'look'];
   const rows = await database()
     .select()
     .from(traces)
-    .where(and(ofReading(traces, reading, version), inArray(traces.name, names)));
+    .where(and(ofReading(traces, reading, version), inArray(traces.family, ['decided', 'look'])));
   const byName = new Map(rows.map((row) => [row.name, row]));
   const values = (name: string) => toFloats(byName.get(name)?.values ?? Buffer.alloc(0));
   return {
     durationSeconds: reading.probe.durationSeconds,
-    hz: byName.get('display.faces')?.hz ?? 10,
-    traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(`display.${name}`)])) as DisplayTraces,
+    hz: byName.get('faces')?.hz ?? 10,
+    traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(name)])) as DisplayTraces,
     runs: await loadRuns(reading, version),
     look: values('look'),
   };
@@ -274,9 +277,10 @@ export async function loadRaw(wanted: ReadingKey, version = readerVersion): Prom
   const rows = await database()
     .select()
     .from(traces)
-    .where(ofReading(traces, reading, version));
-  const one = (name: string) => toFloats(rows.find((row) => row.name === name)?.values ?? Buffer.alloc(0));
-  const raw = rows.filter((row) => !row.name.startsWith('display.') && row.name !== 'look' && row.name !== 'fine');
+    .where(and(ofReading(traces, reading, version), inArray(traces.family, ['measured', 'look', 'fine'])));
+  const one = (family: 'look' | 'fine') =>
+    toFloats(rows.find((row) => row.family === family)?.values ?? Buffer.alloc(0));
+  const raw = rows.filter((row) => row.family === 'measured');
   return {
     durationSeconds: reading.probe.durationSeconds || 0.1,
     hasPicture: reading.probe.kind !== 'sound',
@@ -303,7 +307,7 @@ export async function loadCameraPath(wanted: ReadingKey, version = readerVersion
   const rows = await database()
     .select()
     .from(traces)
-    .where(and(ofReading(traces, reading, version), inArray(traces.name, [...names])));
+    .where(and(ofReading(traces, reading, version), measured, inArray(traces.name, [...names])));
   const [dx, dy, rotation, zoom, confidence] = names.map((name) => rows.find((row) => row.name === name));
   if (!dx || !dy || !rotation || !zoom || !confidence) return null;
   // A reading of a part begins later; before it nothing is known.

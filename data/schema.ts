@@ -150,17 +150,20 @@ export const readings = pgTable(
   (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters] })],
 );
 
-/** Raw measurements under their own name, decided ones as "display.NAME". */
+/** Of values over time: measured in the file; decided from that for display; looks and fine levels of pictures; mouths that were watched. */
+export const traceFamilies = ['measured', 'decided', 'look', 'fine', 'mouth'] as const;
+
 export const traces = pgTable(
   'traces',
   {
     ...readingKey(),
+    family: text('family', { enum: traceFamilies }).notNull().default('measured'),
     name: text('name').notNull(),
     hz: doublePrecision('hz').notNull(),
     start: doublePrecision('start').notNull().default(0),
     values: bytea('values').notNull(),
   },
-  (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters, table.name] })],
+  (table) => [primaryKey({ columns: [table.hash, table.version, table.parameters, table.family, table.name] })],
 );
 
 export const runs = pgTable(

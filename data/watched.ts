@@ -1,4 +1,4 @@
-import { and, eq, like } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { MouthTrace, Watched } from '#core/framing';
 import { faceTracks, type FaceTrack } from '#core/picture';
 import { readerVersion, runsOf } from '#core/readings';
@@ -54,11 +54,11 @@ async function loadMouths({ hash, parameters }: ReadingKey): Promise<MouthTrace[
         eq(traces.hash, hash),
         eq(traces.parameters, parameters),
         eq(traces.version, readerVersion),
-        like(traces.name, 'mouth:%'),
+        eq(traces.family, 'mouth'),
       ),
     );
   return rows.map((row) => ({
-    track: row.name.split(':')[1]!,
+    track: row.name.split(':')[0]!,
     start: row.start,
     hz: row.hz,
     values: new Float32Array(Uint8Array.from(row.values).buffer),
@@ -73,7 +73,8 @@ export async function saveMouths({ hash, parameters }: ReadingKey, found: readon
         hash,
         parameters,
         version: readerVersion,
-        name: `mouth:${track}:${start.toFixed(2)}`,
+        family: 'mouth',
+        name: `${track}:${start.toFixed(2)}`,
         hz,
         start,
         values: Buffer.from(values.buffer, values.byteOffset, values.byteLength),

@@ -146,12 +146,13 @@ async function makeProject(): Promise<{ projectId: string; reelId: string }> {
       .values([
         ...displayTraceNames.map((name) => ({
           ...key,
-          name: `display.${name}`,
+          family: 'decided' as const,
+          name,
           hz: 10,
           start: 0,
           values: bytes(made.traces[name]),
         })),
-        { ...key, name: 'look', hz: lookHz, start: 0, values: bytes(made.look) },
+        { ...key, family: 'look' as const, name: 'look', hz: lookHz, start: 0, values: bytes(made.look) },
       ]);
     await database()
       .insert(runs)

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ArchiveError, openArchive, writeArchive, type ArchiveRow, type CheckRow } from '#data/archive';
+import { traceFamilies } from '#data/schema';
 import { scratchFolder } from '#data/storage';
 import {
   ColourTableRowDto,
@@ -112,6 +113,17 @@ function reelDocuments(): (document: unknown) => object {
   };
 }
 
+/** Archives of earlier versions have the family of a trace in its name. */
+function traceRow(row: ArchiveRow): ArchiveRow {
+  const { name, family } = row;
+  if (typeof name !== 'string' || name.length > 60) return refuse('a trace has no name');
+  if (family !== undefined)
+    return (traceFamilies as readonly unknown[]).includes(family) ? row : refuse('a trace is of no family');
+  const prefix = /^(display\.|mouth:)/.exec(name)?.[0];
+  if (prefix) return { ...row, family: prefix === 'mouth:' ? 'mouth' : 'decided', name: name.slice(prefix.length) };
+  return { ...row, family: name === 'look' || name === 'fine' ? name : 'measured' };
+}
+
 /**
  * Checks the rows of an archive with the classes that guard edits: nothing enters this way that a screen could not have
  * sent. For one archive.
@@ -173,7 +185,7 @@ export function archiveRowChecks(): CheckRow {
       sheets: row.sheets == null ? null : taken(SheetsDto, row.sheets),
       proxy_key: null,
     }),
-    traces: (row) => (typeof row.name === 'string' && row.name.length <= 60 ? row : refuse('a trace has no name')),
+    traces: traceRow,
     runs: (row) => row,
     recognitions: words,
   };
