@@ -1,10 +1,12 @@
 import { Clapperboard, Copy, Layers, Scissors, Trash2 } from 'lucide-react';
-import { Form, Link, redirect, useOutletContext } from 'react-router';
+import type { FormEvent } from 'react';
+import { Form, Link, redirect, useOutletContext, useSubmit } from 'react-router';
 import { clipsOf, reelFrames } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import type { ProjectData } from '#usecases/projects';
 import { createReels, showReels } from '#usecases/reels';
 import { Poster } from '../drawing/Poster';
+import { afterSaving } from '../history/saveQueue';
 import { ImportReel } from '../reel/ImportReel';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { IconButton } from '../ui/controls';
@@ -23,6 +25,13 @@ export async function action({ params, request }: Route.ActionArgs) {
 export default function Reels({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const empty = loaderData.reels.length === 0;
+  const submit = useSubmit();
+  /** A copy is of what was seen last, also where that is not saved yet. */
+  const copyWhenSaved = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = event.currentTarget;
+    void afterSaving(() => void submit(form));
+  };
   // The import stands in one place, empty or not: the first reel that comes in must not take it off the screen before it went there.
   return (
     <main
@@ -106,7 +115,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                 </span>
               </Link>
               <span className="absolute bottom-2.5 right-2 flex opacity-0 focus-within:opacity-100 group-hover:opacity-100">
-                <Form method="post" action={id}>
+                <Form method="post" action={id} onSubmit={copyWhenSaved}>
                   <input type="hidden" name="intent" value="duplicate" />
                   <IconButton type="submit" label={`Make a copy of “${document.name}”`}>
                     <Copy size={15} />

@@ -1,13 +1,14 @@
 import { frameStretch, framedRange, isFramed, type Framing } from '#core/framing';
-import { applyCommand, type Clip, type Source } from '#core/reel';
+import { applyCommand, type Clip } from '#core/reel';
 import { shownPieces } from '#core/shorts';
-import { findFile, findMedia, keyOf, listMedia } from '#data/media';
+import { findFile, findMedia, keyOf } from '#data/media';
 import { findBestReading } from '#data/readings';
 import { openReel, replaceFirst, saveRevision } from '#data/reels';
 import { findShortSet } from '#data/shorts';
 import { storage } from '#data/storage';
 import { loadWatched, saveMouths, shotsToWatch } from '#data/watched';
 import { watchMouths } from '#media/read/watchMouths';
+import { sourcesOf } from '../sources';
 import type { Work } from './runTask';
 
 /** Frames the pictures of all shorts of a set that are not framed yet: watches who speaks, then follows. The subject is the set. */
@@ -32,23 +33,7 @@ export async function frameShorts({ task, signal, progress }: Work): Promise<str
     progress(((index + 1) / (shots.length + 1)) * 0.7);
   }
   if (shots.length) watched = (await loadWatched(row)) ?? watched;
-  const sources = new Map<string, Source>(
-    (await listMedia(set.projectId)).flatMap((item) =>
-      item.probe
-        ? [
-            [
-              item.id,
-              {
-                id: item.id,
-                name: item.name,
-                durationSeconds: item.probe.durationSeconds,
-                photo: item.probe.kind === 'photo',
-              },
-            ],
-          ]
-        : [],
-    ),
-  );
+  const sources = await sourcesOf(set.projectId);
   for (const [index, short] of shorts.entries()) {
     const reel = await openReel(short.reelId!);
     if (!reel) continue;
