@@ -16,6 +16,7 @@ interface AskFile {
   people: ReadonlyMap<string, readonly Range[]>;
 }
 
+/** What a request is answered from; times of the string are all footage laid end to end, in seconds. */
 export interface AskContext {
   files: readonly AskFile[];
   totalSeconds: number;
@@ -23,6 +24,7 @@ export interface AskContext {
   markers: readonly { note: string; seconds: number }[];
 }
 
+/** A stretch that answers a request, in seconds of its file. */
 export interface Hit extends Range {
   media: string;
   /** 0 to 100: how well it answers. */

@@ -1,5 +1,6 @@
 import type { ObjectLabel } from '#core/picture';
 
+/** Which way the camera goes. */
 export type Way = 'left' | 'right' | 'up' | 'down' | 'in' | 'out';
 /** A place in all footage laid end to end: seconds from its start, from its end, or where a marker stands. */
 export type TimePoint = { from: 'start' | 'end'; seconds: number } | { from: 'marker'; note: string };
@@ -31,8 +32,10 @@ export interface Chip {
   instead: { label: string; text: string }[];
 }
 
+/** A request as it was understood: parts, and how they are joined. */
 export type Node = { op: 'chip'; chip: Chip } | { op: 'not'; of: Node } | { op: 'and' | 'or'; of: Node[] };
 
+/** A request in words with what was made of it. */
 export interface Request {
   /** Null when nothing was understood. */
   tree: Node | null;

@@ -30,6 +30,7 @@ interface CaptionRow {
   middle: { x: number; y: number };
   baseline: number;
 }
+/** Where the rows of a caption stand, in pixels of the frame. */
 export interface CaptionLayout {
   rows: CaptionRow[];
   /** Size of the letters: the font's em, in pixels. */
@@ -116,6 +117,7 @@ export function captionMotion(style: CaptionStyle, since: number): { opacity: nu
       : { opacity: 1, scale: 1 };
 }
 
+/** The colour of a word: lit while it is spoken, else emphasised or plain. @returns `#rrggbb` */
 export const wordColour = (style: CaptionStyle, lit: boolean, emphasised: boolean): string =>
   lit ? style.lit : emphasised ? style.emphasis : style.colour;
 

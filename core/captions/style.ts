@@ -57,6 +57,7 @@ export const captionFonts: Readonly<Record<CaptionFont, FontFace>> = {
     file: 'spline-sans-mono/files/spline-sans-mono-SUBSET-700-normal.woff2',
   },
 };
+/** Every font that captions can be set in. */
 export const captionFontNames = Object.keys(captionFonts) as CaptionFont[];
 
 /** Of the picture's height, what players on phones cover with their own controls: above this and below that captions are hidden. Common practice, no source. */

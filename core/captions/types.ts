@@ -17,6 +17,7 @@ export interface CaptionLine {
   pace: number;
 }
 
+/** How words are parted into captions. */
 export interface CaptionRules {
   /** Letters of a whole caption, over both rows. */
   letters: number;
@@ -30,8 +31,10 @@ export const captionRules: CaptionRules = { letters: 36, longestSeconds: 7 };
 export const easyReading = 17,
   fastestReading = 20;
 
+/** Words as one line of text. */
 export const lineText = (words: readonly { text: string }[]): string => words.map((word) => word.text).join(' ');
 
+/** Fonts that ship with the application. */
 export type CaptionFont = 'Figtree' | 'Archivo Black' | 'Bricolage Grotesque' | 'Fraunces' | 'Spline Sans Mono';
 /** How captions look. Colours are `#rrggbb` or `#rrggbbaa`. */
 export interface CaptionStyle {

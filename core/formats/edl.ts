@@ -10,6 +10,7 @@ import {
 import { formatTimecode, framesPerSecond, parseTimecode, secondsToFrames, type Rate } from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
 
+/** How an edit decision list is written. */
 export interface EdlOptions {
   /** Drop-frame labels; only at 29.97 and 59.94. */
   drop?: boolean;

@@ -17,6 +17,7 @@ export interface SourceInfo {
 interface ForeignClip extends Omit<Clip, 'media'> {
   source: { name: string; hash: string | null };
 }
+/** A piece of a document that came from elsewhere, or a gap. */
 export type ForeignItem = ForeignClip | Gap;
 
 /** A reel as a document tells it, before its sources were found. */

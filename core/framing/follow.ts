@@ -93,6 +93,7 @@ export function followPath(
 /** A crop's path reaches so far beyond both ends of a piece, in seconds, so that a longer piece is framed too. */
 const reachBefore = 4,
   reachAfter = 10;
+/** The stretch that is framed for a piece: a little more at both ends, for trims and transitions. Seconds of the source; `duration` is its length. */
 export const framedRange = ({ start, end }: Range, duration = Infinity): Range => ({
   start: Math.max(0, start - reachBefore),
   end: Math.min(duration, end + reachAfter),

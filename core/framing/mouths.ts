@@ -15,6 +15,7 @@ export interface MouthTrace {
 const mouth = { left: 0.22, right: 0.78, top: 0.62, bottom: 0.98 };
 const eyes = { left: 0.15, right: 0.85, top: 0.15, bottom: 0.5 };
 
+/** A picture of luma alone, row by row. */
 export interface Grey {
   width: number;
   height: number;

@@ -2,6 +2,7 @@ import { clamp, gaussianSmooth, percentile } from '#core/signal';
 import type { Range } from '#core/time';
 import type { CameraPath } from '#core/picture';
 
+/** What one strength of steadying costs. */
 export interface SteadyingPrice {
   /** 0 to 1, as asked for. */
   strength: number;
@@ -61,6 +62,7 @@ export function steadyingPrice(
   };
 }
 
+/** What is done to each frame: shifts in picture widths, turn in radians, zoom as a natural logarithm. */
 export type Corrections = [x: Float32Array, y: Float32Array, turn: Float32Array, zoom: Float32Array];
 
 /** By how much every frame of a run must be moved (in picture widths), turned and scaled to lie on the smoothed path; `sigmas` in seconds for each. */
@@ -134,6 +136,7 @@ function enlargementFor(x: number, y: number, turn: number, zoom: number, shape:
   return most;
 }
 
+/** How strongly a stretch can be steadied, and why not more. */
 export interface SteadyingAdvice {
   /** Strongest setting that costs little enough, or 0 when none does. */
   strength: number;

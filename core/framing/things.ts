@@ -11,6 +11,7 @@ export interface PointedAt {
   y: number;
 }
 
+/** The subject that follows a thing pointed at; `seconds` of the source, x and y in shares of the picture. */
 export const thingSubject = ({ label, seconds, x, y }: PointedAt): FramingSubject =>
   `thing:${seconds.toFixed(2)}:${x.toFixed(3)}:${y.toFixed(3)}:${label}`;
 

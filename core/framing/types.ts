@@ -1,5 +1,6 @@
 /** How a picture of another shape fills the frame: cut to fill it, whole over a blurred copy of itself, or with bars. */
 export const fits = ['fill', 'blur', 'bars'] as const;
+/** How a picture of another shape fills the frame. */
 export type Fit = (typeof fits)[number];
 
 /** A part of a picture in shares of its width and height. */
@@ -28,6 +29,7 @@ export interface FramingKey {
 
 /** What a crop follows: who speaks (else the largest face, else a thing, else motion), one face by its track, one thing by where it was pointed at, two speakers over one another, or nothing. */
 export type FramingSubject = 'auto' | 'fixed' | 'stack' | `face:${string}` | `thing:${string}`;
+/** What a subject may look like as text. */
 export const framingSubjects =
   /^(auto|fixed|stack|face:[\d.]{1,40}|thing:\d{1,6}\.\d\d:[01]\.\d{3}:[01]\.\d{3}:[a-z ]{1,24})$/;
 

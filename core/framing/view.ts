@@ -8,6 +8,7 @@ export interface View {
   turn: number;
 }
 
+/** Width and height in pixels. */
 export interface Size {
   width: number;
   height: number;
@@ -49,6 +50,7 @@ export interface Affine {
   f: number;
 }
 
+/** The transform that shows a view of a source in a frame; both sizes in pixels. */
 export function affineOf(view: View, source: Size, frame: Size): Affine {
   const scale = (view.width * source.width) / frame.width;
   const [cos, sin] = [Math.cos(view.turn) * scale, Math.sin(view.turn) * scale];

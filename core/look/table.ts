@@ -9,6 +9,7 @@ export interface ColourTable {
   to: readonly [number, number, number];
 }
 
+/** R'G'B', each 0 to 1. */
 export type Rgb = readonly [number, number, number];
 
 /** A table of a function of colours. */

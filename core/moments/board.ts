@@ -2,6 +2,7 @@ import { runsOf } from '#core/readings';
 import type { Range } from '#core/time';
 import type { Footage } from './types';
 
+/** Tags for scenes, each a colour and a shape. */
 export const sceneTags = ['sun', 'leaf', 'brick', 'wave', 'plum'] as const;
 /** A colour and a shape, for whatever an editor wants them to mean. */
 export type SceneTag = (typeof sceneTags)[number];
@@ -17,8 +18,10 @@ export interface SceneBoard {
   order: string[];
 }
 
+/** A board on which nothing was changed by hand. */
 export const emptyBoard: SceneBoard = { cuts: [], joined: [], tags: {}, order: [] };
 
+/** A scene as the board shows it, in seconds of its file. */
 export interface SceneCell extends Range {
   /** File and start; the same as long as the scene begins at the same place. */
   key: string;

@@ -5,6 +5,7 @@ import { flawedStretches, shutOut, type Flaw } from './limits';
 import { explainScore, scoreCurve, type Prepared } from './score';
 import type { Decision, Footage, Limits, Mix, Moment, PieceLength } from './types';
 
+/** What a choice goes by, apart from what was decided by hand. */
 export interface ChoiceSettings {
   mix: Mix;
   limits: Limits;
@@ -187,6 +188,7 @@ function momentsAt(ground: Ground, mix: Mix, threshold: number): Moment[] {
   ].sort((a, b) => a.start - b.start);
 }
 
+/** What is chosen, the score threshold from which on, and how long it is in seconds. */
 export interface Choice {
   threshold: number;
   moments: Moment[];

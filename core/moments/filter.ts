@@ -3,6 +3,7 @@ import { mergeRanges, overlap, subtractRanges, type Range, type StringItem } fro
 import { separate } from './separate';
 import type { Decision, Footage, Moment } from './types';
 
+/** What of the footage the page can be reduced to. */
 export const filterNames = [
   'all',
   'kept',

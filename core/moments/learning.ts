@@ -2,6 +2,7 @@ import { lengthOf } from '#core/time';
 import { meanSquares, type Prepared } from './score';
 import { ingredientNames, type Decision, type Ingredients, type Mix } from './types';
 
+/** Logistic regression: the logit is the intercept and the weighted sum of the features. */
 export interface LogisticModel {
   intercept: number;
   weights: number[];

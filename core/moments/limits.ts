@@ -2,6 +2,7 @@ import { runsAbove } from '#core/signal';
 import { mergeRanges, subtractRanges, type Range } from '#core/time';
 import type { Footage, Limits } from './types';
 
+/** A stretch that is not accepted, in seconds of its file, and why. */
 export interface Flaw extends Range {
   kind: 'shaky' | 'blurred' | 'dark' | 'frozen' | 'whip' | 'silent' | 'outside' | 'unread';
 }

@@ -94,6 +94,7 @@ function meanOf(
   ) as Ingredients;
 }
 
+/** Mean of each ingredient, 0 to 1, over a stretch given in seconds. */
 export const meanIngredients = (prepared: Prepared, start: number, end: number): Ingredients =>
   meanOf(prepared.sums, prepared, start, end);
 

@@ -2,6 +2,7 @@ import { runsOf } from '#core/readings';
 import { coveredSeconds, lengthOf, mergeRanges, subtractRanges, type Range } from '#core/time';
 import type { Footage } from './types';
 
+/** What counts as shaky when the steady is parted from it. */
 export interface SeparationRule {
   /** Where whip pans go; they are usually meant, and so with the steady. */
   whips: 'steady' | 'shaky';
@@ -12,6 +13,7 @@ export interface SeparationRule {
 /** Under two seconds a steady piece cannot be cut with. Common practice, no source. */
 const separationDefaults: SeparationRule = { whips: 'steady', minSteadySeconds: 2 };
 
+/** A file parted, in seconds. */
 export interface Separation {
   steady: Range[];
   shaky: Range[];

@@ -1,13 +1,16 @@
 import type { DisplayTraces, Run } from '#core/readings';
 import type { Range } from '#core/time';
 
+/** What a moment is made of. */
 export const ingredientNames = ['people', 'talk', 'action', 'camera', 'sound', 'picture'] as const;
 /** What a moment is made of; each is 0 to 1 at every instant. */
 export type Ingredient = (typeof ingredientNames)[number];
+/** A number for each ingredient. */
 export type Ingredients = Record<Ingredient, number>;
 
 /** How much each ingredient counts, 0 to 100. */
 export type Mix = Record<Ingredient, number>;
+/** Weights to begin with, 0 to 100. */
 export const defaultMix: Mix = { people: 60, talk: 50, action: 55, camera: 30, sound: 50, picture: 15 };
 
 /** Flaws that are not accepted. Each is a bound on a reading, 0 to 1; see `flawedStretches`. */
@@ -24,13 +27,16 @@ export interface Limits {
   /** Whether whip pans are shut out; they are usually meant, and go with the good material. */
   whips?: boolean;
 }
+/** Limits to begin with. */
 export const defaultLimits: Limits = { shake: 0.45, blur: 0.35, dark: 0.12, frozen: true };
 
+/** How long pieces may be, in seconds. */
 export interface PieceLength {
   minSeconds: number;
   preferredSeconds: number;
   maxSeconds: number;
 }
+/** Lengths to begin with; common practice, no source. */
 export const defaultPieceLength: PieceLength = { minSeconds: 2, preferredSeconds: 6, maxSeconds: 20 };
 
 /** Footage as the choice sees it: one file with its display traces and runs. */
@@ -55,6 +61,7 @@ export interface Decision extends Range {
   verdict: 'keep' | 'drop';
 }
 
+/** A candidate piece, in seconds of its file. */
 export interface Moment extends Range {
   media: string;
   /** Mean score, 0 to 100. */

@@ -6,6 +6,7 @@ import type { Filling, MontagePiece, Placed, Slot } from './types';
 /** What of the music the filling looks at. */
 export type Heard = Pick<MusicHearing, 'sections' | 'drops' | 'hits' | 'energy'> & { grid: BeatGrid };
 
+/** Slots with their pieces, and what is to be said about it. */
 export interface Filled {
   slots: Slot[];
   /** What is to be said about it: too few pieces, some too short; null when all is well. */
@@ -27,6 +28,7 @@ interface Demand {
   opens: boolean;
 }
 
+/** What the music asks of a slot: how strong it is there, 0 to 1, whether it breaks out in it, whether a part begins with it. */
 export function demandOf(slot: Slot, heard: Heard): Demand {
   const at = (seconds: number) =>
     heard.energy[Math.min(heard.energy.length - 1, Math.max(0, Math.round(seconds * 10)))] ?? 0.5;

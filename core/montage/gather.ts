@@ -7,6 +7,7 @@ const pieceLength = { minSeconds: 1.2, preferredSeconds: 3.5, maxSeconds: 9 };
 /** At most so much of the pieces comes from one file, where others have enough. */
 const largestShare = 0.35;
 
+/** What pieces are gathered by. */
 export interface Gathering {
   mix: Mix;
   /** Shake is not a flaw here; steadiness is asked for when slots are filled. */

@@ -10,8 +10,10 @@ export const tidyMarks = (marks: readonly number[]): number[] =>
     .sort((a, b) => a - b)
     .filter((mark, index, all) => index === 0 || mark - all[index - 1]! >= apart);
 
+/** The marks with one more, in seconds, ascending. */
 export const addMark = (marks: readonly number[], seconds: number): number[] =>
   tidyMarks([...marks, Math.max(0, seconds)]);
+/** The marks without the one at a second. */
 export const removeMark = (marks: readonly number[], seconds: number): number[] =>
   marks.filter((mark) => Math.abs(mark - seconds) > 1e-6);
 /** A mark elsewhere; it may pass others. */

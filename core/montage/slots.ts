@@ -4,6 +4,7 @@ import type { Every, Montage, Pattern, Slot } from './types';
 /** Two edges closer than this are one, in seconds. */
 const same = 0.02;
 
+/** The slots after a change, or why it cannot be made. */
 export type SlotResult = { ok: true; slots: Slot[] } | { ok: false; reason: string };
 const no = (reason: string): SlotResult => ({ ok: false, reason });
 

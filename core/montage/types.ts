@@ -3,6 +3,7 @@ import type { Range } from '#core/time';
 
 /** How often the picture changes: every so many beats, with every bar, or at the marks set by hand. */
 export type Every = 1 | 2 | 3 | 4 | 8 | 'bar' | 'marks';
+/** Every way to cut to the beats. */
 export const everies: readonly Every[] = [1, 2, 3, 4, 8, 'bar', 'marks'];
 
 /** A stretch of the music that one piece fills; slots follow one another without gaps. Times are seconds of the music. */
@@ -37,11 +38,13 @@ export interface MontagePiece extends Range {
   action?: number;
 }
 
+/** In which order pieces fill slots. */
 export const orders = ['matched', 'sorted', 'time', 'shuffled'] as const;
 /** Matched: by what suits the music; sorted: as the list stands; time: as filmed; shuffled: by the seed. */
 export type Order = (typeof orders)[number];
 type TooShort = 'other' | 'slow' | 'share';
 
+/** How slots are filled. */
 export interface Filling {
   order: Order;
   seed: number;
@@ -54,6 +57,7 @@ export interface Filling {
   steadyOnly: boolean;
   cameraSound: 'none' | 'low';
 }
+/** How slots are filled at first. */
 export const defaultFilling: Filling = {
   order: 'matched',
   seed: 1,
@@ -64,6 +68,7 @@ export const defaultFilling: Filling = {
   cameraSound: 'none',
 };
 
+/** How often the picture changes along the music. */
 export interface Pattern {
   /** For every part of the music that is not painted. */
   every: Every;

@@ -1,6 +1,7 @@
 import { clamp, gaussianSmooth, runsAbove, slidingRms } from '#core/signal';
 import { mergeRanges, overlap, type Range } from '#core/time';
 
+/** How the camera moved from frame to frame: shifts in picture widths, turns in radians, zoom as a natural logarithm, `hz` a second. */
 export interface CameraPath {
   hz: number;
   /** Per frame: shift in picture widths, rotation in radians, zoom as a logarithm, confidence 0 to 1. */
@@ -15,6 +16,7 @@ export interface CameraPath {
 
 type CameraKind = 'still' | 'smooth' | 'shaky' | 'whip';
 
+/** A stretch of one kind of camera work, in seconds. */
 export interface CameraRun extends Range {
   kind: CameraKind;
   /** For a move: where the camera goes. */
@@ -25,6 +27,7 @@ export interface CameraRun extends Range {
   severity?: number;
 }
 
+/** From what on the camera is called shaky, moving or whipped. */
 export interface CameraRule {
   /** Shake (see `cameraTraces`) from which a stretch is called shaky; slight handheld wander stays under it. */
   shakyFrom: number;
@@ -37,6 +40,7 @@ export interface CameraRule {
   whipMaxSeconds: number;
 }
 
+/** The usual sensitivities. */
 export const cameraDefaults: CameraRule = {
   shakyFrom: 0.35,
   padSeconds: 0.15,
@@ -45,6 +49,7 @@ export const cameraDefaults: CameraRule = {
   whipMaxSeconds: 0.9,
 };
 
+/** What of the path is decided on, sample by sample. */
 export interface CameraTraces {
   /** The same as `shake` over a fifth of a second: says where a shaky run begins and ends. */
   edge: Float32Array;

@@ -13,6 +13,7 @@ export interface FaceBox {
   descriptor?: number[];
 }
 
+/** The faces of one picture; time in seconds. */
 export interface FaceSample {
   time: number;
   boxes: FaceBox[];
@@ -79,6 +80,7 @@ export function suppress<Box extends FaceBox>(boxes: Box[], maxOverlap: number):
   return kept;
 }
 
+/** Area that two boxes share, over the area that they cover; 0 to 1. */
 export function intersectionOverUnion(a: FaceBox, b: FaceBox): number {
   const span = (from: number, length: number): Range => ({ start: from, end: from + length });
   const shared =

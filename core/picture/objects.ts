@@ -84,6 +84,7 @@ export const objectLabels = [
   'hair drier',
   'toothbrush',
 ] as const;
+/** A label of the net (80 classes of COCO). */
 export type ObjectLabel = (typeof objectLabels)[number];
 
 /** Fractions of the picture, from its top left corner. */
@@ -91,11 +92,13 @@ export interface ObjectBox extends FaceBox {
   label: ObjectLabel;
 }
 
+/** The things of one picture; time in seconds. */
 export interface ObjectSample {
   time: number;
   boxes: ObjectBox[];
 }
 
+/** Cells along each side of what the net answers. */
 export const objectGrid = 128;
 /** Side of the picture the net sees, in pixels. */
 export const objectSide = 512;
@@ -144,6 +147,7 @@ function isPeak(heat: Float32Array, base: number, cell: number, score: number): 
   return true;
 }
 
+/** A stretch in which a thing is seen, in seconds. */
 export interface ObjectRun extends Range {
   label: ObjectLabel;
   /** Most of them at once. */

@@ -15,6 +15,7 @@ export interface NamedPerson {
   tracks: readonly string[];
 }
 
+/** Tracks that are one person. */
 export interface PersonGroup {
   /** Of the named person, or null for one that the machine found. */
   id: string | null;

@@ -31,6 +31,7 @@ function directional({ data, width, height }: Gray, step: number, across: number
   return all < lines ? 0 : kept / all;
 }
 
+/** How the light of a picture lies. */
 export interface Exposure {
   /** Mean luma, 0 (black) to 1 (white). */
   mean: number;

@@ -13,6 +13,7 @@ export interface FaceTrack extends Range {
   size: SizeClass;
 }
 
+/** How near somebody is. */
 export type SizeClass = 'close' | 'medium' | 'wide';
 
 /** By the height of the face in the picture: over a quarter close, over a tenth medium. Common practice, no source. */

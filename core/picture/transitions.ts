@@ -1,6 +1,7 @@
 import { percentile, runsAbove } from '#core/signal';
 import type { Range } from '#core/time';
 
+/** A dissolve, or a fade from or to black, in seconds. */
 export interface FoundTransition extends Range {
   kind: 'dissolve' | 'fade';
 }

@@ -55,6 +55,7 @@ export interface ReadingRules {
   blackBelow: number;
 }
 
+/** The usual sensitivities. */
 export const readingDefaults: ReadingRules = {
   sceneSensitivity: 0.5,
   camera: cameraDefaults,

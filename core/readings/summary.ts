@@ -1,6 +1,7 @@
 import { totalLength } from '#core/time';
 import { runsOf, type Derived } from './types';
 
+/** What a table says of a file. */
 export interface ReadingSummary {
   /** Largest number of faces seen at once for at least a second. */
   faces: number;
@@ -11,6 +12,7 @@ export interface ReadingSummary {
   scenes: number;
 }
 
+/** The summary of a reading; seconds are whole seconds that something is true of. */
 export function summarize({ traces, runs, hz, durationSeconds }: Derived): ReadingSummary {
   const seconds = new Map<number, number>();
   for (const count of traces.faces)

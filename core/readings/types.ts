@@ -5,6 +5,7 @@ import type { Range } from '#core/time';
 /** Raised when a measurement or what is decided from it changes its meaning; then the changed parts (perhaps none) are read again, and all is decided anew. */
 export const readerVersion = 4;
 
+/** Parts of a reading that can be renewed alone. */
 export const readingParts = ['picture', 'faces', 'sound'] as const;
 /** What can be read by itself: picture (camera, motion, light, looks, thumbnails), faces (and objects), sound. */
 export type ReadingPart = (typeof readingParts)[number];
@@ -52,6 +53,7 @@ export interface LoudnessSummary {
   truePeakDb: number | null;
 }
 
+/** Everything that was measured in a file; nothing is decided yet. */
 export interface RawReading {
   durationSeconds: number;
   hasPicture: boolean;
@@ -67,15 +69,22 @@ export interface RawReading {
   fine: Float32Array;
 }
 
+/** Fine levels of a picture: mean lumas of so many columns … */
 export const fineColumns = 8;
+/** … and rows, */
 export const fineRows = 6;
+/** so many pictures a second. */
 export const fineHz = 10;
+/** Looks of a picture: mean lumas of so many columns … */
 export const lookColumns = 6;
+/** … and rows, */
 export const lookRows = 4;
+/** so many pictures a second. */
 export const lookHz = 2;
 
 /** Readings as screens, scores and files use them; all at `displayHz`, each 0 to 1 unless said otherwise. */
 export const displayHz = 10;
+/** Traces that the page draws and moments are chosen by; 0 to 1 where nothing else is said. */
 export const displayTraceNames = [
   /** Number of faces (not 0 to 1). */
   'faces',
@@ -96,9 +105,12 @@ export const displayTraceNames = [
   /** Peak of the waveform. */
   'wave',
 ] as const;
+/** One of the traces for display. */
 export type DisplayTraceName = (typeof displayTraceNames)[number];
+/** All traces for display, sampled alike. */
 export type DisplayTraces = Record<DisplayTraceName, Float32Array>;
 
+/** What a stretch is called. */
 export type RunKind =
   | 'scene'
   | 'dissolve'
@@ -118,6 +130,7 @@ export type RunKind =
   | 'object'
   | 'unread';
 
+/** A stretch of one kind, in seconds. */
 export interface Run extends Range {
   kind: RunKind;
   /** Where a camera move goes; what an object is. */
@@ -128,6 +141,7 @@ export interface Run extends Range {
   size?: number;
 }
 
+/** What is decided of a reading under some sensitivities. */
 export interface Derived {
   durationSeconds: number;
   hz: number;
@@ -135,5 +149,6 @@ export interface Derived {
   runs: Run[];
 }
 
+/** The runs of some kinds, in their order. */
 export const runsOf = (runs: readonly Run[], ...kinds: RunKind[]): Run[] =>
   runs.filter((run) => kinds.includes(run.kind));

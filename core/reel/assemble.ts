@@ -1,6 +1,7 @@
 import { framesPerSecond, framesToSeconds, rates, secondsToFrames, type Range, type Rate } from '#core/time';
 import type { Clip, Reel, ReelItem, Source, Track } from './types';
 
+/** A piece as it is asked for, in seconds of its source. */
 export interface WantedPiece {
   media: string;
   start: number;
@@ -39,6 +40,7 @@ export function assembleReel(
   return { schema: 'BrightReel.Reel.1', name, rate, size, tracks: [{ kind: 'picture', name: 'Main', items }] };
 }
 
+/** A file of cameras in step, with its place on their clock in seconds. */
 export interface SyncedFile {
   media: string;
   name: string;
@@ -82,6 +84,7 @@ export function inPlaceReel(
   };
 }
 
+/** Rate and size of a source. */
 export interface SourceShape {
   rate: Rate | null;
   width: number;

@@ -1,6 +1,7 @@
 import { formatClock, framesToSeconds } from '#core/time';
 import { reelFrames, type Clip, type Reel } from './types';
 
+/** What one version of a reel has otherwise than another. */
 export interface Difference {
   /** The clip that it is about, where it is in the newer one, else in the older; null for the whole reel. */
   clip: string | null;

@@ -12,6 +12,7 @@ export interface EndingReading {
   traces: Pick<DisplayTraces, 'motion' | 'moves'>;
 }
 
+/** Whether a reel ends well. */
 export interface EndingAdvice {
   /** What is wrong, and what is proposed, as one sentence each. */
   because: string;

@@ -60,6 +60,7 @@ const wordMargin = 0.05;
 /** Cuts are moved by at most so many seconds; further and another piece would be shown. */
 const farthestSeconds = 0.6;
 
+/** What fitting must know of the music. */
 export interface MusicBeats {
   /** Seconds of the music. */
   beats: readonly number[];

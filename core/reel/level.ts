@@ -2,6 +2,7 @@
 export const quietest = -60;
 /** A level in dB that can be set by hand. */
 export const isLevel = (db: number): boolean => db >= quietest && db <= 12;
+/** A level in dB as a factor; 0 at the quietest and under it. */
 export const amplitude = (db: number): number => (db <= quietest ? 0 : 10 ** (db / 20));
 
 /** Published programme loudness targets, in LUFS: EBU R 128 for broadcast; the louder ones are common practice on the web, no source. */

@@ -1,9 +1,13 @@
 import { framesPerSecond, framesToSeconds } from '#core/time';
 import { mainTrack, reelFrames, type Reel } from './types';
 
+/** What a reel can be rendered as. */
 export const outputFormats = ['mp4', 'webm', 'gif', 'wav', 'png'] as const;
+/** One of the formats of a render. */
 export type OutputFormat = (typeof outputFormats)[number];
+/** How carefully is encoded. */
 export const qualities = ['draft', 'good', 'best'] as const;
+/** One of the qualities. */
 export type Quality = (typeof qualities)[number];
 
 /** For the screens: what each is. */
@@ -17,6 +21,7 @@ export const formatNames: Readonly<Record<OutputFormat, string>> = {
 
 /** Shapes that reels are made in, width : height. Common practice, no source. */
 export const shapes = { '16:9': [16, 9], '9:16': [9, 16], '1:1': [1, 1], '4:5': [4, 5] } as const;
+/** One of the shapes of a frame. */
 export type Shape = keyof typeof shapes;
 /** Lines of the shorter side. */
 export const lineCounts = [720, 1080, 2160] as const;
@@ -66,6 +71,7 @@ const movingFrames = (reel: Reel): number =>
     return steady || move || crops ? sum + item.frames : sum;
   }, 0);
 
+/** A file as it is asked for. */
 export interface Wanted {
   format: OutputFormat;
   quality: Quality;

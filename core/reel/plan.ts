@@ -16,10 +16,12 @@ import {
   type TransitionKind,
 } from './types';
 
+/** Samples a second of everything that is heard. */
 export const soundRate = 48000;
 /** Fade at each sound cut, in seconds, so that nothing clicks. Common practice (10 to 20 ms), no source. */
 export const cutFadeSeconds = 0.015;
 
+/** How a sound comes or goes, in frames of the reel. */
 export interface Fade {
   frames: number;
   colour: 'black' | 'white';

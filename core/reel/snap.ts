@@ -5,8 +5,10 @@ import { sourceFrames, speedOf, type Reel } from './types';
 
 /** What an edge or a piece can be drawn to. */
 export type SnapKind = 'playhead' | 'markers' | 'cuts' | 'pauses' | 'beats';
+/** Everything that an edge can be drawn to. */
 export const snapKinds: readonly SnapKind[] = ['playhead', 'markers', 'cuts', 'beats', 'pauses'];
 
+/** What lies around an edge. */
 export interface Surround {
   playhead: number;
   /** Frames of the reel at which the music under it beats. */

@@ -2,6 +2,7 @@ import type { Look } from '#core/look';
 import type { StillMove } from '#core/framing';
 import type { TransitionKind } from './types';
 
+/** How titles of a theme are set. */
 export interface TitleStyle {
   /** "Figtree" or "Spline Sans Mono"; both ship with the application. */
   family: string;
@@ -18,6 +19,7 @@ export interface TitleStyle {
   motion: 'fade' | 'rise' | 'slide';
 }
 
+/** What is set together. */
 export interface Theme {
   name: string;
   says: string;
@@ -49,6 +51,7 @@ const along =
       ? { from: near(share, 1 - share), to: near(share, 0) }
       : { from: near(share, 0), to: near(share, 1 - share) };
 
+/** The themes that ship. */
 export const themes: readonly Theme[] = [
   {
     name: 'Landing stage',
@@ -162,5 +165,6 @@ export const themes: readonly Theme[] = [
 
 /** For reels without a theme. */
 export const plainTheme = themes[0]!;
+/** The theme of a name; null for none. */
 export const findTheme = (name: string | undefined): Theme | null =>
   themes.find((theme) => theme.name === name) ?? null;

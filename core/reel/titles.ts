@@ -23,6 +23,7 @@ export const fontFamilies: Readonly<Record<string, string>> = {
   'Spline Sans Mono': 'Spline Sans Mono Variable',
 };
 
+/** How the titles of a reel are set. */
 export const titleStyle = (reel: Pick<Reel, 'theme'>): TitleStyle => (findTheme(reel.theme) ?? plainTheme).title;
 
 interface Line {
@@ -35,6 +36,7 @@ interface Line {
   y: number;
   width: number;
 }
+/** Where the lines of a title stand, in pixels of the frame. */
 export interface TitleLayout {
   lines: Line[];
   /** Behind the lines; all drawn things lie inside it. */

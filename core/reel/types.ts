@@ -5,7 +5,9 @@ import type { Rate } from '#core/time';
 
 /** How one piece goes over into the next; half of it lies before the cut. A cut is none. */
 export type TransitionKind = 'dissolve' | 'black' | 'white' | 'push' | 'wipe';
+/** Every transition but the cut. */
 export const transitionKinds: readonly TransitionKind[] = ['dissolve', 'black', 'white', 'push', 'wipe'];
+/** A transition and its length in frames of the reel. */
 export interface Transition {
   kind: TransitionKind;
   frames: number;
@@ -78,6 +80,7 @@ export interface Gap {
   frames: number;
 }
 
+/** What lies in a track. */
 export type ReelItem = Clip | Gap;
 
 /**
@@ -94,14 +97,18 @@ export interface Track {
   muted?: boolean;
 }
 
+/** A note at a frame of the reel. */
 export interface ReelMarker {
   id: string;
   frame: number;
   note: string;
 }
 
+/** Where a title stands: at the beginning, in the lower third, at the end. */
 export const titleKinds = ['opening', 'lower', 'end'] as const;
+/** One of the kinds of titles. */
 export type TitleKind = (typeof titleKinds)[number];
+/** Words over the picture, in frames of the reel. */
 export interface Title {
   id: string;
   kind: TitleKind;
@@ -155,6 +162,7 @@ export interface Reel {
   logo?: Logo;
 }
 
+/** A piece that went to another reel, and what stood behind it. */
 export interface MovedClip {
   clip: Clip;
   /** The item of the main track before which it stood; null for the end. */
@@ -171,21 +179,28 @@ export interface Source {
   soundOnly?: boolean;
 }
 
+/** The track that everything else is laid over or beside. */
 export const mainTrack = (reel: Reel): Track => reel.tracks[0]!;
+/** Tracks of pictures, the main one first. */
 export const pictureTracks = (reel: Reel): Track[] => reel.tracks.filter((track) => track.kind === 'picture');
+/** Tracks that are only heard. */
 export const soundTracks = (reel: Reel): Track[] => reel.tracks.filter((track) => track.kind === 'sound');
+/** How long items are together, in frames. */
 export const itemsFrames = (items: readonly ReelItem[]): number => items.reduce((sum, item) => sum + item.frames, 0);
 /** Length of the reel: that of its longest track of pictures. */
 export const reelFrames = (reel: Reel): number =>
   Math.max(0, ...pictureTracks(reel).map((track) => itemsFrames(track.items)));
+/** Every piece of a reel, track by track. */
 export const clipsOf = (reel: Reel): Clip[] =>
   reel.tracks.flatMap((track) => track.items.filter((item) => item.kind === 'clip'));
+/** The piece with an id; null when it is not in the reel. */
 export const findClip = (reel: Reel, id: string): Clip | null => clipsOf(reel).find((clip) => clip.id === id) ?? null;
 /** First frame of an item in its track; -1 when it is not in it. */
 export function startOf(track: Track, id: string): number {
   const index = track.items.findIndex((item) => item.id === id);
   return index < 0 ? -1 : itemsFrames(track.items.slice(0, index));
 }
+/** The speed of a piece in per cent; 0 for a frame that is held. */
 export const speedOf = (clip: Clip): number => clip.speed ?? 100;
 /** Frames of the source (at the reel's rate) that so many frames of a piece take, to a hundredth. */
 export const sourceFrames = (clip: Clip, frames: number): number => Math.round(frames * speedOf(clip)) / 100;

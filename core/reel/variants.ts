@@ -42,6 +42,7 @@ function coprimeStep(count: number): number {
   return step;
 }
 
+/** What a name is made of. */
 export interface NameParts {
   title: string;
   /** Names of what it is made of, in order. */

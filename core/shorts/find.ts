@@ -59,6 +59,7 @@ export interface ShortsGround {
   range: Range;
 }
 
+/** What shorts are looked for in: sentences, events and scores of a recording under a wish; times in seconds of the recording. */
 export function layShorts(recording: Recording, wish: ShortsWish): ShortsGround {
   const { footage, words } = recording;
   const asked = wish.range ?? footage.wanted ?? { start: 0, end: footage.durationSeconds };
@@ -123,6 +124,7 @@ export function findShorts(ground: ShortsGround): Short[] {
   });
 }
 
+/** Seconds that two lists of stretches have in common. */
 export const sharedSeconds = (a: readonly Range[], b: readonly Range[]): number =>
   a.reduce((sum, range) => sum + b.reduce((part, other) => part + overlap(range, other), 0), 0);
 const whole = (pieces: readonly Range[]): Range => ({ start: pieces[0]!.start, end: pieces.at(-1)!.end });

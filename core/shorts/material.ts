@@ -2,6 +2,7 @@ import { runsOf } from '#core/readings';
 import { coveredSeconds, type Range } from '#core/time';
 import { materialNames, type Material, type Recording } from './types';
 
+/** What a recording is, and why that is thought. */
 export interface MaterialVerdict {
   material: Material;
   /** A sentence: what it was taken for, and why. */

@@ -1,6 +1,7 @@
 import { fitLogistic } from '#core/moments';
 import { shortParts, type Short } from './types';
 
+/** What somebody said of a short. */
 export type Thumb = 'up' | 'down';
 
 /** How far thumbs can move a short, in points. */

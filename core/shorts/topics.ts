@@ -17,6 +17,7 @@ export function termOf(text: string): string | null {
   return bare.length < 3 || stopWords.has(bare) ? null : stem(bare);
 }
 
+/** How text is parted into topics. */
 export interface TilingRules {
   /** Words of a token sequence. */
   sequence: number;
@@ -27,6 +28,7 @@ export interface TilingRules {
 const tilingFor = (words: number): TilingRules =>
   words > 1200 ? { sequence: 20, block: 6 } : { sequence: 15, block: 3 };
 
+/** Where a topic begins. */
 export interface TopicBoundary {
   /** Index of the sentence with which the new topic begins. */
   sentence: number;

@@ -4,6 +4,7 @@ import type { Word } from '#core/words';
 
 /** Pauses longer than this are cut where nothing happens in them; so much is left after the last word and before the next, so that a breath survives. Common practice, no source. */
 const longPause = 0.75;
+/** Left after and before what is said, in seconds, so that a breath survives; common practice, no source. */
 export const breathAfter = 0.4,
   breathBefore = 0.15;
 /** Something happens where action or sound is above this. */

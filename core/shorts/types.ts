@@ -2,9 +2,11 @@ import type { Footage } from '#core/moments';
 import type { Range } from '#core/time';
 import type { Word } from '#core/words';
 
+/** What recordings can be. */
 export const materials = ['talk', 'sport', 'lesson', 'comment', 'travel'] as const;
 /** What the recording is; decides what counts in a short. */
 export type Material = (typeof materials)[number];
+/** The same for people. */
 export const materialNames: Readonly<Record<Material, string>> = {
   talk: 'Talk or interview',
   sport: 'Sport or play',
@@ -22,6 +24,7 @@ export const lengthRanges = {
   'any length': [6, 300],
 } as const;
 
+/** What shorts are wished for. */
 export interface ShortsWish {
   count: number;
   minSeconds: number;
@@ -38,6 +41,7 @@ export interface ShortsWish {
   /** Stretches that answer a request in words; each short should show some of them. */
   asked?: readonly Range[];
 }
+/** What is wished for at first. */
 export const shortsDefaults: ShortsWish = {
   count: 5,
   minSeconds: 15,
@@ -54,9 +58,11 @@ export interface Recording {
   words: readonly Word[];
 }
 
+/** What the score of a short is made of. */
 export const shortParts = ['hook', 'speech', 'faces', 'action', 'reactions', 'whole', 'picture'] as const;
 /** What a short's score is made of. */
 export type ShortPart = (typeof shortParts)[number];
+/** The same for people. */
 export const partNames: Readonly<Record<ShortPart, string>> = {
   hook: 'Hook',
   speech: 'Clear speech',
@@ -74,6 +80,7 @@ export interface Ending {
   kind: 'sentence' | 'action';
 }
 
+/** A short that was found; times in seconds of its recording. */
 export interface Short {
   /** Stays the same for the same stretch. */
   id: string;
@@ -90,5 +97,6 @@ export interface Short {
   endings: Ending[];
 }
 
+/** How long a short is, in seconds. */
 export const lengthOfShort = ({ pieces }: Pick<Short, 'pieces'>): number =>
   pieces.reduce((sum, piece) => sum + piece.end - piece.start, 0);

@@ -1,3 +1,4 @@
+/** The next number, 0 up to but without 1. */
 export type Random = () => number;
 
 /** Mulberry32 (Ettinger 2017): uniform in [0, 1) from a 32-bit seed; the same seed gives the same numbers. */

@@ -55,4 +55,5 @@ export function prefixSums(values: ArrayLike<number>): Float64Array {
   return sums;
 }
 
+/** The value within bounds; 0 to 1 where none are given. */
 export const clamp = (value: number, low = 0, high = 1): number => Math.min(high, Math.max(low, value));

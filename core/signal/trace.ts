@@ -18,6 +18,7 @@ export function sampleAt(trace: Trace, seconds: number): number {
   return values[low]! + (values[high]! - values[low]!) * (at - low);
 }
 
+/** What several samples become one by. */
 export type Pooling = 'mean' | 'max' | 'last';
 
 /**
@@ -46,6 +47,7 @@ export function poolTrace(trace: Trace, hz: number, count: number, pooling: Pool
   return out;
 }
 
+/** Where runs begin and end in a trace. */
 export interface RunRule {
   /** A run begins where the value reaches this. */
   enter: number;

@@ -1,5 +1,6 @@
 import { PowerSpectrum, percentile, powerOfTwo, signalOf, spectrumOf } from '#core/signal';
 
+/** Where one recording lies in another. */
 export interface RecordingOffset {
   /** Time in the reference at which the other recording's first sample belongs, in seconds; negative when it started earlier. */
   offsetSeconds: number;

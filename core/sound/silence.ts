@@ -1,6 +1,7 @@
 import type { Range } from '#core/time';
 import { percentile } from '#core/signal';
 
+/** What counts as silence; levels in dBFS, times in seconds. */
 export interface SilenceRule {
   thresholdDb: number;
   minSeconds: number;

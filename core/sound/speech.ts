@@ -1,5 +1,6 @@
 import type { Range } from '#core/time';
 
+/** What counts as speech; probabilities 0 to 1, times in seconds. */
 export interface SpeechRule {
   /** Speech begins at this probability... */
   enter: number;

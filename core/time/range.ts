@@ -4,8 +4,10 @@ export interface Range {
   end: number;
 }
 
+/** End less start. */
 export const lengthOf = (range: Range): number => range.end - range.start;
 
+/** The lengths of all, added; what overlaps counts twice. */
 export const totalLength = (ranges: readonly Range[]): number =>
   ranges.reduce((sum, range) => sum + lengthOf(range), 0);
 

@@ -4,6 +4,7 @@ export interface Rate {
   readonly den: number;
 }
 
+/** The usual rates as fractions (SMPTE ST 12-1 for those over 1001). */
 export const rates = {
   '23.976': { num: 24000, den: 1001 },
   '24': { num: 24, den: 1 },
@@ -32,6 +33,7 @@ export function nearestStandardRate(rate: Rate): Rate {
   return Object.values(rates).find((each) => Math.abs(framesPerSecond(each) / fps - 1) < 2e-4) ?? rate;
 }
 
+/** A rate as a number. */
 export const framesPerSecond = (rate: Rate): number => rate.num / rate.den;
 
 /** Start of a frame, in seconds. */

@@ -19,6 +19,7 @@ export interface LinePart {
   to: number;
 }
 
+/** Files laid end to end: times of the whole and times of each file, both in seconds. */
 export class StringOut {
   /** Where each item begins; one more entry holds the total. */
   readonly offsets: number[];

@@ -14,6 +14,7 @@ export type WordsCommand =
   /** All words anew: a step back or forth. */
   | { type: 'put'; words: Word[] };
 
+/** The words after an edit, or why it cannot be made. */
 export type WordsResult = { ok: true; words: Word[] } | { ok: false; reason: string };
 
 /** Applies an edit; the words given stay as they are. What does not fit is refused with a sentence. */

@@ -1,5 +1,6 @@
 import type { Sentence, Word } from './types';
 
+/** Where sentences end. */
 export interface SentenceRule {
   /** A pause as long as this ends a sentence. */
   pauseSeconds: number;

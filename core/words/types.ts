@@ -11,6 +11,7 @@ export interface Word extends Range {
   breakAfter?: boolean;
 }
 
+/** Words that belong together, in seconds of their file. */
 export interface Sentence extends Range {
   /** Index of the first word, and of the one after the last. */
   from: number;

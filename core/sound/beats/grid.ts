@@ -8,6 +8,7 @@ export interface BeatGrid {
   starts: number[];
 }
 
+/** The grid of what has no beats. */
 export const emptyGrid: BeatGrid = { beats: [], bar: 4, starts: [] };
 
 /** Index of the last of an ascending list's values that is at most `value`; -1 when there is none. */
@@ -22,8 +23,10 @@ function lastUpTo(list: readonly number[], value: number): number {
   return low - 1;
 }
 
+/** Whether a beat begins a bar. */
 export const beginsBar = (grid: BeatGrid, index: number): boolean =>
   grid.starts[lastUpTo(grid.starts, index)] === index;
+/** Where bars begin, in seconds. */
 export const downbeats = (grid: BeatGrid): number[] => grid.starts.map((index) => grid.beats[index]!);
 /** Beats a minute: from the median step, so that one slip does not count. */
 export function tempoOf(grid: BeatGrid): number {

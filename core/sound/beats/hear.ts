@@ -35,6 +35,7 @@ export interface MusicHearing {
   wave: number[];
 }
 
+/** Peaks of the waveform a second. */
 export const waveHz = 40;
 
 /**

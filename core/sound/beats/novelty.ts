@@ -18,6 +18,7 @@ const gamma = 100;
 /** Bands of `timbre`. */
 export const timbreBands = 12;
 
+/** How much begins anew in a sound, sample by sample. */
 export interface Novelty {
   durationSeconds: number;
   /** Rise of the spectrum over all bands, `onsetHz` a second; sample i stands for i / onsetHz seconds. */

@@ -6,6 +6,7 @@ const slowest = 45;
 const fastest = 230;
 /** Steps of the tempo scale: two per cent each. */
 const stepRatio = 1.02;
+/** Tempi that are looked at, in beats a minute, evenly apart in their logarithm. */
 export const tempoScale: readonly number[] = Array.from(
   { length: Math.floor(Math.log(fastest / slowest) / Math.log(stepRatio)) + 1 },
   (_, index) => slowest * stepRatio ** index,
@@ -14,6 +15,7 @@ export const tempoScale: readonly number[] = Array.from(
 /** Most tempi that listeners tap lie around two beats a second (Moelants 2002; Parncutt 1994). Spread in octaves. */
 const usualBpm = 120,
   usualSpread = 1.1;
+/** How usual a tempo is, 0 to 1: a Gaussian over its logarithm. */
 export const tempoWeight = (bpm: number): number => Math.exp(-0.5 * (Math.log2(bpm / usualBpm) / usualSpread) ** 2);
 
 /**
