@@ -1,12 +1,11 @@
-import { readdir, rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { rm } from 'node:fs/promises';
 import { and, asc, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
 import { database } from './db';
 import { dropRange } from './media';
 import type { ReadingKey } from './readings';
 import type { NewPost, Post } from './posts';
 import { posts, projects, renders, tasks } from './schema';
-import { partsOf, renderPlace, scratchFolder, storage } from './storage';
+import { partsOf, renderPlace, storage } from './storage';
 
 export type Task = typeof tasks.$inferSelect;
 
@@ -335,20 +334,6 @@ export async function deleteRender(projectId: string, id: string): Promise<void>
   await rm(partsOf(renderPlace(render)), { recursive: true, force: true });
 }
 
-/** Between two tries of a render so many days may pass before what is there of it is thrown away. */
-const partsDays = 7;
-/** Throws away what is left of renders that are finished, gone, or long forgotten. */
-export async function sweepParts(): Promise<void> {
-  for (const name of await readdir(scratchFolder()).catch(() => [])) {
-    const id = /^render-([0-9a-f-]{36})\.\w+\.parts$/.exec(name)?.[1];
-    if (!id) continue;
-    const folder = join(scratchFolder(), name);
-    const render = await findRender(id);
-    const age = Date.now() - (await stat(folder)).mtimeMs;
-    if (!render || render.storageKey || age > partsDays * 86_400_000)
-      await rm(folder, { recursive: true, force: true });
-  }
-}
 export const listRenders = (projectId: string) =>
   database()
     .select({ render: renders, task: tasks })

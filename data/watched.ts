@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type { MouthTrace, Watched } from '#core/framing';
-import { faceTracks, type FaceTrack } from '#core/picture';
+import { faceTracks } from '#core/picture';
 import { readerVersion, runsOf } from '#core/readings';
 import { sentences } from '#core/words';
 import { database } from './db';
@@ -80,25 +80,4 @@ export async function saveMouths({ hash, parameters }: ReadingKey, found: readon
         values: Buffer.from(values.buffer, values.byteOffset, values.byteLength),
       })
       .onConflictDoNothing();
-}
-
-/** Shots in which somebody has to be chosen: two faces and more, not watched yet. */
-export function shotsToWatch(
-  { tracks, cuts, mouths }: Watched,
-  ranges: readonly { start: number; end: number }[],
-  duration: number,
-): { start: number; end: number }[] {
-  const edges = [0, ...cuts, duration];
-  const many = (start: number, end: number, of: readonly FaceTrack[]) =>
-    of.filter((track) => Math.min(track.end, end) - Math.max(track.start, start) > 0.2).length > 1;
-  return edges
-    .slice(1)
-    .map((end, index) => ({ start: edges[index]!, end }))
-    .filter(
-      ({ start, end }) =>
-        end - start > 0.3 &&
-        ranges.some((range) => range.start < end && range.end > start) &&
-        many(start, end, tracks) &&
-        !mouths.some((each) => Math.abs(each.start - start) < 0.02),
-    );
 }

@@ -15,3 +15,4 @@ export { type MouthTrace, MouthWatch } from './mouths';
 export { cropParts, cropView, cropWidth, cropWithin, isFramed, isSameShape, pathAt, standsStill } from './crop';
 export { type Watched, followPath, frameStretch, framedRange } from './follow';
 export { thingSubject, thingsAt } from './things';
+export { shotsToWatch } from './shots';

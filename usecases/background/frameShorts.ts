@@ -1,4 +1,4 @@
-import { frameStretch, framedRange, isFramed, type Framing } from '#core/framing';
+import { frameStretch, framedRange, isFramed, shotsToWatch, type Framing } from '#core/framing';
 import { applyCommand, type Clip } from '#core/reel';
 import { shownPieces } from '#core/shorts';
 import { findFile, findMedia, keyOf } from '#data/media';
@@ -6,7 +6,7 @@ import { findBestReading } from '#data/readings';
 import { openReel, replaceFirst, saveRevision } from '#data/reels';
 import { findShortSet } from '#data/shorts';
 import { storage } from '#data/storage';
-import { loadWatched, saveMouths, shotsToWatch } from '#data/watched';
+import { loadWatched, saveMouths } from '#data/watched';
 import { watchMouths } from '#media/read/watchMouths';
 import { sourcesOf } from '../sources';
 import type { Work } from './runTask';

@@ -1,5 +1,5 @@
 import { database } from '#data/db';
-import { lanes, sweepParts, takeUpLost, type Lane, type Task } from '#data/tasks';
+import { lanes, takeUpLost, type Lane, type Task } from '#data/tasks';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
 import { hearBeats } from './hearBeats';
@@ -9,6 +9,7 @@ import { postFile } from './postFile';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
 import { runTask, type Work } from './runTask';
+import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
 export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
