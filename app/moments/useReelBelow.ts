@@ -53,7 +53,9 @@ export function useReelBelow(
     pending.current = { how, pieces };
     if (!making) make([{ name: 'Selects', pieces: [], role: 'selects' }], false);
   };
-  const answer = maker.data;
+  // Once what changed is loaded: the router may end a navigation that begins meanwhile with the data of before, and the
+  // reel would not open (its fetcher completes whatever navigation it finds that has not asked for data yet).
+  const answer = making ? undefined : maker.data;
   const made = useEffectEvent(({ problems, reels }: NonNullable<typeof answer>) => {
     const refusal = Object.values(problems)[0];
     if (refusal) return void toast.error(refusal);
