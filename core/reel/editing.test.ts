@@ -429,6 +429,24 @@ describe('what any sequence of edits had shown', () => {
     // Each second half goes with its own sound.
     for (const link of links) expect(clipsOf(reel).filter((clip) => clip.link === link)).toHaveLength(2);
   });
+  it('a piece that is cut by what is put in, made longer and cut there again: each second half goes with its own sound', () => {
+    const put = (id: string): ReelCommand => ({
+      type: 'put',
+      how: 'insert',
+      at: 50,
+      clips: [{ id, media: 'a', name: id, sourceIn: 300, frames: 10 }],
+    });
+    const reel = edit(
+      start(),
+      { type: 'detach', clip: 'A', newId: 'a1' },
+      put('x'),
+      { type: 'trim', clip: 'A', edge: 'out', frames: 20 },
+      put('y'),
+    );
+    const pictures = mainTrack(reel).items.flatMap((item) => (item.kind === 'clip' && item.link ? [item.link] : []));
+    expect([pictures.length, new Set(pictures).size]).toEqual([3, 3]);
+    for (const link of pictures) expect(clipsOf(reel).filter((clip) => clip.link === link)).toHaveLength(2);
+  });
   it('a piece that went to another reel comes back at the rate that the reel has by then', () => {
     const reel = edit(
       start(),

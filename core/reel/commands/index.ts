@@ -4,6 +4,7 @@ import { captions } from './captions';
 import { done, refuse, type Edit, type Outcome, type Sources } from './edit';
 import { format } from './format';
 import { handOver, takeBack } from './handOver';
+import { partLinks } from './links';
 import { attach, detach, replaceSound, unlink } from './linkedSound';
 import { logo } from './logo';
 import { fit, look } from './look';
@@ -103,7 +104,7 @@ export function applyCommand(reel: Reel, command: ReelCommand, sources: Sources,
   if (command.type === 'restore') return earlier ? done(earlier) : refuse('This version does not exist any more.');
   const result = editOf(command).apply(reel, command, sources);
   if (!result.ok) return result;
-  const settled = settleTransitions(result.reel, sources);
+  const settled = settleTransitions(partLinks(reel, result.reel), sources);
   const note = [result.note, settled.note].filter(Boolean).join(' ');
   return { ok: true, reel: settled.reel, ...(note ? { note } : {}) };
 }
