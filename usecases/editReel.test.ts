@@ -1,45 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { assembleReel, mainTrack, type Source } from '#core/reel';
-import { readerVersion } from '#core/readings';
 import { seededRandom } from '#core/signal';
 import { rates } from '#core/time';
 import { anyEdit, testSources } from '../core/reel/testEdits';
-import { closeDatabase, database, migrateDatabase } from '#data/db';
-import { addFile, addMedia } from '#data/media';
+import { closeDatabase, migrateDatabase } from '#data/db';
 import { createProject } from '#data/projects';
 import { createReel, listSteps, openReel } from '#data/reels';
-import { readings } from '#data/schema';
 import { editReel } from './editReel';
+import { addRead } from './testFootage';
 
 const known = new Map<string, Source>([['a', { id: 'a', name: 'a', durationSeconds: 60 }]]);
-
-/** An item that was read. @returns its id */
-async function addRead(project: string, name: string, { durationSeconds, photo, soundOnly }: Source): Promise<string> {
-  const hash = crypto.randomUUID().replaceAll('-', '').padEnd(64, '7');
-  await addFile(hash, 1, 'nowhere');
-  await database()
-    .insert(readings)
-    .values({
-      hash,
-      version: readerVersion,
-      probe: {
-        kind: photo ? 'photo' : soundOnly ? 'sound' : 'video',
-        durationSeconds,
-        rate: photo || soundOnly ? null : rates['25'],
-        width: soundOnly ? 0 : 1280,
-        height: soundOnly ? 0 : 720,
-        hasSound: !photo,
-        videoCodec: null,
-        audioCodec: null,
-        format: 'x',
-      },
-      summary: { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 },
-      faces: [],
-      warnings: [],
-      tookSeconds: 1,
-    });
-  return (await addMedia(project, hash, name)).id;
-}
 
 describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
   let [project, other] = ['', ''];
@@ -61,7 +31,14 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
   /** The same of footage that was read, with a photo and a recording beside it. */
   const makeOfRead = async () => {
     const [a, b, p, r] = await Promise.all(
-      [...testSources.values()].map((source) => addRead(project, source.name, source)),
+      [...testSources.values()].map(({ name, durationSeconds, photo, soundOnly }) =>
+        addRead(project, name, {
+          kind: photo ? 'photo' : soundOnly ? 'sound' : 'video',
+          durationSeconds,
+          hasSound: !photo,
+          ...(photo || soundOnly ? { rate: null } : {}),
+        }),
+      ),
     );
     const known = new Map([[a!, { id: a!, name: 'a.mp4', durationSeconds: 40 }]]);
     const pieces = [2, 10, 20].map((start) => ({ media: a!, start, end: start + 2, name: `from ${start}` }));

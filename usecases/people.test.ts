@@ -1,11 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FaceBox } from '#core/picture';
-import { readerVersion } from '#core/readings';
-import { closeDatabase, database, migrateDatabase } from '#data/db';
-import { addFile, addMedia } from '#data/media';
+import { closeDatabase, migrateDatabase } from '#data/db';
 import { createProject } from '#data/projects';
-import { readings } from '#data/schema';
 import { listPeople, setPerson, showPeople } from './people';
+import { addRead } from './testFootage';
 
 const look = (person: number) => Array.from({ length: 128 }, (_, index) => (index === person ? 1 : 0));
 const face = (x: number, person: number, first: boolean): FaceBox => ({
@@ -22,34 +20,12 @@ describe.skipIf(!process.env.DATABASE_URL)('people', () => {
   beforeAll(async () => {
     await migrateDatabase();
     project = (await createProject('Crew')).id;
-    const hash = crypto.randomUUID().replaceAll('-', '').padEnd(64, '5');
-    await addFile(hash, 1, 'nowhere');
     // Two faces: one for eight seconds, one for the last three and a half.
-    await database()
-      .insert(readings)
-      .values({
-        hash,
-        version: readerVersion,
-        probe: {
-          kind: 'video',
-          durationSeconds: 8,
-          rate: { num: 30, den: 1 },
-          width: 320,
-          height: 180,
-          hasSound: false,
-          videoCodec: 'h264',
-          audioCodec: null,
-          format: 'mov',
-        },
-        summary: { faces: 2, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 },
-        faces: Array.from({ length: 16 }, (_, index) => ({
-          time: index / 2,
-          boxes: [face(0.2, 0, index === 0), ...(index > 8 ? [face(0.7, 1, index === 9)] : [])],
-        })),
-        warnings: [],
-        tookSeconds: 1,
-      });
-    await addMedia(project, hash, 'crew.mp4');
+    const faces = Array.from({ length: 16 }, (_, index) => ({
+      time: index / 2,
+      boxes: [face(0.2, 0, index === 0), ...(index > 8 ? [face(0.7, 1, index === 9)] : [])],
+    }));
+    await addRead(project, 'crew.mp4', { durationSeconds: 8, hasSound: false }, faces);
   });
   afterAll(closeDatabase);
   const names = async () => (await listPeople(project)).map((person) => person.name);

@@ -1,44 +1,22 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readerVersion } from '#core/readings';
 import { clipsOf, mainTrack } from '#core/reel';
-import { closeDatabase, database, migrateDatabase } from '#data/db';
-import { addFile, addMedia } from '#data/media';
+import { closeDatabase, migrateDatabase } from '#data/db';
 import { createProject } from '#data/projects';
 import { listReels, openReel } from '#data/reels';
-import { readings } from '#data/schema';
 import { changeWholeReel, createReels, showReel, showSteps } from './reels';
+import { addRead } from './testFootage';
 
 describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
-  let count = 0;
   beforeAll(() => migrateDatabase());
   afterAll(closeDatabase);
   /** A read item of a project. */
-  const item = async (project: string, kind: 'video' | 'sound', rate: number, width: number, height: number) => {
-    const hash = `${crypto.randomUUID()}${count++}`.replaceAll('-', '').padEnd(64, '3');
-    await addFile(hash, 1, 'nowhere');
-    await database()
-      .insert(readings)
-      .values({
-        hash,
-        version: readerVersion,
-        probe: {
-          kind,
-          durationSeconds: 60,
-          rate: kind === 'video' ? { num: rate, den: 1 } : null,
-          width,
-          height,
-          hasSound: true,
-          videoCodec: null,
-          audioCodec: null,
-          format: 'x',
-        },
-        summary: { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 },
-        faces: [],
-        warnings: [],
-        tookSeconds: 1,
-      });
-    return (await addMedia(project, hash, kind === 'video' ? 'pond.mp4' : 'voice.wav')).id;
-  };
+  const item = (of: string, kind: 'video' | 'sound', rate: number, width: number, height: number) =>
+    addRead(of, kind === 'video' ? 'pond.mp4' : 'voice.wav', {
+      kind,
+      rate: kind === 'video' ? { num: rate, den: 1 } : null,
+      width,
+      height,
+    });
   const project = async () => (await createProject('Reels')).id;
   const piece = (media: string, start: number, end: number) => ({ media, start, end, name: 'piece' });
   const made = async (of: string, given: unknown) => {
