@@ -2,10 +2,11 @@ import { mkdtemp, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { steadyingAdvice } from '#core/framing';
-import { faceTracks, groupPeople, persistentFaces, showsWho, type FaceSample } from '#core/picture';
+import { degreesOf, faceTracks, groupPeople, persistentFaces, showsWho, type FaceSample } from '#core/picture';
 import { cameraPath, derive, runsOf, type Run, type RunKind } from '#core/readings';
 import { framesPerSecond, type Range } from '#core/time';
 import { MediaError } from '#media/process';
+import type { Probe } from '#media/probe/probe';
 import { readMedia } from '#media/read/read';
 
 /** The document that `./bright-reel analyze` writes; described in docs/formats.md. */
@@ -40,6 +41,7 @@ export async function analyze(file: string, onProgress?: (share: number) => void
         width: probe.width,
         height: probe.height,
       },
+      media: describeMedia(probe),
       hz,
       traces: Object.fromEntries(Object.entries(traces).map(([name, values]) => [name, Array.from(values, round)])),
       scenes,
@@ -84,6 +86,33 @@ export async function analyze(file: string, onProgress?: (share: number) => void
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** What a file is: sizes as shown, times and names as it carries them; described in docs/formats.md. */
+export function describeMedia(info: Probe) {
+  const { coding, copied } = info;
+  const orientation = copied?.orientation ?? coding?.orientation ?? 1;
+  const { num, den } = coding?.pixelAspect ?? { num: 1, den: 1 };
+  return {
+    width: info.width,
+    height: info.height,
+    rotation: degreesOf(orientation),
+    pixelAspect: `${num}:${den}`,
+    interlaced: Boolean(coding?.fields),
+    hdr: coding?.hdr ?? null,
+    startTimecode: info.startTimecode,
+    reelName: info.reelName,
+    recordedAt: info.recordedAt,
+    soundTracks: info.soundTracks.map(({ channels, layout, codec, language, title }) => ({
+      channels,
+      layout,
+      codec,
+      language,
+      title,
+    })),
+    frameRate: info.rate ? framesPerSecond(info.rate) : 0,
+    codec: info.videoCodec ?? info.audioCodec,
+  };
 }
 
 const boxOf = ({

@@ -17,6 +17,7 @@ import {
 } from '#core/readings';
 import { database, type Database } from './db';
 import { media, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
+import { storage } from './storage';
 
 /**
  * What a reading is found by, beside the reader's version: the content, and which part of it in which way. The version
@@ -167,10 +168,10 @@ export async function outdatedItems(
     .where(and(isNull(media.removedAt), notExists(current)));
 }
 
-/** Photos that were read before it was noted how they lie, each once. */
-export async function photosOfUnknownLie(
+/** Items that were read before it was noted how their pictures are coded, each once. */
+export async function itemsOfUnknownCoding(
   version = readerVersion,
-): Promise<{ projectId: string; hash: string; parameters: string; name: string }[]> {
+): Promise<{ projectId: string; hash: string; parameters: string; name: string; probe: StoredProbe }[]> {
   const same = and(
     eq(readings.hash, media.fileHash),
     eq(readings.parameters, media.parameters),
@@ -182,18 +183,29 @@ export async function photosOfUnknownLie(
       hash: media.fileHash,
       parameters: media.parameters,
       name: media.name,
+      probe: readings.probe,
     })
     .from(media)
     .innerJoin(readings, same)
-    .where(sql`${readings.probe}->>'kind' = 'photo' and not ${readings.probe} ? 'orientation'`);
+    .where(sql`not ${readings.probe} ? 'coding'`);
 }
 
-/** Notes how a photo lies that was read upright. */
-export const setOrientation = (key: ReadingKey, orientation: number, version = readerVersion) =>
+/** Notes what a file is, of a reading that is right besides. */
+export const setProbe = (key: ReadingKey, probe: StoredProbe, version = readerVersion) =>
   database()
     .update(readings)
-    .set({ probe: sql`${readings.probe} || jsonb_build_object('orientation', ${orientation}::int)` })
+    .set({ probe })
     .where(ofReading(readings, key, version));
+
+/**
+ * A local file with the content of an item for programs that open it: its working copy where there is one, else the file
+ * itself.
+ * @param storageKey of the file
+ */
+export async function openablePath(key: ReadingKey, storageKey: string): Promise<string> {
+  const reading = await findReading(key);
+  return storage().localPath(reading?.probe.copied && reading.proxyKey ? reading.proxyKey : storageKey);
+}
 
 /** The reading of an item, or the rough one while there is no other. */
 export const findBestReading = async (key: ReadingKey, version = readerVersion) =>

@@ -16,13 +16,13 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
-import type { FaceSample, ObjectSample } from '#core/picture';
+import type { FaceSample, ObjectSample, PictureCoding } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
 import type { HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
 import type { Montage } from '#core/montage';
 import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
-import type { MusicHearing } from '#core/sound';
-import type { Range, Rate } from '#core/time';
+import type { MusicHearing, SoundTrack } from '#core/sound';
+import type { Range, Rate, RecordingLabels } from '#core/time';
 import type { Word } from '#core/words';
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -101,14 +101,20 @@ export const media = pgTable(
   (table) => [index('media_project').on(table.projectId, table.position)],
 );
 
-export interface StoredProbe {
+/** What a file is. What later versions came to know is missing in readings that are older than it. */
+export interface StoredProbe extends Partial<RecordingLabels> {
   kind: MediaKind;
   durationSeconds: number;
   rate: Rate | null;
   width: number;
   height: number;
-  /** Of photos: EXIF's value; 1 for upright. Missing in readings that are older than it. */
+  /** Of photos that an earlier version read: EXIF's value; 1 for upright. Now part of `coding`. */
   orientation?: number;
+  /** How the pictures of what is opened are coded; null for sound. */
+  coding?: PictureCoding | null;
+  /** Whether everything opens a working copy, which lies where the proxy of the reading does. */
+  copied?: boolean;
+  soundTracks?: SoundTrack[];
   hasSound: boolean;
   videoCodec: string | null;
   audioCodec: string | null;

@@ -10,7 +10,7 @@ import { createBin, createProject, findProject } from '../data/projects';
 import { findReading, outdatedItems, readingFolder, saveReading } from '../data/readings';
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
-import { enqueueReading, migrateQueue, renewTurnedPhotos } from '../usecases/queue';
+import { enqueueReading, migrateQueue, renewMisread } from '../usecases/queue';
 import { storedParts } from '../usecases/background/readFile';
 import { readerVersion } from '#core/readings';
 import { importWords, type Word } from '#core/words';
@@ -64,7 +64,7 @@ try {
   await migrateQueue();
   if (settings().BRIGHT_REEL_DEMO === 'yes') await loadDemo();
   for (const { projectId, name, ...key } of await outdatedItems()) await enqueueReading(projectId, key, name);
-  await renewTurnedPhotos();
+  await renewMisread();
 } catch (error) {
   console.error(`Bright Reel could not be prepared: ${(error as Error).message}`);
   process.exitCode = 1;

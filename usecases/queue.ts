@@ -1,13 +1,15 @@
 import { makeWorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
 import { findFile } from '#data/media';
-import { forgetReading, photosOfUnknownLie, setOrientation, type ReadingKey } from '#data/readings';
+import { forgetReading, itemsOfUnknownCoding, setProbe, type ReadingKey } from '#data/readings';
+import type { StoredProbe } from '#data/schema';
 import { storage } from '#data/storage';
 import { checkLink } from '#media/outlets/fetchLink';
-import { probe } from '#media/probe/probe';
+import { probe, type Probe } from '#media/probe/probe';
+import { isPlainlyCoded } from '#media/probe/shown';
 import { recognisers } from '#media/words/recognisers';
-import { readOrientation } from '#media/probe/upright';
 import { activeTask, queueTask, subjectOf, type Task } from '#data/tasks';
+import { storedProbe } from './storedProbe';
 
 /** The queue's own tables. */
 export async function migrateQueue(): Promise<void> {
@@ -25,18 +27,32 @@ export async function lengthOf(hash: string): Promise<number | null> {
   );
 }
 
-/** Photos that were read by an earlier version as if they were upright are read again where their EXIF says otherwise. */
-export async function renewTurnedPhotos(): Promise<void> {
-  for (const { projectId, name, ...key } of await photosOfUnknownLie()) {
+/**
+ * Files that an earlier version read without minding how their pictures are coded: those that it showed as they are meant
+ * get noted what they are, the others are read again.
+ */
+export async function renewMisread(): Promise<void> {
+  for (const { projectId, name, probe: old, ...key } of await itemsOfUnknownCoding()) {
     const file = await findFile(key.hash);
-    const orientation = file ? await readOrientation(await storage().localPath(file.storageKey)) : 1;
-    if (orientation === 1) {
-      await setOrientation(key, 1);
-      continue;
+    const info = file && (await probe(await storage().localPath(file.storageKey)).catch(() => null));
+    if (!info) continue;
+    if (wasShownRight(info, old)) await setProbe(key, { ...storedProbe(info), durationSeconds: old.durationSeconds });
+    else {
+      await forgetReading(key);
+      await enqueueReading(projectId, key, name, info.kind === 'photo' ? 1 : null);
     }
-    await forgetReading(key);
-    await enqueueReading(projectId, key, name, 1);
   }
+}
+
+/** Earlier versions turned films by quarters and photos by their EXIF, and knew of nothing else. */
+function wasShownRight(info: Probe, old: StoredProbe): boolean {
+  if (info.copied || info.kind !== old.kind || info.width !== old.width || info.height !== old.height) return false;
+  if (!info.coding) return true;
+  const lies =
+    info.kind === 'photo'
+      ? info.coding.orientation === (old.orientation ?? 1)
+      : [1, 3, 6, 8].includes(info.coding.orientation);
+  return lies && isPlainlyCoded(info.coding) && !info.coding.alpha;
 }
 
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */

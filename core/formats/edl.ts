@@ -7,7 +7,14 @@ import {
   type Segment,
   type TransitionKind,
 } from '#core/reel';
-import { formatTimecode, framesPerSecond, parseTimecode, secondsToFrames, type Rate } from '#core/time';
+import {
+  formatTimecode,
+  framesPerSecond,
+  parseTimecode,
+  secondsToFrames,
+  sourceTimecodes,
+  type Rate,
+} from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
 
 /** How an edit decision list is written. */
@@ -19,12 +26,16 @@ export interface EdlOptions {
 /**
  * A reel as a CMX 3600 edit decision list: one video track, so what lies above covers what lies under it. Events are
  * "B" (picture and sound together) while nothing covers anything, else "V" for what is seen and "A" for what is heard.
- * Source names have eight letters; the file name stands in a comment.
+ * Source times are the labels of the camera where it counts. Source names have eight letters, and are those of tapes and
+ * cards where they are known; the file name stands in a comment.
  */
 export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = false }: EdlOptions = {}): string {
   const { rate } = reel;
   // A transition may show a frame before the first: a photo has none there, and a film holds its first one.
   const code = (frames: number) => formatTimecode(Math.max(0, frames), rate, drop);
+  /** The labels that a stretch of a source bears by its camera's count, counted from nothing where it has none. */
+  const sourceCodes = (media: string | null, frames: number, length = 0) =>
+    sourceTimecodes(sources.find((source) => source.id === media)?.start, Math.max(0, frames), length, rate, drop);
   const firstFrame = (segment: Segment) => Math.max(0, secondsToFrames(segment.sourceSeconds, rate));
   // Programs begin at one hour. Common practice, no source.
   const start = parseTimecode(drop ? '01:00:00;00' : '01:00:00:00', rate);
@@ -47,7 +58,9 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
   const speed = (segment: Segment, from: number) =>
     segment.speed === 1 || segment.media === null
       ? []
-      : [`M2   ${tape(segment.media)} ${(fps * segment.speed).toFixed(3).padStart(9)}       ${code(from)}`];
+      : [
+          `M2   ${tape(segment.media)} ${(fps * segment.speed).toFixed(3).padStart(9)}       ${sourceCodes(segment.media, from)[0]}`,
+        ];
   const events = (segments: readonly Segment[], channel: string) => {
     let crossing: Segment | null = null;
     for (const segment of segments) {
@@ -67,7 +80,11 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
       const begin = crossing?.startFrame ?? segment.startFrame;
       const record = `${code(start + begin)} ${code(start + segment.startFrame + segment.frames)}`;
       const from = firstFrame(to);
-      const until = from + Math.round((segment.startFrame + segment.frames - begin) * segment.speed);
+      const [first, until] = sourceCodes(
+        segment.media,
+        from,
+        Math.round((segment.startFrame + segment.frames - begin) * segment.speed),
+      );
       const event = next();
       // A dissolve is two lines of one event: where the picture before is left, and what it goes over into.
       const left = gone && firstFrame(gone);
@@ -75,12 +92,12 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
         '',
         ...(gone
           ? [
-              `${event}  ${tape(gone.media)} ${channel.padEnd(5)} C        ${code(left!)} ${code(left!)} ${code(start + begin)} ${code(start + begin)}`,
+              `${event}  ${tape(gone.media)} ${channel.padEnd(5)} C        ${sourceCodes(gone.media, left!).join(' ')} ${code(start + begin)} ${code(start + begin)}`,
             ]
           : []),
       );
       lines.push(
-        `${event}  ${tape(segment.media)} ${channel.padEnd(5)} ${gone ? `D    ${String(crossing!.frames).padStart(3, '0')}` : 'C       '} ${code(from)} ${code(until)} ${record}`,
+        `${event}  ${tape(segment.media)} ${channel.padEnd(5)} ${gone ? `D    ${String(crossing!.frames).padStart(3, '0')}` : 'C       '} ${first} ${until} ${record}`,
         ...speed(segment, from),
       );
       if (gone)
@@ -136,23 +153,37 @@ export function writeEdl(reel: Reel, sources: readonly SourceInfo[], { drop = fa
   return `${lines.join('\r\n')}\r\n`;
 }
 
-/** Eight letters and digits for every source, each its own. */
+/**
+ * Eight letters and digits for every source: the name of its tape or card where it is known, which sources share whose
+ * labels do not meet; else one of its own.
+ */
 export function reelNames(sources: readonly SourceInfo[]): Map<string, string> {
-  const taken = new Set<string>(['AX', 'BL']);
+  const taken = new Map<string, SourceInfo[]>([
+    ['AX', []],
+    ['BL', []],
+  ]);
+  const letters = (name: string) => name.toUpperCase().replace(/[^A-Z0-9]/g, '');
+  const shares = (source: SourceInfo, others: readonly SourceInfo[]) =>
+    others.length > 0 &&
+    others.every((other) => other.reelName === source.reelName && !countsMeet(source, other)) &&
+    Boolean(source.reelName);
   return new Map(
     sources.map((source) => {
-      const letters =
-        source.name
-          .replace(/\.\w+$/, '')
-          .toUpperCase()
-          .replace(/[^A-Z0-9]/g, '') || 'TAPE';
-      let name = letters.slice(0, 8);
-      for (let count = 2; taken.has(name); count++) name = `${letters.slice(0, 8 - String(count).length)}${count}`;
-      taken.add(name);
+      const wanted = letters(source.reelName ?? '') || letters(source.name.replace(/\.\w+$/, '')) || 'TAPE';
+      let name = wanted.slice(0, 8);
+      for (let count = 2; taken.has(name) && !shares(source, taken.get(name)!); count++)
+        name = `${wanted.slice(0, 8 - String(count).length)}${count}`;
+      taken.set(name, [...(taken.get(name) ?? []), source]);
       return [source.id, name];
     }),
   );
 }
+
+/** Whether two sources have a label in common; those that do not count have. */
+const countsMeet = (a: SourceInfo, b: SourceInfo): boolean =>
+  !a.start ||
+  !b.start ||
+  (a.start.seconds < b.start.seconds + b.durationSeconds && b.start.seconds < a.start.seconds + a.durationSeconds);
 
 const eventLine =
   /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(C|D|W\d{3}|K[BO]?)\s+(?:(\d{1,3})\s+)?(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s+(\d{1,2}:\d{2}:\d{2}[:;]\d{2})\s*$/;
@@ -165,6 +196,8 @@ interface Event {
   to: number;
   recordFrom: number;
   recordTo: number;
+  /** As the list writes where it begins in its source. */
+  code: string;
   clip: string;
   file: string;
   /** Length of a dissolve into it. */
@@ -180,6 +213,8 @@ interface Event {
 export function readEdl(text: string, rate: Rate, makeId: () => string): ForeignReel {
   const left = new Set<string>();
   const events: Event[] = [];
+  // Older lists write drop-frame labels with a colon and say so once, at the top.
+  const marksDrop = /^\d{3,6}\s.*\d;\d{2}\b/m.test(text);
   let title = '';
   let drop = false;
   for (const [index, raw] of text
@@ -199,7 +234,7 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
       const percent = Math.round((Number(/^M2\s+\S+\s+(-?[\d.]+)/.exec(row)?.[1]) / framesPerSecond(rate)) * 100);
       if (percent === 0 || (percent >= 25 && percent <= 400)) last.speed = percent;
       else left.add(`Line ${line}: a speed of ${percent} % was left out.`);
-    } else if (/^\d{3,6}\s/.test(row)) events.push(readEvent(row, line, rate, drop, left));
+    } else if (/^\d{3,6}\s/.test(row)) events.push(readEvent(row, line, rate, drop && !marksDrop, left));
   }
   if (events.length === 0)
     throw new FormatError(
@@ -243,7 +278,7 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
         ...(speed === 100 ? {} : { speed }),
         ...(into ? { into } : {}),
         ...(sounds.silent.has(event) ? { muted: true } : {}),
-        source: { name: event.file || event.clip || event.tape, hash: null },
+        source: sourceOfEvent(event, (early * speed) / 100),
       });
     }
     at = event.recordTo;
@@ -264,6 +299,13 @@ export function readEdl(text: string, rate: Rate, makeId: () => string): Foreign
     left: [...left],
   };
 }
+
+/** @param after frames of the source behind the event's label at which the piece begins */
+const sourceOfEvent = ({ file, clip, tape, code }: Event, after: number) => ({
+  name: file || clip || tape,
+  hash: null,
+  label: { tape, code, after },
+});
 
 const soundOnly = ({ channel }: Event): boolean => /^A/i.test(channel) && !/V/i.test(channel);
 
@@ -322,7 +364,7 @@ function soundItems(events: readonly Event[], begins: number, makeId: () => stri
       sourceIn: event.from + (late * speed) / 100,
       frames,
       ...(speed === 100 ? {} : { speed }),
-      source: { name: event.file || event.clip || event.tape, hash: null },
+      source: sourceOfEvent(event, (late * speed) / 100),
     });
     at = event.recordTo;
   }
@@ -340,7 +382,6 @@ function readEvent(row: string, line: number, rate: Rate, drop: boolean, left: S
     left.add(`Line ${line}: ${kind!.startsWith('W') ? `wipe ${kind!.slice(1)}` : 'a key'} became a cut.`);
   const frames = codes.map((code) => {
     try {
-      // Older lists write drop-frame labels with a colon and say so once, at the top.
       return parseTimecode(drop ? code.replace(/:(\d{2})$/, ';$1') : code, rate);
     } catch (error) {
       throw new FormatError(`Line ${line}: ${(error as Error).message}.`, { cause: error });
@@ -355,6 +396,7 @@ function readEvent(row: string, line: number, rate: Rate, drop: boolean, left: S
     to,
     recordFrom,
     recordTo,
+    code: codes[0]!,
     clip: '',
     file: '',
     dissolve: kind === 'D' ? Number(length ?? 0) : 0,

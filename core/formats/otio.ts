@@ -12,7 +12,7 @@ import {
   type Track,
   type TransitionKind,
 } from '#core/reel';
-import { framesPerSecond, nearestStandardRate, type Rate } from '#core/time';
+import { framesPerSecond, nearestStandardRate, startFrames, type Rate } from '#core/time';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
 
 /**
@@ -76,7 +76,11 @@ export function writeOtio(reel: Reel, sources: readonly SourceInfo[]): string {
     const source = sources.find((one) => one.id === each.media);
     const available =
       source && !source.photo
-        ? range(0, Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6), rate)
+        ? range(
+            startFrames(source.start, rate),
+            Math.floor(source.durationSeconds * framesPerSecond(rate) + 1e-6),
+            rate,
+          )
         : null;
     const reference: Json = source
       ? {
@@ -85,7 +89,10 @@ export function writeOtio(reel: Reel, sources: readonly SourceInfo[]): string {
           target_url: encodeURI(source.name),
           available_range: available,
           available_image_bounds: null,
-          metadata: { bright_reel: { sha256: source.hash } },
+          metadata: {
+            bright_reel: { sha256: source.hash },
+            ...(source.reelName ? { reel_name: source.reelName } : {}),
+          },
         }
       : {
           OTIO_SCHEMA: 'MissingReference.1',
@@ -97,7 +104,8 @@ export function writeOtio(reel: Reel, sources: readonly SourceInfo[]): string {
     return {
       OTIO_SCHEMA: 'Clip.2',
       name: each.name,
-      source_range: range(each.sourceIn, each.frames, rate),
+      // By the count of the camera, as its range is; a photo has none.
+      source_range: range(each.sourceIn + (available ? startFrames(source?.start, rate) : 0), each.frames, rate),
       media_references: { DEFAULT_MEDIA: reference },
       active_media_reference_key: 'DEFAULT_MEDIA',
       effects: effects(each),

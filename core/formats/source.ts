@@ -1,5 +1,5 @@
 import type { Clip, Gap, Music, Reel, Track } from '#core/reel';
-import type { Rate } from '#core/time';
+import { framesAtTimecode, framesToSeconds, type Rate, type SourceStart } from '#core/time';
 
 /** What a document says about a source besides its frames. */
 export interface SourceInfo {
@@ -11,11 +11,20 @@ export interface SourceInfo {
   durationSeconds: number;
   photo?: boolean;
   soundOnly?: boolean;
+  /** Where it begins by the camera's or recorder's count. */
+  start?: SourceStart | null;
+  /** Of the tape or card it was on. */
+  reelName?: string | null;
 }
 
 /** A piece that a document names; whose media is not known until it is looked for. */
 interface ForeignClip extends Omit<Clip, 'media'> {
-  source: { name: string; hash: string | null };
+  source: {
+    name: string;
+    hash: string | null;
+    /** Of a list that tells places by timecode: tape, label, and how many frames behind it the piece begins. */
+    label?: { tape: string; code: string; after: number };
+  };
 }
 /** A piece of a document that came from elsewhere, or a gap. */
 export type ForeignItem = ForeignClip | Gap;
@@ -47,6 +56,27 @@ function findSource(wanted: ForeignClip['source'], sources: readonly SourceInfo[
   );
 }
 
+/** Frames from the first of a source at which a piece begins that tells its place by a label; null where the label lies outside. */
+function placeByLabel(
+  { label }: ForeignClip['source'],
+  { start, durationSeconds }: SourceInfo,
+  rate: Rate,
+): number | null {
+  const frames = label && start ? framesAtTimecode(start, label.code, rate) : null;
+  return frames !== null && frames >= 0 && framesToSeconds(frames, rate) <= durationSeconds
+    ? frames + label!.after
+    : null;
+}
+
+/** Finds the source by the tape and the timecode, as lists without file names tell it. */
+const findByTape = (wanted: ForeignClip['source'], sources: readonly SourceInfo[], rate: Rate): SourceInfo | null =>
+  sources.find(
+    (source) =>
+      source.reelName &&
+      source.reelName.toUpperCase() === wanted.label?.tape.toUpperCase() &&
+      placeByLabel(wanted, source, rate) !== null,
+  ) ?? null;
+
 /**
  * Puts found sources under a foreign reel. Pieces whose source is not there become gaps as long, so that everything else
  * stays in place; their names are given back.
@@ -63,8 +93,13 @@ export function relink(
     items: track.items.map((item): Clip | Gap => {
       if (item.kind === 'gap') return item;
       const { source: wanted, ...clip } = item;
-      const found = sources.find((each) => each.id === chosen[wanted.name]) ?? findSource(wanted, sources);
-      if (found) return { ...clip, media: found.id };
+      const found =
+        sources.find((each) => each.id === chosen[wanted.name]) ??
+        findSource(wanted, sources) ??
+        findByTape(wanted, sources, foreign.rate);
+      // Lists that count from the first frame of each file are read as well: their labels lie outside of the camera's.
+      if (found)
+        return { ...clip, sourceIn: placeByLabel(wanted, found, foreign.rate) ?? clip.sourceIn, media: found.id };
       missing.add(wanted.name);
       return { kind: 'gap', id: clip.id, frames: clip.frames };
     }),

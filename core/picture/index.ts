@@ -26,3 +26,15 @@ export {
 export { type FaceTrack, faceTracks, showsWho } from './tracks';
 export { type LookedTrack, groupPeople } from './people';
 export { type Person, type SeenTrack, personsOf } from './persons';
+export {
+  colourMatrices,
+  degreesOf,
+  isOrientation,
+  plainCoding,
+  shownSize,
+  squaredSize,
+  turnsSides,
+  type FieldOrder,
+  type Orientation,
+  type PictureCoding,
+} from './coding';

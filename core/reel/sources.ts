@@ -1,3 +1,4 @@
+import { sourceStartOf, type Rate, type RecordingLabels } from '#core/time';
 import type { Source } from './types';
 
 /** An item of footage as far as a reel is concerned; without a probe it cannot be used. */
@@ -6,7 +7,9 @@ export interface ProbedItem {
   name: string;
   /** SHA-256 of its content. */
   hash: string;
-  probe: { durationSeconds: number; kind: 'video' | 'photo' | 'sound' } | null;
+  probe:
+    | ({ durationSeconds: number; kind: 'video' | 'photo' | 'sound'; rate?: Rate | null } & Partial<RecordingLabels>)
+    | null;
 }
 
 /** What edits, players, renders and documents must know of footage, by item: the one place that tells it. */
@@ -21,6 +24,8 @@ export function sourcesFrom(items: readonly ProbedItem[]): Map<string, Source & 
         durationSeconds: probe.durationSeconds,
         photo: probe.kind === 'photo',
         soundOnly: probe.kind === 'sound',
+        start: sourceStartOf(probe),
+        reelName: probe.reelName ?? null,
       });
   return sources;
 }

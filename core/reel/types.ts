@@ -1,7 +1,7 @@
 import type { CaptionStyle } from '#core/captions';
 import type { Fit, StillMove, Framing, Steady } from '#core/framing';
 import type { Look } from '#core/look';
-import type { Rate } from '#core/time';
+import type { Rate, SourceStart } from '#core/time';
 
 /** How one piece goes over into the next; half of it lies before the cut. A cut is none. */
 export type TransitionKind = 'dissolve' | 'black' | 'white' | 'push' | 'wipe';
@@ -177,6 +177,10 @@ export interface Source {
   photo?: boolean;
   /** Nothing to see in it. */
   soundOnly?: boolean;
+  /** Where it begins by the camera's or recorder's count. */
+  start?: SourceStart | null;
+  /** Of the tape or card it was on. */
+  reelName?: string | null;
 }
 
 /** The track that everything else is laid over or beside. */

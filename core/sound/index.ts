@@ -26,3 +26,4 @@ export {
   tempoOf,
   waveHz,
 } from './beats/index';
+export type { SoundTrack } from './tracks';

@@ -11,3 +11,5 @@ export {
 export { formatClock, formatTimecode, hasDropFrame, parseClock, parseTimecode } from './timecode';
 export { type Range, coveredSeconds, lengthOf, mergeRanges, overlap, subtractRanges, totalLength } from './range';
 export { type LinePart, type StringItem, StringOut } from './stringOut';
+export type { RecordingLabels } from './labels';
+export { type SourceStart, framesAtTimecode, sourceStartOf, sourceTimecodes, startFrames } from './sourceTime';

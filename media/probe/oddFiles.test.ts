@@ -11,6 +11,7 @@ import { readCoarse } from '../read/readCoarse';
 import { planReading } from '../read/readPlan';
 import { renderReel } from '../render/render';
 import { decodeGray, ffmpeg, realPicture, testFolder } from '../testMedia';
+import { layDown, withExif } from '../testMaterial';
 import { Watchdog } from '../watchdog';
 
 const folder = testFolder();
@@ -183,35 +184,6 @@ describe('files that claim more than they hold', () => {
   });
 });
 
-/** An EXIF segment (CIPA DC-008) that says nothing but how the picture lies, put behind the start of a JPEG. */
-function lying(jpeg: Buffer, orientation: number): Buffer {
-  const tiff = Buffer.alloc(26);
-  tiff.write('II*\0', 0, 'latin1');
-  tiff.writeUInt32LE(8, 4);
-  tiff.writeUInt16LE(1, 8);
-  tiff.writeUInt16LE(0x0112, 10);
-  tiff.writeUInt16LE(3, 12);
-  tiff.writeUInt32LE(1, 14);
-  tiff.writeUInt16LE(orientation, 18);
-  const segment = Buffer.concat([
-    Buffer.from([0xff, 0xe1, 0, 2 + 6 + tiff.length]),
-    Buffer.from('Exif\0\0', 'latin1'),
-    tiff,
-  ]);
-  return Buffer.concat([jpeg.subarray(0, 2), segment, jpeg.subarray(2)]);
-}
-/** Filters that lay an upright picture so that this orientation brings it upright: the inverse of what EXIF's table says. */
-const layDown: Record<number, string> = {
-  1: 'null',
-  2: 'hflip',
-  3: 'hflip,vflip',
-  4: 'vflip',
-  5: 'transpose=cclock_flip',
-  6: 'transpose=cclock',
-  7: 'transpose=clock_flip',
-  8: 'transpose=clock',
-};
-
 describe('photos that lie', () => {
   const upright = at('upright.jpg');
   beforeAll(() => {
@@ -229,7 +201,7 @@ describe('photos that lie', () => {
     );
     for (const orientation of [1, 2, 3, 4, 5, 6, 7, 8]) {
       ffmpeg('-i', upright, '-vf', layDown[orientation]!, '-q:v', '2', at('laid.jpg'));
-      writeFileSync(at(`photo-${orientation}.jpg`), lying(readFileSync(at('laid.jpg')), orientation));
+      writeFileSync(at(`photo-${orientation}.jpg`), withExif(readFileSync(at('laid.jpg')), orientation));
     }
   });
   const apart = (a: Uint8Array, b: Uint8Array) =>
@@ -237,7 +209,8 @@ describe('photos that lie', () => {
 
   it.each([1, 2, 3, 4, 5, 6, 7, 8])('are measured and shown upright: orientation %i', async (orientation) => {
     const file = at(`photo-${orientation}.jpg`);
-    expect(await probe(file)).toMatchObject({ kind: 'photo', width: 320, height: 200, orientation });
+    const info = await probe(file);
+    expect(info).toMatchObject({ kind: 'photo', width: 320, height: 200, coding: { orientation } });
     const { sheets } = await readMedia(file, { folder: at(`read-${orientation}`) });
     expect(sheets!.width).toBe(144);
     const wanted = decodeGray(upright, 32, 20);
@@ -275,7 +248,15 @@ describe('photos that lie', () => {
         },
       ],
     };
-    const source = { file, hasPicture: true, hasSound: false, photo: true, width: 320, height: 200, orientation };
+    const source = {
+      file,
+      hasPicture: true,
+      hasSound: false,
+      photo: true,
+      width: 320,
+      height: 200,
+      coding: info.coding!,
+    };
     const out = at(`film-${orientation}.mp4`);
     await renderReel(reel, new Map([['p', source]]), out, { size: reel.size, quality: 'best' });
     for (const second of [0, 0.24])
@@ -310,7 +291,7 @@ describe('photos that lie', () => {
       logo,
       new Map([
         ['p', source],
-        ['g', { ...source, file: at('black.png'), orientation: 1 }],
+        ['g', { ...source, file: at('black.png'), coding: (await probe(at('black.png'))).coding! }],
       ]),
       at('logo.mp4'),
       { size: reel.size, quality: 'best' },
@@ -333,7 +314,7 @@ describe('photos that lie', () => {
   });
   it.skipIf(!existsSync(realPicture('messi5.jpg')))('faces are found in them as in upright ones', async () => {
     ffmpeg('-i', realPicture('messi5.jpg'), '-vf', 'transpose=cclock', '-q:v', '2', at('face.jpg'));
-    writeFileSync(at('face-6.jpg'), lying(readFileSync(at('face.jpg')), 6));
+    writeFileSync(at('face-6.jpg'), withExif(readFileSync(at('face.jpg')), 6));
     const faces = async (file: string) => (await analyze(file)).faces as unknown[];
     const found = await faces(realPicture('messi5.jpg'));
     expect(found.length).toBeGreaterThan(0);
@@ -341,7 +322,7 @@ describe('photos that lie', () => {
     // Without the tag nobody can know it.
     rmSync(at('face-6.jpg'));
   });
-  it('a HEIC photo is called one, not a file that was cut off', async () => {
+  it('a HEIC photo that is damaged is called one, not a film without an index', async () => {
     // A file type box (ISO/IEC 14496-12, 4.3) of the brand "heic" and a box that no decoder knows.
     const box = (type: string, body: Buffer) => {
       const head = Buffer.alloc(8);
@@ -354,11 +335,10 @@ describe('photos that lie', () => {
       Buffer.concat([box('ftyp', Buffer.from('heic\0\0\0\0mif1heic', 'latin1')), box('mdat', Buffer.alloc(3000, 7))]),
     );
     expect(await problem(at('photo.heic'))).toBe(
-      'This is a HEIC photo, as newer phones take them; these cannot be read yet. Export it as JPEG and bring that in.',
+      'This photo cannot be read. It may have been cut off while it was copied; copy it again.',
     );
   });
 });
-
 describe('a film that lies', () => {
   it('is upright in its rough first reading too', async () => {
     ffmpeg(

@@ -1,43 +1,64 @@
-import { open, stat } from 'node:fs/promises';
-import { formatClock, framesPerSecond, nearestStandardRate, parseRate, type Rate } from '#core/time';
+import { stat } from 'node:fs/promises';
+import { shownSize, type Orientation, type PictureCoding } from '#core/picture';
+import type { SoundTrack } from '#core/sound';
+import {
+  formatClock,
+  framesPerSecond,
+  nearestStandardRate,
+  parseRate,
+  type Rate,
+  type RecordingLabels,
+} from '#core/time';
 import { MediaError, capture, inputArguments, inputGuard, pointsElsewhere } from '../process';
-import { readOrientation, turnsSides, type Orientation } from './upright';
+import { firstBox } from './boxes';
+import { codingOf, settleFields, type PictureStream } from './coding';
+import { readOrientation, takenAt } from './orientation';
+import { animationRate, exifOf, isHeif, photoFacts, type PhotoFacts } from './photoFile';
+import { isPlainlyCoded } from './shown';
+import { recordingLabels, type Tags } from './startTime';
 
 type MediaKind = 'video' | 'sound' | 'photo';
 
-export interface Probe {
+export interface Probe extends RecordingLabels {
   kind: MediaKind;
   durationSeconds: number;
-  /** Nominal rate; 0/1 becomes null for sound and photos. */
+  /** Nominal rate; null for sound and photos. */
   rate: Rate | null;
   variableRate: boolean;
-  /** After rotation. */
+  /** As shown: upright, with square pixels. */
   width: number;
   height: number;
-  rotation: number;
-  /** Of photos, as their EXIF says it. */
-  orientation: Orientation;
+  /** How the pictures are coded; null for sound. Of a working copy when one is needed. */
+  coding: PictureCoding | null;
+  /** Of photos that are opened from a working copy, as are animations that ffmpeg cannot open; see `writeWorkingCopy`. */
+  copied: PhotoFacts | null;
   hasSound: boolean;
+  soundTracks: SoundTrack[];
+  /** Of the first track of sound. */
   channels: number;
   videoCodec: string | null;
   audioCodec: string | null;
   format: string;
   pixelFormat: string | null;
+  /** Whether sound and pictures begin together, as players that know no edit lists need it. */
+  beginsTogether: boolean;
 }
 
-interface RawStream {
+interface RawStream extends PictureStream {
   codec_type: string;
-  codec_name?: string;
-  width?: number;
-  height?: number;
-  r_frame_rate?: string;
   avg_frame_rate?: string;
-  pix_fmt?: string;
   duration?: string;
-  nb_frames?: string;
+  start_time?: string;
   channels?: number;
+  channel_layout?: string;
+  sample_rate?: string;
+  tags?: Tags;
   disposition?: { attached_pic?: number };
-  side_data_list?: { rotation?: number }[];
+}
+
+interface RawProbe {
+  format: { format_name: string; duration?: string; tags?: Tags };
+  streams?: RawStream[];
 }
 
 const stillCodecs = new Set(['mjpeg', 'png', 'webp', 'gif', 'bmp', 'tiff', 'jpegls', 'heic']);
@@ -53,6 +74,7 @@ export async function probe(file: string): Promise<Probe> {
   );
   if (size === null) throw new MediaError('The file is not there: it was moved, renamed or deleted.');
   if (size === 0) throw new MediaError('The file is empty. Copy it from the camera again.');
+  if (await isHeif(file)) return probePhoto(file, await readFacts(file));
   const raw = await capture('ffprobe', [
     '-v',
     'error',
@@ -62,23 +84,22 @@ export async function probe(file: string): Promise<Probe> {
     '-show_streams',
     ...inputArguments(file),
   ]).catch(async (error: Error) => {
-    const picture = await unreadPhoto(file);
-    if (picture) throw new MediaError(picture, { cause: error });
     const reason = explainOpenFailure(error.message);
     throw new MediaError(reason === endsEarly && !(await startsLikeMovie(file)) ? notMedia : reason, { cause: error });
   });
-  const { format, streams = [] } = JSON.parse(raw.toString()) as {
-    format: { format_name: string; duration?: string };
-    streams: RawStream[];
-  };
+  return read(file, size, JSON.parse(raw.toString()) as RawProbe);
+}
+
+async function read(file: string, size: number, { format, streams = [] }: RawProbe): Promise<Probe> {
   const formatName = format.format_name;
   if (pointsElsewhere(formatName) || /^(tty|ansi|subviewer|srt|webvtt|ass)$/.test(formatName))
     throw new MediaError('This file only points to other files or holds text. Give the footage itself.');
-  const unread = await unreadPhoto(file);
-  if (unread) throw new MediaError(unread);
   const video = streams.find((stream) => stream.codec_type === 'video' && !stream.disposition?.attached_pic);
-  const audio = streams.find((stream) => stream.codec_type === 'audio' && (stream.channels ?? 0) > 0);
+  const sounds = streams.filter((stream) => stream.codec_type === 'audio' && (stream.channels ?? 0) > 0);
+  const audio = sounds[0];
   if (!video && !audio) throw new MediaError('There is neither picture nor sound in this file.');
+  const animated = video?.codec_name === 'webp' ? await photoFacts(file) : null;
+  if (animated && animated.pages > 1) return probePhoto(file, animated);
   if (video && (!video.width || !video.height))
     throw new MediaError(
       'The file has a picture track, but no picture can be read from it. It may have been cut off while it was copied; copy it again.',
@@ -92,10 +113,8 @@ export async function probe(file: string): Promise<Probe> {
     stillCodecs.has(video.codec_name ?? '') &&
     (/_pipe$|^(image2|jpeg|png|webp|bmp|tiff)/.test(formatName) || duration <= 0.05),
   );
-  const rotation =
-    (((video?.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
-  const orientation = photo ? await readOrientation(file) : 1;
-  const turned = rotation === 90 || rotation === 270 || turnsSides(orientation);
+  const facts = photo ? await photoFacts(file) : null;
+  if (facts?.needsCopy) return probePhoto(file, facts);
   const average = readRate(video?.avg_frame_rate) ?? readRate(video?.r_frame_rate);
   const nominal = readRate(video?.r_frame_rate);
   const variableRate = Boolean(
@@ -103,21 +122,107 @@ export async function probe(file: string): Promise<Probe> {
   );
   // A phone that lowers its rate in the dark still counts in its nominal one; frames are repeated where they are missing.
   const counted = variableRate && framesPerSecond(nominal!) <= 120 ? nominal : average;
+  const rate = video && !photo ? counted && nearestStandardRate(counted) : null;
+  const coding = video ? codingOf(video, photo) : null;
+  if (coding && photo) coding.orientation = await readOrientation(file);
+  if (coding && rate && !photo)
+    coding.fields = await settleFields(
+      file,
+      coding,
+      duration,
+      framesPerSecond(rate),
+      video?.field_order === 'progressive',
+    );
+  const labels = photo
+    ? { ...noLabels, recordedAt: await takenAt(file) }
+    : await recordingLabels(
+        file,
+        [...streams.map((stream) => stream.tags ?? {}), format.tags ?? {}, ...(await gopTags(file, video))],
+        rate,
+        audio ? Number(audio.sample_rate) || null : null,
+        /mp4|mov/.test(formatName),
+      );
   return {
     kind: photo ? 'photo' : video ? 'video' : 'sound',
     durationSeconds: photo ? 0 : duration,
-    rate: video && !photo ? counted && nearestStandardRate(counted) : null,
+    rate,
     variableRate,
-    width: (turned ? video?.height : video?.width) ?? 0,
-    height: (turned ? video?.width : video?.height) ?? 0,
-    rotation,
-    orientation,
+    ...(coding ? shownSize(coding) : { width: 0, height: 0 }),
+    coding,
+    copied: null,
     hasSound: Boolean(audio),
+    soundTracks: sounds.map(soundTrack),
     channels: audio?.channels ?? 0,
     videoCodec: video?.codec_name ?? null,
     audioCodec: audio?.codec_name ?? null,
     format: formatName,
     pixelFormat: video?.pix_fmt ?? null,
+    ...labels,
+    beginsTogether: !video || !audio || Math.abs(startOf(video) - startOf(audio)) < 0.1,
+  };
+}
+
+/** MPEG-1 and 2 carry timecode in groups of pictures, which only a decoder sees. */
+async function gopTags(file: string, video: RawStream | undefined): Promise<Tags[]> {
+  if (!video || !/^mpeg[12]video$/.test(video.codec_name ?? '') || video.tags?.timecode) return [];
+  const said = await capture('ffprobe', [
+    ...['-v', 'error', ...inputGuard, '-select_streams', String(video.index), '-read_intervals', '%+#2'],
+    ...['-show_frames', file],
+  ]).then(
+    (out) => /^TAG:timecode=(.*)$/m.exec(out.toString())?.[1] ?? '',
+    () => '',
+  );
+  // An encoder that was told none writes one of nothing.
+  return said && !/^00:00:00[:;]00/.test(said) ? [{ timecode: said }] : [];
+}
+
+const noLabels: RecordingLabels = { startTimecode: null, startSeconds: null, reelName: null, recordedAt: null };
+const startOf = ({ start_time: start }: RawStream): number => Number(start ?? 0) || 0;
+
+const soundTrack = (stream: RawStream): SoundTrack => {
+  const { language, title, handler_name: handler } = stream.tags ?? {};
+  return {
+    channels: stream.channels ?? 0,
+    layout: stream.channel_layout ?? null,
+    codec: stream.codec_name ?? '',
+    sampleRate: Number(stream.sample_rate) || 0,
+    language: language && language !== 'und' ? language.slice(0, 16) : null,
+    // Programs that write files call every track a handler of sound.
+    title: (title ?? (handler && !/handler/i.test(handler) ? handler : null))?.slice(0, 64) ?? null,
+  };
+};
+
+async function readFacts(file: string): Promise<PhotoFacts> {
+  const facts = await photoFacts(file);
+  if (facts) return facts;
+  throw new MediaError('This photo cannot be read. It may have been cut off while it was copied; copy it again.');
+}
+
+/** A photo or an animation that is opened from a working copy. */
+async function probePhoto(file: string, facts: PhotoFacts): Promise<Probe> {
+  const { width, height, codec, pages } = facts;
+  const problem = tooMuch(0, 1, { width, height });
+  if (problem) throw new MediaError(problem);
+  const film = pages > 1 ? animationRate(facts) : null;
+  return {
+    kind: film ? 'video' : 'photo',
+    durationSeconds: film ? film.delays.reduce((sum, delay) => sum + delay, 0) / 1000 : 0,
+    rate: film?.rate ?? null,
+    variableRate: false,
+    width,
+    height,
+    coding: null,
+    copied: facts,
+    hasSound: false,
+    soundTracks: [],
+    channels: 0,
+    videoCodec: codec,
+    audioCodec: null,
+    format: codec,
+    pixelFormat: null,
+    ...noLabels,
+    recordedAt: await takenAt(await exifOf(file)),
+    beginsTogether: true,
   };
 }
 
@@ -129,7 +234,11 @@ const longestSide = 20_000;
 const mostPixels = 300e6;
 
 /** A sentence when a file claims more than can be read with the time and memory of one machine. */
-function tooMuch(seconds: number, bytes: number, video: RawStream | undefined): string | null {
+function tooMuch(
+  seconds: number,
+  bytes: number,
+  video: { width?: number; height?: number } | undefined,
+): string | null {
   if (seconds > longestSeconds)
     return `This file says that it is ${formatClock(seconds)} long; at most ${longestSeconds / 3600} hours can be read. Cut it into parts, or copy it again if that is not true.`;
   if (seconds > 60 && bytes / seconds < fewestBytesASecond)
@@ -138,16 +247,6 @@ function tooMuch(seconds: number, bytes: number, video: RawStream | undefined): 
   if (Math.max(width, height) > longestSide || width * height > mostPixels)
     return `Its picture of ${width} × ${height} pixels is too large; at most ${longestSide} on a side and ${mostPixels / 1e6} million in all can be read.`;
   return null;
-}
-
-/** Brands of ISO/IEC 23008-12 (HEIF) whose pictures are coded as HEVC. */
-const heicBrands = /^(heic|heix|heim|heis|hevc|hevx|mif1|msf1)$/;
-/** A sentence for photos of a kind that cannot be read yet. */
-async function unreadPhoto(file: string): Promise<string | null> {
-  const [box, brand] = await firstBox(file);
-  return box === 'ftyp' && heicBrands.test(brand)
-    ? 'This is a HEIC photo, as newer phones take them; these cannot be read yet. Export it as JPEG and bring that in.'
-    : null;
 }
 
 function readRate(text: string | undefined): Rate | null {
@@ -165,18 +264,7 @@ const endsEarly =
 
 /** Whether the first box is one that an ISO base media file (ISO/IEC 14496-12) begins with. */
 const startsLikeMovie = async (file: string): Promise<boolean> =>
-  /^(ftyp|moov|mdat|wide|free|skip|pnot|styp)$/.test((await firstBox(file))[0]);
-
-/** Type of a file's first box, and the four letters behind it: of `ftyp` its major brand. */
-async function firstBox(file: string): Promise<[type: string, brand: string]> {
-  const handle = await open(file);
-  try {
-    const { buffer } = await handle.read(Buffer.alloc(12), 0, 12, 0);
-    return [buffer.toString('latin1', 4, 8), buffer.toString('latin1', 8, 12)];
-  } finally {
-    await handle.close();
-  }
-}
+  /^(ftyp|moov|mdat|wide|free|skip|pnot|styp)$/.test((await firstBox(file)).type);
 
 /** One sentence for people out of what the decoder said. */
 function explainOpenFailure(words: string): string {
@@ -191,6 +279,8 @@ function explainOpenFailure(words: string): string {
 /** Whether a browser plays and seeks the original well enough that no proxy is needed. */
 export function playsInBrowser(info: Probe, keyFrameGapSeconds: number, bytesPerSecond: number): boolean {
   if (info.kind === 'photo') return /^(mjpeg|png|webp|gif)$/.test(info.videoCodec ?? '');
+  if (info.coding && !(isPlainlyCoded(info.coding) && playerTurns(info.coding.orientation) && info.beginsTogether))
+    return false;
   const container = /mp4|mov|matroska|webm|mp3|wav|ogg|flac|aac/.test(info.format);
   const sound = !info.audioCodec || /^(aac|mp3|opus|vorbis|flac|pcm_s16le)$/.test(info.audioCodec);
   if (info.kind === 'sound') return container && sound;
@@ -206,14 +296,17 @@ export function playsInBrowser(info: Probe, keyFrameGapSeconds: number, bytesPer
   );
 }
 
+/** Browsers turn films by quarters and mirror none. */
+const playerTurns = (orientation: Orientation): boolean => [1, 3, 6, 8].includes(orientation);
+
 /** Longest gap between key frames in the first 20 s, in seconds. */
-export async function keyFrameGap(file: string): Promise<number> {
+export async function keyFrameGap(file: string, stream: string): Promise<number> {
   const raw = await capture('ffprobe', [
     '-v',
     'error',
     ...inputGuard,
     '-select_streams',
-    'v:0',
+    stream,
     '-read_intervals',
     '%+20',
     '-show_entries',

@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
 import { mkdir, readdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import {
   fineColumns,
@@ -14,13 +15,15 @@ import {
   type RawTraceName,
   type ReadingPart,
 } from '#core/readings';
-import type { FaceSample, ObjectSample } from '#core/picture';
+import { plainCoding, type FaceSample, type ObjectSample } from '#core/picture';
 import type { Trace } from '#core/signal';
 import type { Range } from '#core/time';
 import { measureFaces, measureObjects } from './measureFaces';
 import { measurePicture, type MeasuredPicture } from './measurePicture';
 import { measureSound, measureVoice, type MeasuredSound } from './measureSound';
+import { writeWorkingCopy } from '../probe/photoFile';
 import { keyFrameGap, playsInBrowser, probe, type Probe } from '../probe/probe';
+import { streamOf } from '../probe/shown';
 import { Cancelled, MediaError, closing } from '../process';
 import { Watchdog } from '../watchdog';
 import { planReading, soundChannels, type ReadPlan, type ThumbSheets } from './readPlan';
@@ -31,12 +34,14 @@ export interface ReadResult {
   loudness: LoudnessSummary | null;
   sheets: (ThumbSheets & { count: number }) | null;
   proxy: boolean;
+  /** File in the folder that everything opens in place of the original; null where the original can be opened. */
+  copy: string | null;
   /** Sentences about what could not be read. */
   warnings: string[];
 }
 
 /** What was found before; the file is probed anew. */
-type EarlierReading = Omit<ReadResult, 'probe'>;
+type EarlierReading = Omit<ReadResult, 'probe' | 'copy'>;
 
 export interface ReadOptions {
   /** For thumbnail sheets and the proxy; must exist or be creatable. */
@@ -56,15 +61,17 @@ export interface ReadOptions {
  * Reads a file once: one ffmpeg decode feeds motion, light, faces, speech, loudness, thumbnails and the proxy.
  * @throws MediaError with a plain sentence; Cancelled when the signal says so
  */
-export async function readMedia(file: string, options: ReadOptions): Promise<ReadResult> {
-  const info = await probe(file);
+export async function readMedia(original: string, options: ReadOptions): Promise<ReadResult> {
   await mkdir(options.folder, { recursive: true });
+  const { file, info, copy } = await opened(original, options);
   const size = (await stat(file)).size;
-  const gap = info.kind === 'video' ? await keyFrameGap(file).catch(() => Infinity) : 0;
+  const gap =
+    info.kind === 'video' ? await keyFrameGap(file, streamOf(info.coding ?? plainCoding)).catch(() => Infinity) : 0;
   const range = options.range && info.kind !== 'photo' ? checkRange(options.range, info.durationSeconds) : undefined;
   const parts = options.renew?.parts ?? readingParts;
   const needsProxy =
     Boolean(options.proxy) &&
+    copy === null &&
     !options.renew?.earlier.proxy &&
     info.kind !== 'photo' &&
     !playsInBrowser(info, gap, size / Math.max(1, info.durationSeconds));
@@ -76,6 +83,7 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
       code: 0,
       words: '',
       proxy: false,
+      copy,
       unseen: false,
       plan,
       folder: options.folder,
@@ -113,7 +121,7 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
     const [code] = await ended;
     if (options.signal?.aborted) throw new Cancelled();
     watchdog.check('Reading this file');
-    const outcome = { code, words, proxy, unseen: needsProxy && !proxy, plan, folder: options.folder };
+    const outcome = { code, words, proxy, copy, unseen: needsProxy && !proxy, plan, folder: options.folder };
     return options.renew
       ? takeOver(info, options.renew.earlier, parts, { picture, faces, objects, voice, sound }, outcome)
       : await finish(info, { picture, faces, objects, voice, sound }, outcome);
@@ -124,6 +132,19 @@ export async function readMedia(file: string, options: ReadOptions): Promise<Rea
     watchdog.stop();
     child.kill('SIGKILL');
   }
+}
+
+/** What is decoded: the file itself, or its working copy, of which it is probed how its pictures are coded. */
+async function opened(
+  original: string,
+  { folder, signal }: ReadOptions,
+): Promise<{ file: string; info: Probe; copy: string | null }> {
+  const info = await probe(original);
+  if (!info.copied) return { file: original, info, copy: null };
+  const copy = await writeWorkingCopy(original, info.copied, folder, signal);
+  const file = join(folder, copy);
+  const { coding, width, height, pixelFormat } = await probe(file);
+  return { file, info: { ...info, coding, width, height, pixelFormat }, copy };
 }
 
 /** @throws MediaError when nothing of the file lies in the range */
@@ -156,6 +177,7 @@ interface Outcome {
   code: number | null;
   words: string;
   proxy: boolean;
+  copy: string | null;
   unseen: boolean;
   plan: ReadPlan;
   folder: string;
@@ -200,6 +222,7 @@ function takeOver(
     probe: { ...info, durationSeconds: info.kind === 'photo' ? info.durationSeconds : earlier.raw.durationSeconds },
     ...(anew.has('sound') ? { loudness: sound?.loudness ?? null } : {}),
     proxy: earlier.proxy || (run.proxy && run.code === 0),
+    copy: run.copy,
     ...(anew.has('picture') && earlier.sheets
       ? { sheets: { ...sheets, count: Math.ceil((picture.seconds * sheets.hz) / each - 1e-6) || 1 } }
       : {}),
@@ -247,6 +270,7 @@ async function finish(
     loudness: sound?.loudness ?? null,
     warnings,
     proxy: run.proxy && run.code === 0,
+    copy: run.copy,
     sheets: hasPicture && sheetFiles ? { ...sheets, count: sheetFiles } : null,
     raw: {
       durationSeconds: durationSeconds || 0.1,

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { mkdir, readdir } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { exposure, lookGrid, sharpness, type Gray } from '#core/picture';
+import { exposure, lookGrid, plainCoding, sharpness, type Gray } from '#core/picture';
 import { fineColumns, fineHz, fineRows, lookColumns, lookHz, lookRows, type RawTraceName } from '#core/readings';
 import type { Trace } from '#core/signal';
 import { framesPerSecond, type Range } from '#core/time';
@@ -10,7 +10,7 @@ import { measureCoarseFaces } from './measureFaces';
 import { probe, type Probe } from '../probe/probe';
 import { Cancelled, closing, inputArguments } from '../process';
 import { planReading, readOnly } from './readPlan';
-import { uprightFilm } from '../probe/upright';
+import { asShown, fromVideoLevels, jpegColours, streamOf } from '../probe/shown';
 import { Watchdog } from '../watchdog';
 import { detectorSide } from '../nets/vision';
 import type { ReadResult } from './read';
@@ -20,6 +20,8 @@ import { VoiceDetector } from '../nets/voiceDetector';
 const stepOf = (info: Probe): number => (info.width * info.height > 1.1e6 ? 4 : 2);
 /** Faces are looked for in steps of so many seconds. */
 const faceSeconds = 4;
+/** Key frames need not be larger where their colours are changed. */
+const longestRough = 960;
 /** Keeps key frames so far apart, and none of the packets between them; a program of ffmpeg's `noise` bitstream filter. */
 const keyFramesOnly = (packets: number) => `noise=drop='if(key*gte(n+1,ld(0)),0*st(0,n+1+${packets}),1)'`;
 
@@ -32,10 +34,11 @@ export async function readCoarse(
   options: { folder: string; range?: Range; signal?: AbortSignal },
 ): Promise<ReadResult | null> {
   const info = await probe(file);
-  if (info.kind === 'photo') return null;
+  if (info.kind === 'photo' || info.copied) return null;
   await mkdir(options.folder, { recursive: true });
   const plan = planReading(file, info, options.folder, false, options.range);
   const { gray, range } = plan;
+  const coding = info.coding ?? plainCoding;
   const step = stepOf(info);
   const sheets = { ...plan.sheets, hz: 1 / step };
   const part = readOnly(info, options.range);
@@ -54,7 +57,7 @@ export async function readCoarse(
       ...(picture
         ? [
             '-map',
-            '0:v:0',
+            `0:${streamOf(coding)}`,
             '-c:v',
             'copy',
             '-bsf:v',
@@ -71,10 +74,10 @@ export async function readCoarse(
     ['ignore', 'pipe', 'ignore', 'pipe'],
   );
   const filters = [
-    `[0:v:0]${uprightFilm(info.rotation)}fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`,
+    `[0:v:0]${asShown(coding, { longest: longestRough, apart: true })}fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`,
     `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-    `[b]fps=1/${faceSeconds}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
-    `[c]scale=${sheets.width}:${sheets.height}:flags=area,tile=${sheets.columns}x${sheets.rows}[sheets]`,
+    `[b]fps=1/${faceSeconds}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area:${fromVideoLevels},format=rgb24,pad=${detectorSide}:${detectorSide}:-1:-1[faces]`,
+    `[c]scale=${sheets.width}:${sheets.height}:flags=area:${jpegColours},tile=${sheets.columns}x${sheets.rows}[sheets]`,
   ];
   const pictures = picture
     ? start(
@@ -134,6 +137,7 @@ export async function readCoarse(
       loudness: null,
       warnings: [],
       proxy: false,
+      copy: null,
       sheets: light.frames && count ? { ...sheets, count } : null,
       raw: {
         durationSeconds: info.durationSeconds,

@@ -1,10 +1,10 @@
 import { framesPerSecond, type Range, type Rate } from '#core/time';
-import { objectSide } from '#core/picture';
+import { objectSide, plainCoding } from '#core/picture';
 import { readingParts, type ReadingPart } from '#core/readings';
 import { detectorSide } from '../nets/vision';
 import { inputArguments } from '../process';
 import { longestSeconds, type Probe } from '../probe/probe';
-import { asItLies, uprightPhoto } from '../probe/upright';
+import { asShown, beforeInput, fromVideoLevels, jpegColours, markedColours, streamOf } from '../probe/shown';
 
 export interface ThumbSheets {
   /** Time of the first thumbnail; 0 unless only a part was read. */
@@ -43,6 +43,8 @@ export const facesWidth = (colour: { width: number }): number => Math.max(detect
 export const soundChannels = (info: Probe): number => (info.channels === 1 ? 1 : 2);
 
 const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
+/** Larger pictures may become smaller where their colours are changed before they are measured. */
+const longestRead = 1920;
 const lumaWidth = 320;
 const colourSide = 960;
 
@@ -76,6 +78,7 @@ export function planReading(
   const picture = info.kind !== 'sound' && parts.includes('picture');
   const faces = info.kind !== 'sound' && parts.includes('faces');
   const heard = info.hasSound && parts.includes('sound');
+  const coding = info.coding ?? plainCoding;
   const filters: string[] = [];
   const maps: string[] = [];
   const ways = [
@@ -85,13 +88,13 @@ export function planReading(
   ];
   if (ways.length)
     filters.push(
-      `[0:v:0]${uprightPhoto(info.orientation)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
+      `[0:${streamOf(coding)}]${asShown(coding, { longest: longestRead })}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
     );
   if (picture) {
     const s = sheets;
     filters.push(
       `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-      `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area,tile=${s.columns}x${s.rows}[sheets]`,
+      `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area:${jpegColours},tile=${s.columns}x${s.rows}[sheets]`,
     );
     maps.push('-map', '[gray]', '-f', 'rawvideo', 'pipe:3');
   }
@@ -102,7 +105,7 @@ export function planReading(
       // Square and colour frame go through one pipe, one above the other: two pipes that are read in step stop for ever
       // as soon as ffmpeg has several frames for one of them, after a gap in the film for instance.
       `[faces]pad=${facesWidth(colour)}:ih:0:0[square]`,
-      `[b3]scale=${colour.width}:${colour.height}:flags=area,format=rgb24,pad=${facesWidth(colour)}:ih:0:0[colour]`,
+      `[b3]scale=${colour.width}:${colour.height}:flags=area:${fromVideoLevels},format=rgb24,pad=${facesWidth(colour)}:ih:0:0[colour]`,
       '[square][colour]vstack=inputs=2[seen]',
     );
     maps.push('-map', '[seen]', '-f', 'rawvideo', 'pipe:4', '-map', '[objects]', '-f', 'rawvideo', 'pipe:7');
@@ -150,10 +153,11 @@ export function planReading(
       'pipe:6',
     );
   if (proxy) {
-    if (info.kind !== 'sound') filters.push(`[d]scale='min(1280,iw)':-2:flags=bicubic,format=yuv420p[proxy]`);
+    if (info.kind !== 'sound')
+      filters.push(`[d]scale='trunc(min(1280,iw)/2)*2':-2:flags=bicubic,setsar=1,format=yuv420p[proxy]`);
     maps.push(
       ...(info.kind !== 'sound'
-        ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15']
+        ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15', ...markedColours]
         : []),
       ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []),
       '-max_muxing_queue_size',
@@ -178,7 +182,7 @@ export function planReading(
       '-nostdin',
       '-y',
       ...part,
-      ...asItLies(info.orientation),
+      ...beforeInput(coding),
       ...inputArguments(file),
       ...(filters.length ? ['-filter_complex', filters.join(';')] : []),
       ...soundGraph,
@@ -216,6 +220,6 @@ function analysisRate(info: Probe): Rate {
 
 /** Filters that make the squares the nets see: the picture with bars for faces, stretched for objects. */
 const squares = (faces: string, objects: string): string[] => [
-  `${faces}scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area,pad=${detectorSide}:${detectorSide}:-1:-1,format=rgb24[faces]`,
-  `${objects}fps=${objectHz}:start_time=0:round=up,scale=${objectSide}:${objectSide}:flags=area,format=rgb24[objects]`,
+  `${faces}scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area:${fromVideoLevels},format=rgb24,pad=${detectorSide}:${detectorSide}:-1:-1[faces]`,
+  `${objects}fps=${objectHz}:start_time=0:round=up,scale=${objectSide}:${objectSide}:flags=area:${fromVideoLevels},format=rgb24[objects]`,
 ];

@@ -39,5 +39,10 @@ export function unpackReading(bytes: Buffer): ReadResult | null {
     trace.name as RawTraceName,
     { ...trace, values: unpack(trace.values) },
   ]);
-  return { ...rest, raw: { ...raw, look: unpack(raw.look), fine: unpack(raw.fine), traces: new Map(traces) } };
+  // Written before there were working copies.
+  return {
+    ...rest,
+    copy: rest.copy ?? null,
+    raw: { ...raw, look: unpack(raw.look), fine: unpack(raw.fine), traces: new Map(traces) },
+  };
 }

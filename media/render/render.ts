@@ -16,7 +16,7 @@ import {
 } from '#core/framing';
 import { changesNothing, lookTable, type ColourTable, type Look } from '#core/look';
 import { writeCube } from '#core/formats';
-import type { CameraPath } from '#core/picture';
+import { plainCoding, type CameraPath, type PictureCoding } from '#core/picture';
 import {
   clipsOf,
   logoBox,
@@ -59,7 +59,7 @@ import {
   type Piece,
   type Stretch,
 } from './stretches';
-import { asItLies, uprightPhoto } from '../probe/upright';
+import { asShown, beforeInput, fromVideoLevels, markedColours, streamOf, toVideoLevels } from '../probe/shown';
 import { warpPiece, type WarpJob } from './warp';
 
 export interface RenderSource {
@@ -71,8 +71,8 @@ export interface RenderSource {
   width?: number;
   height?: number;
   durationSeconds?: number;
-  /** Of a photo, as its EXIF says it. */
-  orientation?: number;
+  /** How its pictures are coded; taken for plain where it is not known. */
+  coding?: PictureCoding;
 }
 
 export interface RenderOptions {
@@ -527,7 +527,7 @@ async function warpJob(reel: Reel, leaf: Piece, source: RenderSource, options: R
   return {
     file: source.file,
     photo: source.photo,
-    orientation: source.orientation,
+    coding: source.coding ?? plainCoding,
     sourceSeconds: leaf.sourceSeconds,
     speed: leaf.speed,
     lead: leaf.lead ?? 0,
@@ -538,6 +538,13 @@ async function warpJob(reel: Reel, leaf: Piece, source: RenderSource, options: R
     ...(below ? { below } : {}),
     blurBeyond: clip.steady?.edges === 'fill',
   };
+}
+
+/** How large pictures must be that fill a frame when a share of their width is shown; nothing where they are not larger. */
+function longestNeeded({ width, height }: RenderSource, size: Size, share: number): { longest?: number } {
+  if (!width || !height) return {};
+  const scale = Math.max(size.width / width, size.height / height) / share;
+  return scale < 1 ? { longest: Math.ceil(Math.max(width, height) * scale) } : {};
 }
 
 /** The logo in its corner over all pictures. */
@@ -559,12 +566,13 @@ function logoGraph(
     fpsOf(reel.rate),
     '-t',
     framesToSeconds(frames, reel.rate).toFixed(6),
-    ...asItLies(source.orientation),
+    ...beforeInput(source.coding ?? plainCoding),
     ...inputArguments(source.file),
   );
+  const coding = source.coding ?? plainCoding;
   return {
     graph: [
-      `[${input}:v:0]${uprightPhoto(source.orientation)}scale=${box.width}:${box.height}:flags=bicubic,format=rgba,colorchannelmixer=aa=${reel.logo.opacity}[logo]`,
+      `[${input}:${streamOf(coding)}]${asShown(coding, { seeThrough: true })}scale=${box.width}:${box.height}:flags=bicubic,format=rgba,colorchannelmixer=aa=${reel.logo.opacity},scale=${toVideoLevels},format=yuva420p[logo]`,
       `[${under}][logo]overlay=x=${box.x}:y=${box.y}:eof_action=repeat[marked]`,
     ],
     label: 'marked',
@@ -654,7 +662,13 @@ function pictureArguments(
           (framesToSeconds(piece.frames + (piece.lead ?? 0), reel.rate) + 0.2).toFixed(6),
         ]
       : taken(piece, reel);
-    return inputs.add(...from, '-threads', '2', ...asItLies(source.orientation), ...inputArguments(source.file));
+    return inputs.add(
+      ...from,
+      '-threads',
+      '2',
+      ...beforeInput(source.coding ?? plainCoding),
+      ...inputArguments(source.file),
+    );
   };
   const picture = (piece: Piece, label: string) => {
     const source = piece.media === null ? null : sources.get(piece.media)!;
@@ -663,6 +677,10 @@ function pictureArguments(
     const input = file ? inputs.add(...inputArguments(file)) : open(piece, source);
     const look = lookOf(reel, piece);
     const framing = framingOf(reel, piece, source, size);
+    const view =
+      !file && framing
+        ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view
+        : null;
     const leaf: Leaf = {
       piece,
       input,
@@ -673,14 +691,12 @@ function pictureArguments(
             ? source.width / source.height
             : null,
       fit: fitOf(reel, piece),
-      view:
-        !file && framing
-          ? cropParts(framing, piece.sourceSeconds, { width: source.width!, height: source.height! }, size)[0]!.view
-          : null,
+      view,
       source: { width: source.width ?? size.width, height: source.height ?? size.height },
       table: look ? (parts.tables.get(JSON.stringify(look)) ?? null) : null,
       ready: file !== undefined,
-      upright: uprightPhoto(source.orientation),
+      shown: file ? '' : asShown(source.coding ?? plainCoding, longestNeeded(source, size, view?.width ?? 1)),
+      stream: file ? 'v:0' : streamOf(source.coding ?? plainCoding),
     };
     graph.push(...leafChain(leaf, label, options));
   };
@@ -702,8 +718,10 @@ function pictureArguments(
   const logo = logoGraph(reel, size, inputs, sources, titled.label, frames);
   const last =
     format === 'gif'
-      ? 'fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4'
-      : 'null';
+      ? `scale=${fromVideoLevels},format=rgb24,fps=12,split[ga][gb];[ga]palettegen=stats_mode=diff[gp];[gb][gp]paletteuse=dither=bayer:bayer_scale=4`
+      : format === 'png'
+        ? `scale=${fromVideoLevels},format=rgb24`
+        : 'null';
   graph.push(
     ...titled.graph,
     ...logo.graph,
@@ -722,6 +740,7 @@ function pictureArguments(
     '-map',
     '[seen]',
     ...pictureEncoder(format, quality, fpsOf(reel.rate)),
+    ...(format === 'mp4' || format === 'webm' ? markedColours : []),
     ...plainly,
     output,
   ];

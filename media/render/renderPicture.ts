@@ -1,6 +1,7 @@
 import { isSameShape, type Fit, type Size, type View } from '#core/framing';
 import type { Segment, Fade, Reel } from '#core/reel';
 import type { Rate } from '#core/time';
+import { fromVideoLevels, toVideoLevels } from '../probe/shown';
 import type { Piece } from './stretches';
 
 /** The pictures of a reel as filters. Every chain gives exactly the planned frames at the reel's rate, in the render's size. */
@@ -27,13 +28,15 @@ export interface Leaf {
   source: Size;
   /** Rendered through moving views already: at its place, size and speed. */
   ready: boolean;
-  /** Filters that bring it upright; see `uprightPhoto`. */
-  upright?: string;
+  /** Filters that show it as meant; see `asShown`. */
+  shown: string;
+  /** Its pictures in the input, as `streamOf` tells them. */
+  stream: string;
 }
 
 /** One stretch of footage: rate, speed, shape, look, fades. */
 export function leafChain(
-  { piece, input, shape, fit, table, view, source, ready, upright = '' }: Leaf,
+  { piece, input, stream, shape, fit, table, view, source, ready, shown }: Leaf,
   label: string,
   { rate, size }: PictureOptions,
 ): string[] {
@@ -41,10 +44,17 @@ export function leafChain(
   const lead = ready ? 0 : (piece.lead ?? 0);
   const timed = ready
     ? `fps=${fpsOf(rate)}:start_time=0:round=near,`
-    : `${upright}${speed !== 1 && speed > 0 ? `setpts=PTS/${speed},` : ''}fps=${fpsOf(rate)}:start_time=0:round=near,${speed === 0 ? 'trim=end_frame=1,' : ''}`;
+    : `${shown}${speed !== 1 && speed > 0 ? `setpts=PTS/${speed},` : ''}fps=${fpsOf(rate)}:start_time=0:round=near,${speed === 0 ? 'trim=end_frame=1,' : ''}`;
   const end = [
     'setsar=1',
-    ...(table ? ['format=gbrp', `lut3d=file=${escaped(table)}:interp=trilinear`] : []),
+    ...(table
+      ? [
+          `scale=${fromVideoLevels}`,
+          'format=gbrp',
+          `lut3d=file=${escaped(table)}:interp=trilinear`,
+          `scale=${toVideoLevels}`,
+        ]
+      : []),
     'format=yuv420p',
     `tpad=stop_mode=clone:stop=${frames + lead}`,
     `trim=start_frame=${lead}:end_frame=${lead + frames}`,
@@ -63,24 +73,24 @@ export function leafChain(
     const place = (middle: number, all: number, extent: number) =>
       Math.min(all - extent, Math.max(0, Math.round(middle * all - extent / 2)));
     graph.push(
-      `[${input}:v:0]${timed}scale=${w}:${h}:flags=bicubic,crop=${width}:${height}:${place(view.x, w, width)}:${place(view.y, h, height)}:exact=1,${end}[${label}]`,
+      `[${input}:${stream}]${timed}scale=${w}:${h}:flags=bicubic,crop=${width}:${height}:${place(view.x, w, width)}:${place(view.y, h, height)}:exact=1,${end}[${label}]`,
     );
   } else if (same || fit === 'fill')
     graph.push(
-      `[${input}:v:0]${timed}scale=${width}:${height}:force_original_aspect_ratio=increase:flags=bicubic,crop=${width}:${height},${end}[${label}]`,
+      `[${input}:${stream}]${timed}scale=${width}:${height}:force_original_aspect_ratio=increase:flags=bicubic,crop=${width}:${height},${end}[${label}]`,
     );
   else if (fit === 'blur') {
     // The copy is made small before it is blurred: the same to the eye, a fraction of the work.
     const [w, h] = [Math.max(2, Math.round(width / 16) * 2), Math.max(2, Math.round(height / 16) * 2)];
     graph.push(
-      `[${input}:v:0]${timed}split[${label}a][${label}b]`,
+      `[${input}:${stream}]${timed}split[${label}a][${label}b]`,
       `[${label}a]scale=${w}:${h}:force_original_aspect_ratio=increase:flags=area,crop=${w}:${h},gblur=sigma=${(Math.min(w, h) / 14).toFixed(2)},scale=${width}:${height}:flags=bicubic,eq=brightness=-0.08,setsar=1[${label}c]`,
       `[${label}b]scale=${width}:${height}:force_original_aspect_ratio=decrease:flags=bicubic,setsar=1[${label}d]`,
       `[${label}c][${label}d]overlay=x=(W-w)/2:y=(H-h)/2,${end}[${label}]`,
     );
   } else
     graph.push(
-      `[${input}:v:0]${timed}scale=${width}:${height}:force_original_aspect_ratio=decrease:flags=bicubic,pad=${width}:${height}:-1:-1:color=black,${end}[${label}]`,
+      `[${input}:${stream}]${timed}scale=${width}:${height}:force_original_aspect_ratio=decrease:flags=bicubic,pad=${width}:${height}:-1:-1:color=black,${end}[${label}]`,
     );
   return graph;
 }

@@ -1,3 +1,4 @@
+import { toVideoLevels } from '../probe/shown';
 import { writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
@@ -74,7 +75,7 @@ export function titleGraph(
       file,
     );
     graph.push(
-      `[${input}:v:0]format=rgba,trim=end_frame=${title.frames},setpts=PTS-STARTPTS,fade=t=in:start_frame=0:nb_frames=${motion}:alpha=1,fade=t=out:start_frame=${title.frames - motion}:nb_frames=${motion}:alpha=1,setpts=PTS+${seconds(from)}/TB[t${index}]`,
+      `[${input}:v:0]format=rgba,trim=end_frame=${title.frames},setpts=PTS-STARTPTS,fade=t=in:start_frame=0:nb_frames=${motion}:alpha=1,fade=t=out:start_frame=${title.frames - motion}:nb_frames=${motion}:alpha=1,scale=${toVideoLevels},format=yuva420p,setpts=PTS+${seconds(from)}/TB[t${index}]`,
     );
     // By time: ffmpeg 5.1 counts the frames of an overlay otherwise when it has been off for a while. Half a frame off every frame's own time.
     const at = (frame: number) => seconds(frame - 0.5);

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { affineOf, type Size, type View } from '#core/framing';
 import { decodeGray, ffmpeg, numberFilm, numbersIn, testFolder } from '../testMedia';
+import { plainCoding } from '#core/picture';
 import { warpFrame, warpPiece, type WarpJob } from './warp';
 
 const folder = testFolder();
@@ -87,6 +88,7 @@ describe('a piece through moving views', () => {
         frame: size,
         views: Array.from({ length: 20 }, () => whole),
         blurBeyond: false,
+        coding: plainCoding,
         ...over,
       },
       file,
@@ -121,6 +123,7 @@ describe('a piece through moving views', () => {
         views: [left],
         below: [right],
         blurBeyond: false,
+        coding: plainCoding,
       },
       at('two.mkv'),
     );

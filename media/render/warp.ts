@@ -1,14 +1,14 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { affineOf, type Affine, type Size, type View } from '#core/framing';
+import type { PictureCoding } from '#core/picture';
 import { Cancelled, MediaError, closing, diskFull, inputArguments } from '../process';
-import { asItLies, uprightPhoto } from '../probe/upright';
+import { asShown, beforeInput, streamOf } from '../probe/shown';
 
 export interface WarpJob {
   file: string;
   photo: boolean;
-  /** Of a photo, as its EXIF says it. */
-  orientation?: number | undefined;
+  coding: PictureCoding;
   /** Where the piece begins in its source, in seconds, and how fast it runs. */
   sourceSeconds: number;
   speed: number;
@@ -54,12 +54,12 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
       'error',
       '-nostdin',
       ...from,
-      ...asItLies(job.orientation),
+      ...beforeInput(job.coding),
       ...inputArguments(job.file),
       '-map',
-      '0:v:0',
+      `0:${streamOf(job.coding)}`,
       '-vf',
-      `${uprightPhoto(job.orientation)}${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`,
+      `${asShown(job.coding, { longest: Math.max(source.width, source.height) })}${rate}scale=${source.width}:${source.height}:flags=bicubic,format=yuv420p`,
       '-f',
       'rawvideo',
       '-',

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { checkBeats } from './beats';
 import { checkCamera } from './camera';
+import { checkMedia } from './media';
 import { checkFaces, checkScenes } from './picture';
 import { checkSound } from './sound';
 import { printTable } from './table';
@@ -17,6 +18,7 @@ try {
   if (!only || only === 'faces') await checkFaces(folder);
   if (!only || only === 'sound') await checkSound(folder);
   if (!only || only === 'beats') checkBeats();
+  if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
   printTable();
 } finally {

@@ -2,10 +2,9 @@ import { frameStretch, framedRange, isFramed, shotsToWatch, type Framing } from 
 import { applyCommand, type Clip } from '#core/reel';
 import { shownPieces } from '#core/shorts';
 import { findFile, findMedia, keyOf } from '#data/media';
-import { findBestReading } from '#data/readings';
+import { findBestReading, openablePath } from '#data/readings';
 import { openReel, replaceFirst, saveRevision } from '#data/reels';
 import { findShortSet } from '#data/shorts';
-import { storage } from '#data/storage';
 import { loadWatched, saveMouths } from '#data/watched';
 import { watchMouths } from '#media/read/watchMouths';
 import { sourcesOf } from '../sources';
@@ -21,7 +20,7 @@ export async function frameShorts({ task, signal, progress }: Work): Promise<str
   if (!set || !row || !file || !reading || !watched)
     return 'The recording of these shorts is not there, so that nothing was framed.';
   const shorts = set.document.shorts.filter((short) => short.reelId !== null);
-  const path = await storage().localPath(file.storageKey);
+  const path = await openablePath(keyOf(row), file.storageKey);
   const shots = shotsToWatch(
     watched,
     shorts.flatMap((short) => short.pieces),

@@ -20,6 +20,7 @@ import {
 } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { enqueueWords } from '../queue';
+import { storedProbe } from '../storedProbe';
 import type { Work } from './runTask';
 
 /** Shorter files are read whole at once. */
@@ -82,7 +83,11 @@ async function readRough(
   signal: AbortSignal,
 ): Promise<boolean> {
   const info = await probe(local);
-  if (info.kind === 'photo' || (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds)
+  if (
+    info.kind === 'photo' ||
+    info.copied ||
+    (range ? range.end - range.start : info.durationSeconds) < roughFromSeconds
+  )
     return false;
   await emptyFolder(folder);
   const started = Date.now();
@@ -133,31 +138,14 @@ async function keep(
         { copy: true },
       );
     }
-  const proxyKey = earlier?.proxyKey ?? (result.proxy ? `${readingFolder(key)}/proxy.mp4` : null);
+  const shown = result.copy ?? (result.proxy ? 'proxy.mp4' : null);
+  const proxyKey = (result.copy === null ? earlier?.proxyKey : null) ?? (shown && `${readingFolder(key)}/${shown}`);
   await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey, tookSeconds });
 }
 
 /** What the database keeps of a reading. */
 export function storedParts({ raw, sheets, loudness, warnings, probe: info }: ReadResult) {
-  const { kind, durationSeconds, rate, width, height, orientation, hasSound, videoCodec, audioCodec, format } = info;
-  return {
-    raw,
-    sheets,
-    loudness,
-    warnings,
-    probe: {
-      kind,
-      durationSeconds,
-      rate,
-      width,
-      height,
-      ...(kind === 'photo' ? { orientation } : {}),
-      hasSound,
-      videoCodec,
-      audioCodec,
-      format,
-    },
-  };
+  return { raw, sheets, loudness, warnings, probe: storedProbe(info) };
 }
 
 /** Removes what earlier runs left in the scratch folder. */

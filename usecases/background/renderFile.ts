@@ -4,13 +4,14 @@ import type { Run } from '#core/readings';
 import { loadTables } from '#data/looks';
 import { findFile, findMedia, keyOf } from '#data/media';
 import { findProject } from '#data/projects';
-import { findBestReading, loadCameraPath, loadDerived } from '#data/readings';
+import { findBestReading, loadCameraPath, loadDerived, openablePath } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import { partsOf, renderPlace, scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
 import { loadSpoken } from '#data/words';
 import { MediaError } from '#media/process';
 import { renderReel, type RenderSource } from '#media/render/render';
+import { codingOfStored } from '../storedProbe';
 import type { Work } from './runTask';
 
 /** Renders the revision of a reel that was asked for, even when the reel was changed since. */
@@ -80,15 +81,16 @@ async function findSource(mediaId: string, projectId: string): Promise<RenderSou
   const file = row?.projectId === projectId && (await findFile(row.fileHash));
   const reading = file && (await findBestReading(keyOf(row)));
   if (!file || !reading) return null;
-  const { kind, hasSound, width, height, orientation, durationSeconds } = reading.probe;
+  const { kind, hasSound, width, height, durationSeconds } = reading.probe;
+  const coding = codingOfStored(reading.probe);
   return {
-    file: await storage().localPath(file.storageKey),
+    file: await openablePath(keyOf(row), file.storageKey),
     hasPicture: kind !== 'sound',
     hasSound,
     photo: kind === 'photo',
     width,
     height,
     durationSeconds,
-    ...(orientation === undefined ? {} : { orientation }),
+    ...(coding ? { coding } : {}),
   };
 }

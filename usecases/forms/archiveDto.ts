@@ -20,6 +20,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { nested } from '#core/checks';
+import { colourMatrices } from '#core/picture';
 import { materials, shortParts } from '#core/shorts';
 import { shapes } from '#core/reel';
 
@@ -103,10 +104,50 @@ export class StoredProbeDto {
   @IsInt() @Min(0) @Max(20_000) width!: number;
   @IsInt() @Min(0) @Max(20_000) height!: number;
   @IsOptional() @IsInt() @Min(1) @Max(8) orientation?: number;
+  @or() @nested(() => CodingDto) coding?: CodingDto | null;
+  @IsOptional() @IsBoolean() copied?: boolean;
   @IsBoolean() hasSound!: boolean;
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(64)
+  @ValidateNested({ each: true })
+  @Type(() => SoundTrackDto)
+  soundTracks?: SoundTrackDto[];
+  @or() @Matches(/^\d\d:\d\d:\d\d[:;]\d\d$/) startTimecode?: string | null;
+  @or() @IsNumber() @Min(0) @Max(360_000) startSeconds?: number | null;
+  @or() @IsString() @Length(0, 64) reelName?: string | null;
+  @or() @IsString() @Length(0, 40) recordedAt?: string | null;
   @or() @IsString() @Length(0, 60) videoCodec!: string | null;
   @or() @IsString() @Length(0, 60) audioCodec!: string | null;
   @IsString() @Length(0, 200) format!: string;
+}
+/** Goes into graphs of filters: numbers and known words only. */
+class CodingDto {
+  @IsInt() @Min(-1) @Max(1000) stream!: number;
+  @IsBoolean() still!: boolean;
+  @IsInt() @Min(0) @Max(20_000) width!: number;
+  @IsInt() @Min(0) @Max(20_000) height!: number;
+  @IsInt() @Min(1) @Max(8) orientation!: number;
+  @nested(() => AspectDto) pixelAspect!: AspectDto;
+  @or() @IsIn(['top', 'bottom']) fields!: string | null;
+  @or() @IsIn(['pq', 'hlg']) hdr!: string | null;
+  @IsIn([400, 600, 1000, 2000, 4000]) peakNits!: number;
+  @IsBoolean() wideGamut!: boolean;
+  @IsIn(colourMatrices) matrix!: string;
+  @IsBoolean() fullRange!: boolean;
+  @IsBoolean() alpha!: boolean;
+}
+class AspectDto {
+  @IsInt() @Min(1) @Max(100_000) num!: number;
+  @IsInt() @Min(1) @Max(100_000) den!: number;
+}
+class SoundTrackDto {
+  @IsInt() @Min(1) @Max(256) channels!: number;
+  @or() @IsString() @Length(0, 60) layout!: string | null;
+  @IsString() @Length(0, 60) codec!: string;
+  @IsInt() @Min(0) @Max(1e6) sampleRate!: number;
+  @or() @IsString() @Length(0, 16) language!: string | null;
+  @or() @IsString() @Length(0, 64) title!: string | null;
 }
 class FileRateDto {
   @IsInt() @Min(1) @Max(1e9) num!: number;
