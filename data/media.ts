@@ -210,7 +210,7 @@ export async function whatHangsOn(projectId: string, ids: string[]): Promise<Han
 
 /** Kinds by file ending, for the time before a file was read. */
 export function kindByName(name: string): MediaKind {
-  if (/\.(jpe?g|png|webp|bmp|tiff?|heic)$/i.test(name)) return 'photo';
+  if (/\.(jpe?g|png|webp|bmp|tiff?|hei[cf]|avif)$/i.test(name)) return 'photo';
   return /\.(mp3|wav|m4a|aac|flac|ogg|opus|aiff?)$/i.test(name) ? 'sound' : 'video';
 }
 

@@ -190,6 +190,26 @@ export async function itemsOfUnknownCoding(
     .where(sql`not ${readings.probe} ? 'coding'`);
 }
 
+/** Items of a project that are opened from a working copy which this installation does not have. */
+export const itemsWithoutCopy = (projectId: string, version = readerVersion) =>
+  database()
+    .selectDistinctOn([media.fileHash, media.parameters], {
+      hash: media.fileHash,
+      parameters: media.parameters,
+      name: media.name,
+    })
+    .from(media)
+    .innerJoin(
+      readings,
+      and(
+        eq(readings.hash, media.fileHash),
+        eq(readings.parameters, media.parameters),
+        eq(readings.version, version),
+        isNull(readings.proxyKey),
+      ),
+    )
+    .where(and(eq(media.projectId, projectId), sql`(${readings.probe}->>'copied')::boolean`));
+
 /** Notes what a file is, of a reading that is right besides. */
 export const setProbe = (key: ReadingKey, probe: StoredProbe, version = readerVersion) =>
   database()

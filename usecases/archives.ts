@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ArchiveError, openArchive, writeArchive, type ArchiveRow, type CheckRow } from '#data/archive';
+import { forgetReading, itemsWithoutCopy } from '#data/readings';
 import { traceFamilies } from '#data/schema';
 import { scratchFolder } from '#data/storage';
 import {
@@ -33,6 +34,7 @@ import { ClipItemDto, GapItemDto, ReelDocumentDto } from './forms/reelDocumentDt
 import { HouseStyleDto } from './forms/shortsDto';
 import { checkCommand } from './checkCommand';
 import { openProject } from './openProject';
+import { enqueueReading } from './queue';
 import { done, refused, type Result } from './result';
 import { check, plain as plainData } from './validate';
 
@@ -52,7 +54,13 @@ export async function unpackProject(given: Readable): Promise<Result<{ projectId
   const file = join(scratchFolder(), `upload-${randomUUID()}.zip`);
   try {
     await pipeline(given, createWriteStream(file));
-    return done(await openArchive(file, archiveRowChecks()));
+    const opened = await openArchive(file, archiveRowChecks());
+    // Working copies do not travel; reading makes them.
+    for (const { name, ...key } of await itemsWithoutCopy(opened.projectId)) {
+      await forgetReading(key);
+      await enqueueReading(opened.projectId, key, name, 1);
+    }
+    return done(opened);
   } catch (error) {
     if (error instanceof ArchiveError) return refused(error.message);
     throw error;

@@ -73,15 +73,19 @@ export const findSheet = (mediaId: string, sheet: number) =>
       })
     : Promise.resolve(missing('There is no such picture.', 'sheet'));
 
-/** Where the file that a player plays lies in the store: the proxy when there is one, else the original. */
-export async function findPlayable(mediaId: string): Promise<Result<string>> {
+/**
+ * Where the file that a player plays lies in the store: the proxy or working copy when there is one, else the original.
+ * `isLast` when no other will take its place.
+ */
+export async function findPlayable(mediaId: string): Promise<Result<{ key: string; isLast: boolean }>> {
   const row = await findMedia(mediaId);
   const file = row && (await findFile(row.fileHash));
   if (!file) return missing(goneItem, 'media');
-  const own = (await findReading(keyOf(row)))?.proxyKey;
+  const reading = await findReading(keyOf(row));
+  const own = reading?.proxyKey;
   // A part that was read alone has no proxy; one of the whole file, read before, serves as well.
   const whole = own || !row.parameters ? null : (await findReading({ hash: file.hash, parameters: '' }))?.proxyKey;
-  return done(own ?? whole ?? file.storageKey);
+  return done({ key: own ?? whole ?? file.storageKey, isLast: reading !== null });
 }
 
 /** What the reading report shows beside the measurements. */

@@ -6,6 +6,10 @@ import { ByLink } from './ByLink';
 import type { SortKey } from './sorting';
 import { TakeOut } from './TakeOut';
 
+/** What browsers do not know by its ending stands beside what they do. */
+const accepted =
+  'video/*,audio/*,image/*,.mkv,.mts,.m2ts,.ts,.mxf,.mpg,.mpeg,.dv,.avi,.mov,.heic,.heif,.avif,.tif,.tiff,.wav,.bwf,.aif,.aiff';
+
 interface Bin {
   id: string;
   name: string;
@@ -39,7 +43,7 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
         type="file"
         multiple
         hidden
-        accept="video/*,audio/*,image/*,.mkv,.mts,.mxf"
+        accept={accepted}
         onChange={(event) => {
           props.onFiles([...(event.target.files ?? [])]);
           event.target.value = '';
@@ -84,7 +88,8 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
           <option value="order">order of arrival</option>
           <option value="name">name</option>
           <option value="length">length</option>
-          <option value="added">date</option>
+          <option value="recorded">when recorded</option>
+          <option value="added">when brought in</option>
         </select>
       </label>
     </div>

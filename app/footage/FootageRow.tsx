@@ -48,6 +48,13 @@ export function FootageRow({
         </Link>
         <span className="text-xs text-muted">
           {formatSize(item.size)}
+          {probe?.startTimecode && (
+            <span className="tabular" title="Start timecode">
+              {' '}
+              · {probe.startTimecode}
+            </span>
+          )}
+          {probe?.reelName && <span title="Reel name of the camera"> · {probe.reelName}</span>}
           {inStep && probe?.kind !== 'photo' && (
             <span className="tabular">
               {' '}
@@ -77,12 +84,24 @@ export function FootageRow({
   );
 }
 
+/** Said where it is more than one track of at most two channels. */
+function tracksOf({ soundTracks = [] }: NonNullable<Item['probe']>): string[] {
+  const channels = soundTracks.reduce((sum, track) => sum + track.channels, 0);
+  if (soundTracks.length > 1) return [`${soundTracks.length} tracks of sound`];
+  return channels > 2 ? [`${channels} channels`] : [];
+}
+
 function formatOf(probe: NonNullable<Item['probe']>): string {
-  if (probe.kind === 'sound') return 'sound';
+  if (probe.kind === 'sound') return ['sound', ...tracksOf(probe)].join(', ');
   const size = `${probe.width}×${probe.height}`;
+  const kinds = [
+    ...(probe.coding?.fields ? ['interlaced'] : []),
+    ...(probe.coding?.hdr ? [`HDR (${probe.coding.hdr.toUpperCase()})`] : []),
+    ...tracksOf(probe),
+  ];
   return probe.kind === 'photo'
     ? `photo, ${size}`
-    : `${size}, ${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`;
+    : [size, `${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`, ...kinds].join(', ');
 }
 
 /** Asks for an item to be read that nothing reads now. */

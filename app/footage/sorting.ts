@@ -1,10 +1,12 @@
 import type { Item } from '#usecases/projects';
+import { recordedTime } from '../ui/recordedTime';
 
-export type SortKey = 'order' | 'name' | 'length' | 'added';
+export type SortKey = 'order' | 'name' | 'length' | 'added' | 'recorded';
 const sorts: Record<SortKey, (a: Item, b: Item) => number> = {
   order: (a, b) => a.position - b.position,
   name: (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
   length: (a, b) => (b.probe?.durationSeconds ?? 0) - (a.probe?.durationSeconds ?? 0),
+  recorded: (a, b) => recordedTime(a) - recordedTime(b),
   added: (a, b) => +new Date(b.createdAt) - +new Date(a.createdAt),
 };
 

@@ -1,6 +1,15 @@
 import { Crop, Maximize, Pause, Play, Repeat, SkipBack, SkipForward } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { formatClock, formatTimecode, secondsToFrames, type Range, type Rate, type StringOut } from '#core/time';
+import {
+  formatClock,
+  formatTimecode,
+  secondsToFrames,
+  sourceStartOf,
+  sourceTimecodes,
+  type Range,
+  type Rate,
+  type StringOut,
+} from '#core/time';
 import type { FootagePlayer } from '../player/useFootagePlayer';
 import type { Item } from '#usecases/projects';
 import { IconButton } from '../ui/controls';
@@ -38,6 +47,7 @@ export function Viewer({
   const item = place && itemOf(place.id);
   const rate = place && rateOf(place.id);
   const timecode = (seconds: number) => (rate ? formatTimecode(secondsToFrames(seconds, rate), rate) : '');
+  const start = item?.probe ? sourceStartOf(item.probe) : null;
   return (
     <div className="shrink-0 border-b border-line">
       <div ref={frame} id="viewer" className="relative aspect-video bg-black">
@@ -54,9 +64,9 @@ export function Viewer({
         <span
           className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]"
           data-testid="timecode"
-          title="Timecode of the source"
+          title={start ? 'Timecode of the camera' : 'Time from the start of the file'}
         >
-          {place && timecode(place.seconds)}
+          {place && rate && sourceTimecodes(start, secondsToFrames(place.seconds, rate), 0, rate)[0]}
         </span>
         <span className="absolute bottom-2 right-2.5 max-w-[200px] truncate rounded bg-black/70 px-1.5 py-0.5 text-xs text-muted">
           {item?.name}

@@ -6,5 +6,5 @@ import type { Route } from './+types/mediaFile';
 /** What the player plays. */
 export async function loader({ params, request }: Route.LoaderArgs) {
   const file = await findPlayable(params.mediaId);
-  return file.ok ? sendStored(file.value, request, { immutable: true }) : plainAnswer(file);
+  return file.ok ? sendStored(file.value.key, request, { immutable: file.value.isLast }) : plainAnswer(file);
 }

@@ -106,7 +106,8 @@ describe('the worker that chooses moments', () => {
       world: {
         people: [{ id: 'p', name: 'The builder', tracks: [{ media: 'file 2', start: 5, end: 9 }] }],
         words: { 'file 1': [{ text: 'paddle', start: 30, end: 30.5, confidence: 1 }] },
-        markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],
+        starts: {},
+      markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],
       },
     });
     const hits = (text: string) => {

@@ -28,7 +28,7 @@ let grounds: Ground[] = [];
 let groundKey = '';
 let choice: Choice | null = null;
 let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
-let world: AskWorld = { people: [], words: {}, markers: [] };
+let world: AskWorld = { people: [], words: {}, markers: [], starts: {} };
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
 
@@ -216,6 +216,7 @@ function find(text: string) {
       footage,
       offset: offsets.get(footage.id)!,
       words: world.words[footage.id] ?? [],
+      start: world.starts[footage.id] ?? null,
       people: new Map(
         world.people.map((person): [string, Range[]] => [
           person.id,

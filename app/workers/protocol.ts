@@ -12,7 +12,7 @@ import type {
   Preference,
   Remedy,
 } from '#core/moments';
-import type { Range } from '#core/time';
+import type { Range, SourceStart } from '#core/time';
 import type { Word } from '#core/words';
 
 export interface PickSettings {
@@ -26,6 +26,8 @@ export interface AskWorld {
   people: { id: string; name: string; tracks: (Range & { media: string })[] }[];
   words: Record<string, Word[]>;
   markers: { media: string; seconds: number; note: string }[];
+  /** Where files begin by the camera's or recorder's count, by id. */
+  starts: Record<string, SourceStart>;
 }
 
 /** What the screen asks of the worker. */

@@ -1,7 +1,7 @@
 import type { Footage } from '#core/moments';
 import { runsOf, type Run } from '#core/readings';
 import { clamp, gaussianSmooth, percentile } from '#core/signal';
-import { formatClock, mergeRanges, overlap, type Range } from '#core/time';
+import { formatClock, mergeRanges, overlap, secondsAtTimecode, type Range, type SourceStart } from '#core/time';
 import { sentences, type Word } from '#core/words';
 import { stem } from './vocabulary';
 import type { Chip, Node, Request, Term, TimePoint } from './types';
@@ -12,6 +12,8 @@ interface AskFile {
   /** Where it begins in all footage laid end to end, in seconds. */
   offset: number;
   words: readonly Word[];
+  /** Where it begins by the camera's or recorder's count. */
+  start?: SourceStart | null;
   /** When each person is in the picture, by id. */
   people: ReadonlyMap<string, readonly Range[]>;
 }
@@ -37,6 +39,8 @@ export interface Hit extends Range {
 const least = 0.8,
   bridge = 0.6,
   longest = 20;
+/** Seconds behind a timecode that answer a request for it. */
+const shownBehind = 4;
 /** Shares of the picture that faces and things cover when they are called close or medium; the reasons of a moment use the same. */
 const closeFace = 0.07,
   mediumFace = 0.015,
@@ -219,6 +223,14 @@ function termDegree(term: Term, file: AskFile, context: AskContext, labels: read
             blurred: 1 - traces.sharpness[index]! / 0.7,
           })[term.what],
       );
+    case 'timecode': {
+      const seconds = file.start ? secondsAtTimecode(file.start, term.code) : null;
+      return during(
+        seconds === null || seconds < 0 || seconds >= footage.durationSeconds
+          ? []
+          : [{ start: seconds, end: Math.min(footage.durationSeconds, seconds + shownBehind) }],
+      );
+    }
     case 'time':
       return during(
         [{ start: secondsOf(term.from, context) - file.offset, end: secondsOf(term.to, context) - file.offset }].filter(
@@ -282,5 +294,5 @@ function reason(
   }
   if (term.kind === 'action' || term.kind === 'smile' || term.kind === 'sound')
     return share > 0.9 ? `${chip.label} throughout` : `${chip.label}, most at ${at}`;
-  return share > 0.9 || term.kind === 'time' ? chip.label : `${chip.label} from ${at}`;
+  return share > 0.9 || term.kind === 'time' || term.kind === 'timecode' ? chip.label : `${chip.label} from ${at}`;
 }

@@ -48,6 +48,8 @@ describe('grammar', () => {
     ['last 90 seconds', 'after 1:30 before the end'],
     ['first half an hour', 'before 30:00'],
     ['after 1:20', 'after 1:20'],
+    ['at 10:20:30', 'timecode 10:20:30'],
+    ['boats at 10:20:30:12', '(boat and timecode 10:20:30:12)'],
     ['between 0:10 and 1:20', '0:10 to 1:20'],
     ['after the start of the race marker', 'after the marker “start of the race”'],
     ['before boat sinks', 'before the marker “boat sinks”'],
@@ -162,6 +164,15 @@ describe('answers', () => {
   it('"not" and "or" keep to de Morgan: not (a or b) finds what not a and not b finds', () => {
     expect(where('not (boats or talking)')).toEqual(where('not boats and not talking'));
     expect(where('not (boats and talking)')).toEqual(where('not boats or not talking'));
+  });
+  it('finds what the camera’s own count says, in the files that have it', () => {
+    // 25 frames a second, from 10:20:00:00 on; nothing of it is asked of files that do not count.
+    const start = { timecode: '10:20:00:00', seconds: 37_200, rate: { num: 25, den: 1 } };
+    const counted = (code: string) =>
+      answerRequest(parse(`at ${code}`), { ...context, files: context.files.map((file) => ({ ...file, start })) });
+    expect(counted('10:20:30')[0]).toMatchObject({ start: 30, end: 34, reasons: ['timecode 10:20:30'] });
+    expect(counted('10:20:30:10')[0]!.start).toBeCloseTo(30.4, 1);
+    expect([counted('09:00:00'), ask('at 10:20:30')]).toEqual([[], []]);
   });
   it('gives nothing for nothing', () => expect(ask('the red hat')).toEqual([]));
 });

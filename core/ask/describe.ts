@@ -59,5 +59,7 @@ export function describeTerm(term: Term): string {
         : term.to.from === 'end' && term.to.seconds === 0
           ? `after ${pointWords(term.from)}`
           : `${pointWords(term.from)} to ${pointWords(term.to)}`;
+    case 'timecode':
+      return `timecode ${term.code}`;
   }
 }

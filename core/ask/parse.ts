@@ -18,7 +18,7 @@ interface Token {
  *   all     := one { [ "and" | "with" | "but" | "," ] one }
  *   one     := ( "not" | "no" | "without" ) one | "(" request ")" | term
  *   term    := quotation | person | [ how many ] faces or thing | phrase of the vocabulary | time | words that are spoken
- *   time    := ( "first" | "last" ) N unit | ( "after" | "before" ) ( clock | marker ) | "between" clock "and" clock
+ *   time    := "at" timecode | ( "first" | "last" ) N unit | ( "after" | "before" ) ( clock | marker ) | "between" clock "and" clock
  *
  * The same text always gives the same tree. What says nothing is listed and otherwise passed over.
  */
@@ -303,6 +303,10 @@ function readTime(tokens: readonly Token[], at: number, lexicon: Lexicon): { ter
         count: 1 + point.count,
       }
     );
+  }
+  if (word === 'at') {
+    const code = tokens[at + 1]?.word ?? '';
+    return /^\d{1,2}:\d{2}:\d{2}([:;.]\d{2})?$/.test(code) ? { term: { kind: 'timecode', code }, count: 2 } : null;
   }
   if (word !== 'between' && word !== 'from') return null;
   const from = readPoint(tokens, at + 1, lexicon);

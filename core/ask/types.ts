@@ -17,7 +17,9 @@ export type Term =
   | { kind: 'sound'; what: 'loud' | 'cheer' | 'quiet' | 'talk' | 'music' | 'silence' }
   | { kind: 'size'; size: 'close' | 'medium' | 'wide' }
   | { kind: 'light'; what: 'dark' | 'bright' | 'sharp' | 'blurred' }
-  | { kind: 'time'; from: TimePoint; to: TimePoint };
+  | { kind: 'time'; from: TimePoint; to: TimePoint }
+  /** What the camera's or recorder's count says, with or without frames: "10:20:30", "10:20:30:12". */
+  | { kind: 'timecode'; code: string };
 
 /** How a piece of the request was understood. `start` and `end` are places in its text. */
 export interface Chip {

@@ -97,3 +97,19 @@ export function framesAtTimecode(start: SourceStart, code: string, rate: Rate): 
     throw error;
   }
 }
+
+/** Seconds from the first frame of a recording to where it bears a label, with or without frames; null when the text is none. */
+export function secondsAtTimecode(start: SourceStart, code: string): number | null {
+  const [hours, minutes, seconds, part] = code.split(/[:;.]/).map(Number);
+  if ([hours, minutes, seconds].some((value) => value === undefined || Number.isNaN(value))) return null;
+  const two = (value: number) => String(value).padStart(2, '0');
+  const rate = start.rate;
+  if (!start.timecode || !rate)
+    return hours! * 3600 + minutes! * 60 + seconds! + (part ?? 0) / 25 - start.seconds;
+  const isDrop = start.timecode.includes(';');
+  // Labels that drop-frame counting leaves out stand for the next one.
+  const least = isDrop && minutes! % 10 && seconds === 0 ? Math.round(framesPerSecond(rate)) / 15 : 0;
+  const clock = `${two(hours!)}:${two(minutes!)}:${two(seconds!)}`;
+  const frames = framesAtTimecode(start, `${clock}${isDrop ? ';' : ':'}${two(Math.max(least, part ?? 0))}`, rate);
+  return frames === null ? null : framesToSeconds(frames, rate);
+}

@@ -1,14 +1,25 @@
 import { useEffect, useState } from 'react';
+import { sourceStartOf, type SourceStart } from '#core/time';
+import type { Item } from '#usecases/projects';
 import type { Marker } from '#usecases/moments';
 import type { Spoken } from '#usecases/words';
 import type { useChoice } from './useChoice';
 import { ask } from '../../ui/ask';
+
+const startsOf = (items: readonly Item[]): Record<string, SourceStart> =>
+  Object.fromEntries(
+    items.flatMap(({ id, probe }) => {
+      const start = probe && sourceStartOf(probe);
+      return start ? [[id, start]] : [];
+    }),
+  );
 
 /** Requests in words: what the worker must know for them is fetched when the first is typed; every change of the text asks again. */
 export function useAsk(
   projectId: string,
   choice: ReturnType<typeof useChoice>,
   markers: readonly Marker[],
+  items: readonly Item[],
   text: string,
   peopleWanted: boolean,
   stamp: string,
@@ -32,13 +43,14 @@ export function useAsk(
         people: spoken.people,
         words: spoken.words,
         markers: markers.map(({ media, seconds, note }) => ({ media, seconds, note })),
+        starts: startsOf(items),
       });
-  }, [spoken, markers, tellWorld]);
+  }, [spoken, markers, items, tellWorld]);
   useEffect(() => {
     if (!wanted || !spoken) return;
     const timer = setTimeout(() => find(text), 120);
     return () => clearTimeout(timer);
-  }, [text, wanted, spoken, markers, find]);
+  }, [text, wanted, spoken, markers, items, find]);
   return {
     people: spoken?.people ?? [],
     found: text.trim() && choice.found?.text === text ? choice.found : null,

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { photoFootage, type Footage, type Moment } from '#core/moments';
 import type { Item } from '#usecases/projects';
+import { recordedTime } from '../../ui/recordedTime';
 import type { PageOrder } from './address';
 import type { Defaults } from './useNotes';
 
@@ -40,7 +41,7 @@ export function useFootage(
     const sorts: Record<PageOrder, (a: Item, b: Item) => number> = {
       order: (a, b) => a.position - b.position,
       name: (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
-      date: (a, b) => +new Date(a.createdAt) - +new Date(b.createdAt),
+      date: (a, b) => recordedTime(a) - recordedTime(b),
       length: (a, b) => length(b) - length(a),
       score: (a, b) => (scores.get(b.id) ?? 0) - (scores.get(a.id) ?? 0),
     };
