@@ -7,6 +7,7 @@ import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
 import { recognisers, stretchesOf } from '#media/words/recognisers';
 import { voiceOf } from '#media/nets/voiceDetector';
+import { listenForBest } from '#media/read/listen';
 
 /** The words of a file with their times, heard on its speech only. */
 export async function transcribe(
@@ -28,12 +29,14 @@ export async function transcribe(
     );
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
-    const voice = await voiceOf(file);
+    const { choice: sound } = await listenForBest(file, info);
+    const voice = await voiceOf(file, sound);
     const stretches = stretchesOf(speechRuns(voice.values, voice.hz, info.durationSeconds), info.durationSeconds);
     const spoken = recogniser.languages[0]!;
     const words = stretches.length
       ? await recogniser.recognise(file, stretches, {
           folder,
+          sound,
           language: language ?? spoken,
           ...(onProgress ? { onProgress } : {}),
         })

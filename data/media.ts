@@ -3,7 +3,8 @@ import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import { readerVersion } from '#core/readings';
 import { database } from './db';
 import { isId } from './projects';
-import { rangeParameters, type ReadingKey } from './readings';
+import type { SoundChoice } from '#core/sound';
+import { readingParameters, type ReadingKey } from './readings';
 import { files, media, readings, type MediaKind } from './schema';
 
 export type MediaRow = typeof media.$inferSelect;
@@ -215,7 +216,7 @@ export function kindByName(name: string): MediaKind {
 }
 
 /**
- * Which stretch of an item is to be read; null for an end of the file. What was read before stays until `adoptRange` puts
+ * Which stretch of an item is to be read, null for an end of the file, and what of its sound, null for what is best. What was read before stays until `adoptRange` puts
  * the new reading in its place; without any reading there is nothing to keep, and the range holds at once. Decisions and
  * reels made before stay as they are.
  * @param read whether the item has a reading, whole or rough
@@ -226,8 +227,9 @@ export async function setReadingRange(
   from: number | null,
   to: number | null,
   read: boolean,
+  sound: SoundChoice | null = null,
 ): Promise<MediaRow | null> {
-  const next = { nextFrom: from, nextTo: to, nextParameters: rangeParameters(from, to) };
+  const next = { nextFrom: from, nextTo: to, nextParameters: readingParameters(from, to, sound) };
   const now = { readFrom: from, readTo: to, parameters: next.nextParameters, ...noNext };
   const [row] = await database()
     .update(media)

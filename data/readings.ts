@@ -16,6 +16,8 @@ import {
   type Run,
 } from '#core/readings';
 import { database, type Database } from './db';
+import { readSoundChoice, writeSoundChoice, type SoundChoice } from '#core/sound';
+import type { Range } from '#core/time';
 import { media, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 import { storage } from './storage';
 
@@ -25,12 +27,21 @@ import { storage } from './storage';
  */
 export interface ReadingKey {
   hash: string;
-  /** '' for the whole file, else as `rangeParameters` writes it; `coarse` names the first, rough pass. */
+  /** '' for the whole file, else as `readingParameters` writes it; `coarse` names the first, rough pass. */
   parameters: string;
 }
 
-export const rangeParameters = (from: number | null, to: number | null): string =>
-  from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`;
+export const readingParameters = (from: number | null, to: number | null, sound: SoundChoice | null): string =>
+  `${from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`}${sound === null ? '' : `,${writeSoundChoice(sound)}`}`;
+/** What `readingParameters` wrote; null for a whole file, and for the sound that the machine finds best. */
+export function parseParameters(parameters: string): { range: Range | null; sound: SoundChoice | null } {
+  const [stretch, sound] = parameters.split(',') as [string, string | undefined];
+  const [from, to] = stretch.split('-');
+  return {
+    range: stretch ? { start: Number(from), end: to === 'end' ? Infinity : Number(to) } : null,
+    sound: sound === undefined ? null : readSoundChoice(sound),
+  };
+}
 export const coarse = ({ hash, parameters }: ReadingKey): ReadingKey => ({ hash, parameters: `${parameters}~coarse` });
 export const readingFolder = ({ hash, parameters }: ReadingKey, version = readerVersion): string =>
   `readings/${hash}/${version}${parameters && `-${parameters}`}`;
@@ -131,6 +142,13 @@ export async function findReading(key: ReadingKey, version = readerVersion) {
     )[0] ?? null
   );
 }
+
+/** What this reader made of a file, whatever part of it and in whatever way. */
+export const readingsOf = (hash: string, version = readerVersion) =>
+  database()
+    .select()
+    .from(readings)
+    .where(and(eq(readings.hash, hash), eq(readings.version, version)));
 
 /** What an earlier reader made of the same stretch, the newest first. */
 export async function findEarlierReading({ hash, parameters }: ReadingKey, version = readerVersion) {

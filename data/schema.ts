@@ -21,7 +21,7 @@ import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readin
 import type { HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
 import type { Montage } from '#core/montage';
 import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
-import type { MusicHearing, SoundTrack } from '#core/sound';
+import type { HeardChannel, MusicHearing, SoundChoice, SoundTrack } from '#core/sound';
 import type { Range, Rate, RecordingLabels } from '#core/time';
 import type { Word } from '#core/words';
 
@@ -115,6 +115,10 @@ export interface StoredProbe extends Partial<RecordingLabels> {
   /** Whether everything opens a working copy, which lies where the proxy of the reading does. */
   copied?: boolean;
   soundTracks?: SoundTrack[];
+  /** What of its sound was heard. */
+  heard?: SoundChoice;
+  /** What there is in each channel, where there is something to choose. */
+  listened?: HeardChannel[];
   hasSound: boolean;
   videoCodec: string | null;
   audioCodec: string | null;

@@ -1,29 +1,41 @@
 import { formatClock } from '#core/time';
 import { adoptRange, isWantedElsewhere, keyOf, setReadingRange, type MediaRow } from '#data/media';
-import { findBestReading, findReading, rangeParameters } from '#data/readings';
+import type { SoundChoice } from '#core/sound';
+import { findBestReading, findReading, parseParameters, readingParameters } from '#data/readings';
 import { activeTask, requestCancel, subjectOf } from '#data/tasks';
 import { enqueueReading, lengthOf } from './queue';
 
 /** A reading of less says nothing about anything. */
 const shortestSeconds = 1;
 
+/** What of the sound of an item somebody chose, also while that is being read; null where nobody did. */
+const chosenSound = ({ parameters, nextParameters }: Pick<MediaRow, 'parameters' | 'nextParameters'>) =>
+  parseParameters(nextParameters ?? parameters).sound;
+
 /**
- * Has another stretch of an item read. What was read before is shown until the new reading is there.
+ * Has another stretch of an item read, or other sound of it. What was read before is shown until the new reading is there.
  * @param from seconds; null for the start of the file
  * @param to seconds; null for its end
+ * @param sound what of it is heard; as it was when missing, null for what the machine finds best
  * @returns a sentence when that stretch cannot be read
  */
-export async function readRange(item: MediaRow, from: number | null, to: number | null): Promise<string | null> {
+export async function readRange(
+  item: MediaRow,
+  from: number | null,
+  to: number | null,
+  sound: SoundChoice | null = chosenSound(item),
+): Promise<string | null> {
   const shown = await findBestReading(keyOf(item));
   const length = shown?.probe.durationSeconds ?? (await lengthOf(item.fileHash));
   if (length === null) return 'How long this file is cannot be told; read the whole of it first.';
   const problem = outside(item.name, length, from ?? 0, to);
   if (problem) return problem;
   const end = to === null || to >= length ? null : to;
-  const key = { hash: item.fileHash, parameters: rangeParameters(from, end) };
+  const key = { hash: item.fileHash, parameters: readingParameters(from, end, sound) };
 
   await endUnwanted(item, shown !== null, key.parameters);
-  if (key.parameters !== item.parameters) await setReadingRange(item.projectId, item.id, from, end, shown !== null);
+  if (key.parameters !== item.parameters)
+    await setReadingRange(item.projectId, item.id, from, end, shown !== null, sound);
   if (await findReading(key)) await adoptRange(key);
   else await enqueueReading(item.projectId, key, item.name);
   return null;

@@ -1,4 +1,5 @@
 import { readerVersion } from '#core/readings';
+import { hasChoice, readSoundChoice } from '#core/sound';
 import { findFile, findMedia, keyOf, type MediaRow } from '#data/media';
 import { listPeople } from './people';
 import { findProject, saveRules } from '#data/projects';
@@ -9,10 +10,12 @@ import {
   loadDerived,
   loadRaw,
   loadTrace,
+  parseParameters,
   readingFolder,
+  readingParameters,
 } from '#data/readings';
 import { loadTranscript } from '#data/words';
-import { ReadingRangeDto, RulesDto } from './forms/dto';
+import { ReadingRangeDto, RulesDto, SoundChoiceDto } from './forms/dto';
 import { openProject, type Project } from './openProject';
 import { readRange } from './readRange';
 import { done, missing, nothingMore, refused, type Result } from './result';
@@ -84,7 +87,15 @@ export async function findPlayable(mediaId: string): Promise<Result<{ key: strin
   const reading = await findReading(keyOf(row));
   const own = reading?.proxyKey;
   // A part that was read alone has no proxy; one of the whole file, read before, serves as well.
-  const whole = own || !row.parameters ? null : (await findReading({ hash: file.hash, parameters: '' }))?.proxyKey;
+  const whole =
+    own || !row.parameters
+      ? null
+      : (
+          await findReading({
+            hash: file.hash,
+            parameters: readingParameters(null, null, parseParameters(row.parameters).sound),
+          })
+        )?.proxyKey;
   return done({ key: own ?? whole ?? file.storageKey, isLast: reading !== null });
 }
 
@@ -133,5 +144,29 @@ export async function changeRange(projectId: string, mediaId: string, given: unk
   const { from, to } = checked.value;
   if (to !== null && to - (from ?? 0) < 1) return refused('The range must be at least a second long.');
   const problem = await readRange(opened.value.item, from === 0 ? null : from, to);
+  return problem ? refused(problem) : nothingMore;
+}
+
+/**
+ * Chooses what of the sound of an item is heard; it is read again for that, and what was read before stays until then.
+ * @param given `{ sound }` as `writeSoundChoice` writes it; empty for what the machine finds best
+ */
+export async function changeSound(projectId: string, mediaId: string, given: unknown): Promise<Result<null>> {
+  const opened = await openItemOf(projectId, mediaId);
+  if (!opened.ok) return opened;
+  const { item } = opened.value;
+  const checked = check(SoundChoiceDto, given);
+  if (!checked.ok) return checked;
+  const sound = checked.value.sound ? readSoundChoice(checked.value.sound) : null;
+  const tracks = (await findBestReading(keyOf(item)))?.probe.soundTracks;
+  if (!tracks) return refused(notRead);
+  if (sound && !hasChoice(tracks, sound)) return refused('This file has no such track or channel of sound.', 'sound');
+  const isNext = item.nextParameters !== null;
+  const problem = await readRange(
+    item,
+    isNext ? item.nextFrom : item.readFrom,
+    isNext ? item.nextTo : item.readTo,
+    sound,
+  );
   return problem ? refused(problem) : nothingMore;
 }

@@ -40,7 +40,11 @@ describe('an item in the table', () => {
     ['that it is being read, and what is known so far', { state: 'running', isRough: true, summary }, /so far: .*61 %/],
     ['that only a first look was taken', { isRough: true, summary }, /first look only.*Read on/],
     ['that nothing was read', { summary: null }, /not read\. Read it/],
-    ['that another range is on its way', { state: 'running', nextTask: 't', summary }, /another range is being read/],
+    [
+      'that another reading is on its way',
+      { state: 'running', nextTask: 't', summary },
+      /another reading is on its way/,
+    ],
     ['what is wrong, and a way on', { problem: 'This file is damaged.' }, /damaged\. Try again/],
     ['talk of a recording', { probe: { kind: 'sound' }, summary }, /61 % talk/],
     ['music', { probe: { kind: 'sound' } }, /music or sound/],

@@ -124,7 +124,7 @@ function Reading({ item }: { item: Item }) {
     return (
       <span className="text-muted">
         {summarySentence(item.summary)}
-        <span className="block text-xs">another range {item.state === 'running' ? 'is being read' : item.waits}</span>
+        <span className="block text-xs">another reading {item.state === 'running' ? 'is on its way' : item.waits}</span>
       </span>
     );
   if (item.state === 'running')

@@ -6,9 +6,10 @@ import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
 import type { Item, ProjectData } from '#usecases/projects';
 import { showReport } from '#usecases/inThreads';
-import { changeRange, changeRules } from '#usecases/readings';
+import { changeRange, changeRules, changeSound } from '#usecases/readings';
 import { RunLanes, TraceCharts } from '../footage/ReportCharts';
 import { RulesPanel } from '../footage/RulesPanel';
+import { SoundTracks } from '../footage/SoundTracks';
 import { useReport } from '../footage/useReport';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { Button, inputLook } from '../ui/controls';
@@ -23,9 +24,13 @@ export async function action({ params, request }: Route.ActionArgs) {
   const isJson = request.headers.get('Content-Type')?.includes('json');
   const changed = isJson
     ? await changeRules(params.projectId, ((await jsonOf(request)) as { rules?: unknown } | null)?.rules)
-    : await changeRange(params.projectId, params.mediaId, await request.formData());
+    : await changeForm(params.projectId, params.mediaId, await request.formData());
   return changed.ok ? succeeded() : failed(changed);
 }
+
+/** What of the sound is heard, or which stretch is read. */
+const changeForm = (projectId: string, mediaId: string, form: FormData) =>
+  form.has('sound') ? changeSound(projectId, mediaId, form) : changeRange(projectId, mediaId, form);
 
 export default function ReadingReport({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
@@ -63,6 +68,8 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
     probe.kind === 'photo' ? 'photo' : formatClock(probe.durationSeconds),
     probe.width ? `${probe.width}×${probe.height}` : '',
     probe.rate ? `${Number(framesPerSecond(probe.rate).toFixed(2))} fps` : '',
+    probe.startTimecode ?? '',
+    probe.reelName ? `reel ${probe.reelName}` : '',
     typeof loudness?.integratedLufs === 'number' ? `${loudness.integratedLufs.toFixed(1)} LUFS` : '',
     typeof loudness?.rangeLu === 'number' && loudness.rangeLu > 0 ? `range ${loudness.rangeLu.toFixed(1)} LU` : '',
     typeof loudness?.truePeakDb === 'number' ? `peak ${loudness.truePeakDb.toFixed(1)} dBTP` : '',
@@ -111,6 +118,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
             ['rules', 'Sensitivities'],
             ['found', 'Found'],
             ['words', 'Words'],
+            ...(probe.soundTracks?.length ? ([['sound', 'Sound']] as [string, string][]) : []),
           ]}
         >
           {tab === 'rules' ? (
@@ -148,6 +156,8 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
             </div>
           ) : tab === 'found' ? (
             <Found report={report} people={loaderData.people} />
+          ) : tab === 'sound' ? (
+            <SoundTracks key={String(item.readAt)} item={item} probe={probe} />
           ) : spoken.length ? (
             <>
               <p className="mb-2 text-xs text-muted">

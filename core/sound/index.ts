@@ -26,4 +26,15 @@ export {
   tempoOf,
   waveHz,
 } from './beats/index';
-export type { SoundTrack } from './tracks';
+export {
+  type HeardChannel,
+  type SoundChoice,
+  type SoundTrack,
+  channelsOf,
+  firstTrack,
+  hasChoice,
+  isFirstTrack,
+  proposeSound,
+  readSoundChoice,
+  writeSoundChoice,
+} from './tracks';

@@ -12,4 +12,11 @@ export { formatClock, formatTimecode, hasDropFrame, parseClock, parseTimecode } 
 export { type Range, coveredSeconds, lengthOf, mergeRanges, overlap, subtractRanges, totalLength } from './range';
 export { type LinePart, type StringItem, StringOut } from './stringOut';
 export type { RecordingLabels } from './labels';
-export { type SourceStart, framesAtTimecode, secondsAtTimecode, sourceStartOf, sourceTimecodes, startFrames } from './sourceTime';
+export {
+  type SourceStart,
+  framesAtTimecode,
+  secondsAtTimecode,
+  sourceStartOf,
+  sourceTimecodes,
+  startFrames,
+} from './sourceTime';

@@ -104,8 +104,7 @@ export function secondsAtTimecode(start: SourceStart, code: string): number | nu
   if ([hours, minutes, seconds].some((value) => value === undefined || Number.isNaN(value))) return null;
   const two = (value: number) => String(value).padStart(2, '0');
   const rate = start.rate;
-  if (!start.timecode || !rate)
-    return hours! * 3600 + minutes! * 60 + seconds! + (part ?? 0) / 25 - start.seconds;
+  if (!start.timecode || !rate) return hours! * 3600 + minutes! * 60 + seconds! + (part ?? 0) / 25 - start.seconds;
   const isDrop = start.timecode.includes(';');
   // Labels that drop-frame counting leaves out stand for the next one.
   const least = isDrop && minutes! % 10 && seconds === 0 ? Math.round(framesPerSecond(rate)) / 15 : 0;

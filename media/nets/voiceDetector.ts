@@ -1,6 +1,8 @@
 import { spawn } from 'node:child_process';
 import ort from 'onnxruntime-node';
 import type { Trace } from '#core/signal';
+import type { SoundChoice } from '#core/sound';
+import { heardAlone } from '../probe/heard';
 import { floatChunks } from '../read/blocks';
 import { modelFiles, openNet } from './models';
 import { closing, inputArguments } from '../process';
@@ -54,8 +56,8 @@ export class VoiceDetector {
   }
 }
 
-/** Voice probabilities of a whole file. */
-export async function voiceOf(file: string, signal?: AbortSignal): Promise<Trace> {
+/** Voice probabilities of what is heard of a whole file. */
+export async function voiceOf(file: string, sound: SoundChoice, signal?: AbortSignal): Promise<Trace> {
   const child = spawn(
     'ffmpeg',
     [
@@ -63,10 +65,7 @@ export async function voiceOf(file: string, signal?: AbortSignal): Promise<Trace
       'error',
       '-nostdin',
       ...inputArguments(file),
-      '-map',
-      '0:a:0',
-      '-af',
-      'aresample=async=1:first_pts=0',
+      ...heardAlone(sound),
       '-ac',
       '1',
       '-ar',

@@ -1,4 +1,6 @@
 import { MediaError, capture, inputArguments } from '../process';
+import { firstTrack, type SoundChoice } from '#core/sound';
+import { heardAlone } from '../probe/heard';
 import { probe } from '../probe/probe';
 
 /**
@@ -11,6 +13,7 @@ export async function monoSound(
   sampleRate: number,
   why: string,
   signal?: AbortSignal,
+  sound: SoundChoice = firstTrack,
 ): Promise<Float32Array> {
   const info = await probe(file);
   if (!info.hasSound) throw new MediaError(`There is no sound in ${file}, so ${why}.`);
@@ -21,10 +24,7 @@ export async function monoSound(
       'error',
       '-nostdin',
       ...inputArguments(file),
-      '-map',
-      '0:a:0',
-      '-af',
-      'aresample=async=1:first_pts=0',
+      ...heardAlone(sound),
       '-ac',
       '1',
       '-ar',

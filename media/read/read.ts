@@ -17,16 +17,19 @@ import {
 } from '#core/readings';
 import { plainCoding, type FaceSample, type ObjectSample } from '#core/picture';
 import type { Trace } from '#core/signal';
+import { isFirstTrack, type HeardChannel, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import { measureFaces, measureObjects } from './measureFaces';
 import { measurePicture, type MeasuredPicture } from './measurePicture';
+import { listenForBest } from './listen';
 import { measureSound, measureVoice, type MeasuredSound } from './measureSound';
 import { writeWorkingCopy } from '../probe/photoFile';
 import { keyFrameGap, playsInBrowser, probe, type Probe } from '../probe/probe';
+import { heardAlone } from '../probe/heard';
 import { streamOf } from '../probe/shown';
-import { Cancelled, MediaError, closing } from '../process';
+import { Cancelled, MediaError, capture, closing, inputArguments } from '../process';
 import { Watchdog } from '../watchdog';
-import { planReading, soundChannels, type ReadPlan, type ThumbSheets } from './readPlan';
+import { planReading, proxyName, soundChannels, type ReadPlan, type ThumbSheets } from './readPlan';
 
 export interface ReadResult {
   probe: Probe;
@@ -36,22 +39,33 @@ export interface ReadResult {
   proxy: boolean;
   /** File in the folder that everything opens in place of the original; null where the original can be opened. */
   copy: string | null;
+  /** What of its sound was heard. */
+  heard: SoundChoice;
+  /** What was heard in each channel where there was something to choose; null when it was not listened for. */
+  listened: HeardChannel[] | null;
   /** Sentences about what could not be read. */
   warnings: string[];
 }
 
 /** What was found before; the file is probed anew. */
-type EarlierReading = Omit<ReadResult, 'probe' | 'copy'>;
+type EarlierReading = Omit<ReadResult, 'probe' | 'copy' | 'heard' | 'listened'>;
 
 export interface ReadOptions {
   /** For thumbnail sheets and the proxy; must exist or be creatable. */
   folder: string;
   /** Make a proxy when the browser cannot play the original well. */
   proxy?: boolean;
+  /** What of its sound is heard; found out when missing. */
+  sound?: SoundChoice;
   /** Only this stretch is decoded and read; times stay those of the file. */
   range?: Range;
   /** What an earlier reader found in the same stretch, and the parts of it that have changed since: only those are read, the others are taken over. */
-  renew?: { parts: readonly ReadingPart[]; earlier: EarlierReading };
+  renew?: {
+    parts: readonly ReadingPart[];
+    earlier: EarlierReading;
+    /** Set when other sound of the same file is to be heard; with the proxy that was made for the former, if there is one. */
+    otherSound?: { proxy: string | null };
+  };
   signal?: AbortSignal;
   /** Share done, 0 to 1. */
   onProgress?(share: number): void;
@@ -64,26 +78,32 @@ export interface ReadOptions {
 export async function readMedia(original: string, options: ReadOptions): Promise<ReadResult> {
   await mkdir(options.folder, { recursive: true });
   const { file, info, copy } = await opened(original, options);
+  const listened = options.sound ? null : await listenForBest(file, info, options.signal);
+  const heard = options.sound ?? listened!.choice;
   const size = (await stat(file)).size;
   const gap =
     info.kind === 'video' ? await keyFrameGap(file, streamOf(info.coding ?? plainCoding)).catch(() => Infinity) : 0;
   const range = options.range && info.kind !== 'photo' ? checkRange(options.range, info.durationSeconds) : undefined;
   const parts = options.renew?.parts ?? readingParts;
-  const needsProxy =
-    Boolean(options.proxy) &&
-    copy === null &&
-    !options.renew?.earlier.proxy &&
-    info.kind !== 'photo' &&
-    !playsInBrowser(info, gap, size / Math.max(1, info.durationSeconds));
+  const playsAsItIs = playsInBrowser(info, gap, size / Math.max(1, info.durationSeconds));
+  const wantsProxy = Boolean(options.proxy) && copy === null && info.kind !== 'photo';
+  // A browser plays all of the first track. What is heard instead goes beside the pictures as they are, where that can be.
+  const isOther = info.hasSound && !isFirstTrack(heard);
+  const picturesStay =
+    info.kind === 'video' &&
+    (options.renew?.otherSound?.proxy ?? (playsAsItIs && info.videoCodec !== 'vp8' ? file : null));
+  const needsProxy = wantsProxy && !options.renew?.earlier.proxy && !(playsAsItIs && !isOther) && !picturesStay;
   // A proxy begins at zero; one of a part alone would show every frame at a wrong time.
   const proxy = needsProxy && !range;
-  const plan = planReading(file, info, options.folder, proxy, range, parts);
+  const plan = planReading(file, info, options.folder, proxy, range, parts, heard);
   if (options.renew && plan.nothing)
     return takeOver(info, options.renew.earlier, [], nothingMeasured, {
       code: 0,
       words: '',
       proxy: false,
       copy,
+      heard,
+      listened: listened?.channels ?? null,
       unseen: false,
       plan,
       folder: options.folder,
@@ -113,7 +133,7 @@ export async function readMedia(original: string, options: ReadOptions): Promise
       measureFaces(facePipe!, plan),
       measureObjects(objectPipe!),
       measureVoice(voicePipe!),
-      measureSound(soundPipe!, soundChannels(info), (seconds) => {
+      measureSound(soundPipe!, soundChannels(info, heard), (seconds) => {
         done.sound = seconds / length;
         if (bySound) report();
       }),
@@ -121,7 +141,20 @@ export async function readMedia(original: string, options: ReadOptions): Promise
     const [code] = await ended;
     if (options.signal?.aborted) throw new Cancelled();
     watchdog.check('Reading this file');
-    const outcome = { code, words, proxy, copy, unseen: needsProxy && !proxy, plan, folder: options.folder };
+    const remade = wantsProxy && !range && picturesStay && (isOther || picturesStay !== file) && !plan.nothing;
+    if (remade && (!options.renew || options.renew.otherSound))
+      await putSound(picturesStay, file, heard, join(options.folder, proxyName), options.signal);
+    const outcome = {
+      code,
+      words,
+      proxy: proxy || Boolean(remade),
+      copy,
+      heard,
+      listened: listened?.channels ?? null,
+      unseen: needsProxy && !proxy,
+      plan,
+      folder: options.folder,
+    };
     return options.renew
       ? takeOver(info, options.renew.earlier, parts, { picture, faces, objects, voice, sound }, outcome)
       : await finish(info, { picture, faces, objects, voice, sound }, outcome);
@@ -132,6 +165,27 @@ export async function readMedia(original: string, options: ReadOptions): Promise
     watchdog.stop();
     child.kill('SIGKILL');
   }
+}
+
+/** Writes pictures as they are with what is heard of a file. */
+async function putSound(
+  pictures: string,
+  file: string,
+  heard: SoundChoice,
+  output: string,
+  signal?: AbortSignal,
+): Promise<void> {
+  const sound = heard.length > 0 ? [...heardAlone(heard), '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : ['-an'];
+  await capture(
+    'ffmpeg',
+    [
+      ...['-v', 'error', '-nostdin', '-y'],
+      ...inputArguments(file),
+      ...inputArguments(pictures),
+      ...['-map', '1:v:0', '-c:v', 'copy', ...sound, '-movflags', '+faststart', output],
+    ],
+    signal,
+  );
 }
 
 /** What is decoded: the file itself, or its working copy, of which it is probed how its pictures are coded. */
@@ -178,6 +232,8 @@ interface Outcome {
   words: string;
   proxy: boolean;
   copy: string | null;
+  heard: SoundChoice;
+  listened: HeardChannel[] | null;
   unseen: boolean;
   plan: ReadPlan;
   folder: string;
@@ -223,6 +279,8 @@ function takeOver(
     ...(anew.has('sound') ? { loudness: sound?.loudness ?? null } : {}),
     proxy: earlier.proxy || (run.proxy && run.code === 0),
     copy: run.copy,
+    heard: run.heard,
+    listened: run.listened,
     ...(anew.has('picture') && earlier.sheets
       ? { sheets: { ...sheets, count: Math.ceil((picture.seconds * sheets.hz) / each - 1e-6) || 1 } }
       : {}),
@@ -271,6 +329,8 @@ async function finish(
     warnings,
     proxy: run.proxy && run.code === 0,
     copy: run.copy,
+    heard: run.heard,
+    listened: run.listened,
     sheets: hasPicture && sheetFiles ? { ...sheets, count: sheetFiles } : null,
     raw: {
       durationSeconds: durationSeconds || 0.1,

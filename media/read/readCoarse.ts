@@ -4,9 +4,11 @@ import { Readable } from 'node:stream';
 import { exposure, lookGrid, plainCoding, sharpness, type Gray } from '#core/picture';
 import { fineColumns, fineHz, fineRows, lookColumns, lookHz, lookRows, type RawTraceName } from '#core/readings';
 import type { Trace } from '#core/signal';
+import { firstTrack, type SoundChoice } from '#core/sound';
 import { framesPerSecond, type Range } from '#core/time';
 import { fixedBlocks, floatChunks } from './blocks';
 import { measureCoarseFaces } from './measureFaces';
+import { heardAlone } from '../probe/heard';
 import { probe, type Probe } from '../probe/probe';
 import { Cancelled, closing, inputArguments } from '../process';
 import { planReading, readOnly } from './readPlan';
@@ -31,13 +33,14 @@ const keyFramesOnly = (packets: number) => `noise=drop='if(key*gte(n+1,ld(0)),0*
  */
 export async function readCoarse(
   file: string,
-  options: { folder: string; range?: Range; signal?: AbortSignal },
+  options: { folder: string; range?: Range; sound?: SoundChoice; signal?: AbortSignal },
 ): Promise<ReadResult | null> {
   const info = await probe(file);
   if (info.kind === 'photo' || info.copied) return null;
   await mkdir(options.folder, { recursive: true });
   const plan = planReading(file, info, options.folder, false, options.range);
   const { gray, range } = plan;
+  const heard = options.sound ?? firstTrack;
   const coding = info.coding ?? plainCoding;
   const step = stepOf(info);
   const sheets = { ...plan.sheets, hz: 1 / step };
@@ -67,8 +70,8 @@ export async function readCoarse(
             'pipe:1',
           ]
         : []),
-      ...(info.hasSound
-        ? ['-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:3']
+      ...(info.hasSound && heard.length > 0
+        ? [...heardAlone(heard), '-ac', '1', '-ar', '16000', '-f', 'f32le', 'pipe:3']
         : []),
     ],
     ['ignore', 'pipe', 'ignore', 'pipe'],
@@ -138,6 +141,8 @@ export async function readCoarse(
       warnings: [],
       proxy: false,
       copy: null,
+      heard,
+      listened: null,
       sheets: light.frames && count ? { ...sheets, count } : null,
       raw: {
         durationSeconds: info.durationSeconds,

@@ -1,7 +1,9 @@
+import { channelsOf, firstTrack, type SoundChoice } from '#core/sound';
 import { framesPerSecond, type Range, type Rate } from '#core/time';
 import { objectSide, plainCoding } from '#core/picture';
 import { readingParts, type ReadingPart } from '#core/readings';
 import { detectorSide } from '../nets/vision';
+import { heardOf } from '../probe/heard';
 import { inputArguments } from '../process';
 import { longestSeconds, type Probe } from '../probe/probe';
 import { asShown, beforeInput, fromVideoLevels, jpegColours, markedColours, streamOf } from '../probe/shown';
@@ -31,6 +33,9 @@ export interface ReadPlan {
   nothing: boolean;
 }
 
+/** What a proxy is called in the folder of its reading. */
+export const proxyName = 'proxy.mp4';
+
 /** Faces are looked for this many times a second, so an entry or exit is placed within a quarter of a second. */
 export const faceHz = 2;
 /** Objects may be looked for so often; see `measureFaces`. */
@@ -40,7 +45,7 @@ export const objectHz = 1;
 export const facesWidth = (colour: { width: number }): number => Math.max(detectorSide, colour.width);
 
 /** Sound is measured as it is up to stereo; more channels are mixed down. */
-export const soundChannels = (info: Probe): number => (info.channels === 1 ? 1 : 2);
+export const soundChannels = (info: Probe, sound: SoundChoice): 1 | 2 => channelsOf(info.soundTracks, sound);
 
 const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
 /** Larger pictures may become smaller where their colours are changed before they are measured. */
@@ -55,6 +60,7 @@ export function planReading(
   proxy: boolean,
   wanted?: Range,
   parts: readonly ReadingPart[] = readingParts,
+  sound: SoundChoice = firstTrack,
 ): ReadPlan {
   const rate = analysisRate(info);
   const shape = info.height / Math.max(1, info.width);
@@ -77,7 +83,8 @@ export function planReading(
   };
   const picture = info.kind !== 'sound' && parts.includes('picture');
   const faces = info.kind !== 'sound' && parts.includes('faces');
-  const heard = info.hasSound && parts.includes('sound');
+  const isHeard = info.hasSound && sound.length > 0;
+  const heard = isHeard && parts.includes('sound');
   const coding = info.coding ?? plainCoding;
   const filters: string[] = [];
   const maps: string[] = [];
@@ -126,10 +133,17 @@ export function planReading(
       'image2',
       `${folder}/sheet-%04d.jpg`,
     );
-  const voices = [...(heard ? ['[s1]', '[s2]'] : []), ...(proxy && info.hasSound ? ['[s3]'] : [])];
+  const chosen = heardOf(0, sound, 'heard');
+  const voices = [...(heard ? ['[s1]', '[s2]'] : []), ...(proxy && isHeard ? ['[s3]'] : [])];
   // A graph of its own: the pictures must not wait for a sound track that begins late, or holds nothing at all.
   const soundGraph = voices.length
-    ? ['-filter_complex', `[0:a:0]aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`]
+    ? [
+        '-filter_complex',
+        [
+          ...chosen.graph,
+          `${chosen.label}aresample=async=1:first_pts=0,asplit=${voices.length}${voices.join('')}`,
+        ].join(';'),
+      ]
     : [];
   if (heard)
     maps.push(
@@ -145,7 +159,7 @@ export function planReading(
       '-map',
       '[s2]',
       '-ac',
-      String(soundChannels(info)),
+      String(soundChannels(info, sound)),
       '-ar',
       '48000',
       '-f',
@@ -159,12 +173,12 @@ export function planReading(
       ...(info.kind !== 'sound'
         ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15', ...markedColours]
         : []),
-      ...(info.hasSound ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []),
+      ...(isHeard ? ['-map', '[s3]', '-c:a', 'aac', '-b:a', '160k', '-ac', '2'] : []),
       '-max_muxing_queue_size',
       '1000000',
       '-movflags',
       '+faststart',
-      `${folder}/proxy.mp4`,
+      `${folder}/${proxyName}`,
     );
   }
   const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];

@@ -1,6 +1,7 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { changedParts, readerVersion, type RawTraceName } from '#core/readings';
 import type { Trace } from '#core/signal';
+import { firstTrack } from '#core/sound';
 import type { ReadResult } from './read';
 
 /** A reading as one compressed document, so that it can travel with its file. Thumbnails and proxy travel beside it. */
@@ -43,6 +44,8 @@ export function unpackReading(bytes: Buffer): ReadResult | null {
   return {
     ...rest,
     copy: rest.copy ?? null,
+    heard: rest.heard ?? firstTrack,
+    listened: rest.listened ?? null,
     raw: { ...raw, look: unpack(raw.look), fine: unpack(raw.fine), traces: new Map(traces) },
   };
 }

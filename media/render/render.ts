@@ -30,6 +30,7 @@ import {
   type Segment,
   leavesOf,
 } from '#core/reel';
+import { firstTrack, type SoundChoice } from '#core/sound';
 import { framesToSeconds, type Range } from '#core/time';
 import type { Word } from '#core/words';
 import { container, pictureEncoder, soundEncoder } from './outputFormats';
@@ -43,6 +44,7 @@ import {
   readLoudness,
   soundBlocks,
   soundGraph,
+  type OpenedSound,
   writeGain,
   type FrameRange,
   type FileLoudness,
@@ -59,6 +61,7 @@ import {
   type Piece,
   type Stretch,
 } from './stretches';
+import { heardOf } from '../probe/heard';
 import { asShown, beforeInput, fromVideoLevels, markedColours, streamOf, toVideoLevels } from '../probe/shown';
 import { warpPiece, type WarpJob } from './warp';
 
@@ -71,6 +74,8 @@ export interface RenderSource {
   width?: number;
   height?: number;
   durationSeconds?: number;
+  /** What of its sound is heard; all of its first track when missing. */
+  heard?: SoundChoice;
   /** How its pictures are coded; taken for plain where it is not known. */
   coding?: PictureCoding;
 }
@@ -581,11 +586,18 @@ function logoGraph(
 
 const hears = (segment: Segment, sources: ReadonlyMap<string, RenderSource>): RenderSource | null => {
   const source = segment.media === null ? null : sources.get(segment.media);
-  return source && source.hasSound && !source.photo ? source : null;
+  return source && source.hasSound && !source.photo && source.heard?.length !== 0 ? source : null;
 };
 function musicOf(reel: Reel, sources: ReadonlyMap<string, RenderSource>, gain: string | null) {
   const source = reel.music && sources.get(reel.music.media);
-  return source && gain ? { file: source.file, gain, durationSeconds: source.durationSeconds ?? Infinity } : null;
+  return source && gain && source.heard?.length !== 0
+    ? {
+        file: source.file,
+        heard: source.heard ?? firstTrack,
+        gain,
+        durationSeconds: source.durationSeconds ?? Infinity,
+      }
+    : null;
 }
 /** The part of a source that a piece takes, with some to spare. */
 const taken = (piece: Piece, reel: Reel): string[] => [
@@ -600,9 +612,11 @@ const openSound = (
   reel: Reel,
   sources: ReadonlyMap<string, RenderSource>,
   inputs: Inputs,
-): number | null => {
+): OpenedSound | null => {
   const source = hears(segment, sources);
-  return source && inputs.add(...taken(segment, reel), '-vn', ...inputArguments(source.file));
+  if (!source) return null;
+  const input = inputs.add(...taken(segment, reel), '-vn', ...inputArguments(source.file));
+  return heardOf(input, source.heard ?? firstTrack, `heard${input}`);
 };
 
 /** Only the sound of a reel: into a measurement of its loudness, or encoded into a file. */

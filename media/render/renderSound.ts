@@ -10,7 +10,9 @@ import {
   type Reel,
   type Segment,
 } from '#core/reel';
+import type { SoundChoice } from '#core/sound';
 import { framesToSamples, framesToSeconds, type Range, type Rate } from '#core/time';
+import { heardOf } from '../probe/heard';
 import { inputArguments } from '../process';
 import { runFfmpeg } from '../runFfmpeg';
 
@@ -47,8 +49,12 @@ export interface FrameRange {
   end: number;
 }
 
+/** What is heard of an input, as `heardOf` gives it. */
+export type OpenedSound = ReturnType<typeof heardOf>;
+
 export interface MusicInput {
   file: string;
+  heard: SoundChoice;
   gain: string;
   durationSeconds: number;
 }
@@ -123,12 +129,12 @@ const stereo = 'aformat=sample_fmts=fltp:channel_layouts=stereo';
 
 /**
  * The sound of a reel's tracks as filters: of every track every piece with its level, speed and fades.
- * @param open gives the input that holds a piece's sound; null for silence
+ * @param open opens a piece's sound; null for silence
  * @returns the labels of the tracks
  */
 function tracksGraph(
   reel: Reel,
-  open: (segment: Segment) => number | null,
+  open: (segment: Segment) => OpenedSound | null,
   range: FrameRange,
 ): { graph: string[]; labels: string[] } {
   const graph: string[] = [];
@@ -137,7 +143,7 @@ function tracksGraph(
   const tracks = heardIn(reel, range);
   for (const [at, track] of tracks.entries()) {
     const chain = (segment: Segment, label: string) =>
-      graph.push(pieceSound(segment.gain === 0 ? null : open(segment), label, segment));
+      graph.push(...pieceSound(segment.gain === 0 ? null : open(segment), label, segment));
     for (const [index, segment] of track.entries()) {
       const label = `a${at}_${index}`;
       if (!segment.cross) {
@@ -147,7 +153,7 @@ function tracksGraph(
       // Equal power, so that the middle of a crossing is as loud as its ends.
       const fade = (of: Segment, kind: 'in' | 'out') => {
         graph.push(
-          pieceSound(
+          ...pieceSound(
             of.gain === 0 ? null : open(of),
             `${label}${kind}p`,
             of,
@@ -170,13 +176,13 @@ function tracksGraph(
 
 /**
  * The sound of a reel as filters that end in [a]: its tracks, and the music beneath, multiplied with its gain curve.
- * @param open gives the input that holds a piece's sound; null for silence
+ * @param open opens a piece's sound; null for silence
  * @param mix raw samples of the tracks, when they were mixed before; see `soundBlocks`
  */
 export function soundGraph(
   reel: Reel,
   inputs: Inputs,
-  open: (segment: Segment) => number | null,
+  open: (segment: Segment) => OpenedSound | null,
   music: MusicInput | null,
   range: FrameRange,
   mix: string | null = null,
@@ -200,8 +206,10 @@ export function soundGraph(
       ...inputArguments(music.file),
     );
     const gain = inputs.add('-f', 'f32le', '-ar', String(gainHz), '-ac', '1', '-i', music.gain);
+    const heard = heardOf(song, music.heard, 'tracks');
     graph.push(
-      `[${song}:a:0]aresample=${soundRate},${stereo},${exact}[song]`,
+      ...heard.graph,
+      `${heard.label}aresample=${soundRate},${stereo},${exact}[song]`,
       `[${gain}:a:0]aresample=${soundRate},pan=stereo|c0=c0|c1=c0,${stereo},${exact}[gain]`,
       '[song][gain]amultiply[music]',
     );
@@ -224,23 +232,26 @@ const tempo = (speed: number): string =>
 
 /** Exactly `samples` samples with its fades, at least a short one at both cuts; silence where the source has none. */
 function pieceSound(
-  input: number | null,
+  opened: OpenedSound | null,
   label: string,
   { samples, frames, gain, speed, fadeIn, fadeOut }: Segment,
   instead?: string,
-): string {
+): string[] {
   const short = Math.min(Math.round(cutFadeSeconds * soundRate), samples >> 1);
   const source =
-    input !== null
-      ? `[${input}:a:0]aresample=${soundRate}:async=1:first_pts=0,aformat=sample_fmts=fltp:channel_layouts=stereo${tempo(speed)},apad=whole_len=${samples}`
+    opened !== null
+      ? `${opened.label}aresample=${soundRate}:async=1:first_pts=0,aformat=sample_fmts=fltp:channel_layouts=stereo${tempo(speed)},apad=whole_len=${samples}`
       : `anullsrc=r=${soundRate}:cl=stereo,aformat=sample_fmts=fltp`;
-  const level = input !== null && gain !== 1 ? `,volume=${gain.toFixed(6)}` : '';
+  const level = opened !== null && gain !== 1 ? `,volume=${gain.toFixed(6)}` : '';
   const long = (length: number | undefined) =>
     length === undefined ? short : Math.max(1, Math.round((length / frames) * samples));
   const fades =
     instead ??
     `afade=t=in:ss=0:ns=${long(fadeIn?.frames)},afade=t=out:ss=${samples - long(fadeOut?.frames)}:ns=${long(fadeOut?.frames)}`;
-  return `${source},atrim=end_sample=${samples},asetpts=PTS-STARTPTS${level},${fades}[${label}]`;
+  return [
+    ...(opened?.graph ?? []),
+    `${source},atrim=end_sample=${samples},asetpts=PTS-STARTPTS${level},${fades}[${label}]`,
+  ];
 }
 
 /** Integrated loudness and true peak of what ffmpeg's `ebur128` heard (EBU R 128), out of its log. */

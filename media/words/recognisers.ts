@@ -2,8 +2,10 @@ import { settings } from '#settings';
 import { existsSync } from 'node:fs';
 import { mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
+import { firstTrack, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import type { Word } from '#core/words';
+import { heardAlone } from '../probe/heard';
 import { MediaError, capture, inputArguments } from '../process';
 
 /** Something that turns speech into words. */
@@ -17,6 +19,8 @@ export interface Recogniser {
 }
 
 interface RecogniseOptions {
+  /** What of the file is heard; all of its first track when missing. */
+  sound?: SoundChoice;
   /** For intermediate files; emptied by the caller. */
   folder: string;
   language: string;
@@ -50,6 +54,7 @@ async function cutSound(
   file: string,
   stretches: readonly Range[],
   folder: string,
+  sound: SoundChoice,
   signal?: AbortSignal,
 ): Promise<string[]> {
   await mkdir(folder, { recursive: true });
@@ -62,10 +67,7 @@ async function cutSound(
       '-nostdin',
       '-y',
       ...inputArguments(file),
-      '-map',
-      '0:a:0',
-      '-af',
-      'aresample=async=1:first_pts=0',
+      ...heardAlone(sound),
       '-ac',
       '1',
       '-ar',
@@ -102,12 +104,12 @@ async function cutSound(
 export const pocketsphinx: Recogniser = {
   name: 'pocketsphinx',
   languages: ['en-US'],
-  async recognise(file, stretches, { folder, signal, onProgress }) {
+  async recognise(file, stretches, { folder, sound = firstTrack, signal, onProgress }) {
     if (!existsSync(model))
       throw new MediaError(
         'The English speech model is missing. Install the Debian packages pocketsphinx and pocketsphinx-en-us.',
       );
-    const parts = await cutSound(file, stretches, folder, signal);
+    const parts = await cutSound(file, stretches, folder, sound, signal);
     const words: Word[] = [];
     const total = stretches.reduce((sum, stretch) => sum + stretch.end - stretch.start, 0);
     let done = 0;
@@ -189,7 +191,7 @@ export function whisperLike(program: string, modelFile: string, languages: strin
   return {
     name: `whisper:${basename(modelFile)}`,
     languages,
-    async recognise(file, stretches, { folder, language, signal, onProgress }) {
+    async recognise(file, stretches, { folder, language, sound = firstTrack, signal, onProgress }) {
       if (!existsSync(program))
         throw new MediaError(`The recogniser ${program} is not there. Correct BRIGHT_REEL_WHISPER or leave it out.`);
       if (!existsSync(modelFile))
@@ -211,8 +213,7 @@ export function whisperLike(program: string, modelFile: string, languages: strin
             '-t',
             (end - start).toFixed(3),
             ...inputArguments(file),
-            '-map',
-            '0:a:0',
+            ...heardAlone(sound),
             '-ac',
             '1',
             '-ar',

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { speechRuns } from '#core/sound';
 import { pocketsphinx, stretchesOf } from '../../media/words/recognisers';
 import { ffmpeg, realSpeech } from '../../media/testMedia';
+import { firstTrack } from '../../core/sound';
 import { voiceOf } from '../../media/nets/voiceDetector';
 import { add } from './table';
 
@@ -30,7 +31,7 @@ export async function checkWords(folder: string): Promise<void> {
   const joined = join(folder, 'joined.wav');
   const graph = `${files.map((_, index) => `[${index}:a]apad=pad_dur=1.2[a${index}]`).join(';')};${files.map((_, index) => `[a${index}]`).join('')}concat=n=${files.length}:v=0:a=1`;
   ffmpeg(...files.flatMap((file) => ['-i', file]), '-filter_complex', graph, '-ar', '16000', '-ac', '1', joined);
-  const voice = await voiceOf(joined);
+  const voice = await voiceOf(joined, firstTrack);
   const duration = voice.values.length / voice.hz;
   const heard = await pocketsphinx.recognise(
     joined,

@@ -5,7 +5,7 @@ import { runsOf } from '#core/readings';
 import { MediaError } from '#media/process';
 import { recognisers, stretchesOf } from '#media/words/recognisers';
 import { findFile } from '#data/media';
-import { loadDerived } from '#data/readings';
+import { findBestReading, loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, saveRecognition, touchRecognition } from '#data/words';
 import type { Work } from './runTask';
@@ -23,6 +23,7 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   }
   const file = await findFile(key.hash);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
+  const heard = (await findBestReading(key))?.probe.heard;
   const derived = await loadDerived(key);
   if (!derived) throw new MediaError('The file has to be read before its words can be heard.');
   const stretches = stretchesOf(runsOf(derived.runs, 'speech'), derived.durationSeconds);
@@ -31,6 +32,7 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   try {
     const words = stretches.length
       ? await recogniser.recognise(await storage().localPath(file.storageKey), stretches, {
+          ...(heard ? { sound: heard } : {}),
           folder,
           language,
           signal,

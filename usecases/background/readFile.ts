@@ -2,6 +2,7 @@ import { keyOfSubject } from '#data/tasks';
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { changedParts, readerVersion } from '#core/readings';
+import type { HeardChannel, SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import { readMedia, type ReadOptions, type ReadResult } from '#media/read/read';
 import { readCoarse } from '#media/read/readCoarse';
@@ -10,6 +11,8 @@ import { MediaError } from '#media/process';
 import { adoptRange, dropRange, findFile, setProblem } from '#data/media';
 import {
   coarse,
+  parseParameters,
+  readingsOf,
   findEarlierReading,
   findReading,
   forgetReading,
@@ -41,10 +44,11 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   await sweepFolders(`read-${task.id}-`);
   const folder = join(scratchFolder(), `read-${task.id}-${task.attempts}`);
   const local = await storage().localPath(file.storageKey);
-  const range = parseRange(key.parameters);
+  const { range, sound } = parseParameters(key.parameters);
+  const wanted = { ...(range ? { range } : {}), ...(sound ? { sound } : {}) };
   try {
     const earlier = await renewal(key);
-    if (!earlier && !(await findReading(coarse(key))) && (await readRough(local, key, folder, range, signal)))
+    if (!earlier && !(await findReading(coarse(key))) && (await readRough(local, key, folder, wanted, signal)))
       await say('First moments are there; they are being refined.');
     await emptyFolder(folder);
     const started = Date.now();
@@ -52,13 +56,13 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
       folder,
       proxy: true,
       ...(earlier ? { renew: earlier.renew } : {}),
-      ...(range ? { range } : {}),
+      ...wanted,
       signal,
       onProgress: progress,
     });
     await keep(result, key, folder, (Date.now() - started) / 1000, earlier);
     await forgetReading(coarse(key));
-    if (earlier) await forgetReading(key, earlier.version);
+    if (earlier?.isOlder) await forgetReading(key, earlier.version);
     await adoptRange(key);
     await setProblem(key, null);
     if (task.projectId && result.raw.hasSound && result.probe.kind === 'video')
@@ -79,10 +83,11 @@ async function readRough(
   local: string,
   key: ReadingKey,
   folder: string,
-  range: Range | undefined,
+  wanted: { range?: Range; sound?: SoundChoice },
   signal: AbortSignal,
 ): Promise<boolean> {
   const info = await probe(local);
+  const { range } = wanted;
   if (
     info.kind === 'photo' ||
     info.copied ||
@@ -91,7 +96,7 @@ async function readRough(
     return false;
   await emptyFolder(folder);
   const started = Date.now();
-  const result = await readCoarse(local, { folder, ...(range ? { range } : {}), signal });
+  const result = await readCoarse(local, { folder, ...wanted, signal });
   if (result) await keep(result, coarse(key), folder, (Date.now() - started) / 1000);
   return result !== null;
 }
@@ -102,7 +107,12 @@ async function emptyFolder(folder: string): Promise<void> {
 }
 
 interface Renewal {
+  /** What it is renewed from. */
+  key: ReadingKey;
   version: number;
+  /** By an earlier reader; it is forgotten then. */
+  isOlder: boolean;
+  listened: HeardChannel[] | null;
   proxyKey: string | null;
   renew: NonNullable<ReadOptions['renew']>;
 }
@@ -111,12 +121,42 @@ interface Renewal {
 async function renewal(key: ReadingKey): Promise<Renewal | null> {
   const row = await findEarlierReading(key);
   const raw = row && (await loadRaw(key, row.version));
-  if (!row || !raw) return null;
+  if (!row || !raw) return otherSound(key);
   const { version, proxyKey, sheets, loudness, warnings } = row;
   return {
+    key,
     version,
+    isOlder: true,
+    listened: row.probe.listened ?? null,
     proxyKey,
     renew: { parts: changedParts(version), earlier: { raw, sheets, loudness, warnings, proxy: proxyKey !== null } },
+  };
+}
+
+/** A reading of the same stretch in which other sound was heard: its pictures need not be read again. */
+async function otherSound(key: ReadingKey): Promise<Renewal | null> {
+  const wanted = parseParameters(key.parameters);
+  const rows = await readingsOf(key.hash);
+  const row = rows.find(({ parameters }) => {
+    const own = parseParameters(parameters);
+    return (
+      !parameters.includes('~') && own.range?.start === wanted.range?.start && own.range?.end === wanted.range?.end
+    );
+  });
+  const raw = row && (await loadRaw(row));
+  if (!row || !raw || row.probe.copied) return null;
+  const { version, proxyKey, sheets, loudness, warnings, parameters } = row;
+  return {
+    key: { hash: key.hash, parameters },
+    version,
+    isOlder: false,
+    listened: row.probe.listened ?? null,
+    proxyKey: null,
+    renew: {
+      parts: ['sound'],
+      earlier: { raw, sheets, loudness, warnings, proxy: false },
+      otherSound: { proxy: proxyKey && (await storage().localPath(proxyKey)) },
+    },
   };
 }
 
@@ -134,28 +174,29 @@ async function keep(
       const name = `sheet-${String(sheet).padStart(4, '0')}.jpg`;
       await storage().adopt(
         `${readingFolder(key)}/${name}`,
-        await storage().localPath(`${readingFolder(key, earlier.version)}/${name}`),
+        await storage().localPath(`${readingFolder(earlier.key, earlier.version)}/${name}`),
         { copy: true },
       );
     }
   const shown = result.copy ?? (result.proxy ? 'proxy.mp4' : null);
   const proxyKey = (result.copy === null ? earlier?.proxyKey : null) ?? (shown && `${readingFolder(key)}/${shown}`);
-  await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey, tookSeconds });
+  const known = { ...result, listened: result.listened ?? earlier?.listened ?? null };
+  await saveReading({ ...key, version: readerVersion, ...storedParts(known), proxyKey, tookSeconds });
 }
 
 /** What the database keeps of a reading. */
-export function storedParts({ raw, sheets, loudness, warnings, probe: info }: ReadResult) {
-  return { raw, sheets, loudness, warnings, probe: storedProbe(info) };
+export function storedParts({ raw, sheets, loudness, warnings, heard, listened, probe: info }: ReadResult) {
+  return {
+    raw,
+    sheets,
+    loudness,
+    warnings,
+    probe: { ...storedProbe(info), ...(info.hasSound ? { heard } : {}), ...(listened ? { listened } : {}) },
+  };
 }
 
 /** Removes what earlier runs left in the scratch folder. */
 async function sweepFolders(beginning: string): Promise<void> {
   for (const name of await readdir(scratchFolder()).catch(() => []))
     if (name.startsWith(beginning)) await rm(join(scratchFolder(), name), { recursive: true, force: true });
-}
-
-/** The range that `rangeParameters` wrote. */
-function parseRange(parameters: string): Range | undefined {
-  const [from, to] = parameters.split('-');
-  return parameters ? { start: Number(from), end: to === 'end' ? Infinity : Number(to) } : undefined;
 }

@@ -81,7 +81,7 @@ async function findSource(mediaId: string, projectId: string): Promise<RenderSou
   const file = row?.projectId === projectId && (await findFile(row.fileHash));
   const reading = file && (await findBestReading(keyOf(row)));
   if (!file || !reading) return null;
-  const { kind, hasSound, width, height, durationSeconds } = reading.probe;
+  const { kind, hasSound, heard, width, height, durationSeconds } = reading.probe;
   const coding = codingOfStored(reading.probe);
   return {
     file: await openablePath(keyOf(row), file.storageKey),
@@ -92,5 +92,6 @@ async function findSource(mediaId: string, projectId: string): Promise<RenderSou
     height,
     durationSeconds,
     ...(coding ? { coding } : {}),
+    ...(heard ? { heard } : {}),
   };
 }

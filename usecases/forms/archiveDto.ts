@@ -27,12 +27,16 @@ import { shapes } from '#core/reel';
 /** Rows of a project archive for which no screen has a class of its own. */
 const or = () => ValidateIf((_, value) => value !== null && value !== undefined);
 
+/** As `readingParameters` writes it: a stretch, and what of the sound. */
+const parametersPattern =
+  /^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?(,(-|\d{1,2}(\.\d{1,2})?(\+\d{1,2}(\.\d{1,2})?){0,63}))?$/;
+
 export class MediaRowDto {
   @IsString() @Length(1, 300) name!: string;
   @Matches(/^[0-9a-f]{64}$/) file_hash!: string;
-  /** As `rangeParameters` writes it; names a folder of the store. */
-  @Matches(/^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?$/) parameters!: string;
-  @or() @Matches(/^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?$/) next_parameters?: string | null;
+  /** As `readingParameters` writes it; names a folder of the store. */
+  @Matches(parametersPattern) parameters!: string;
+  @or() @Matches(parametersPattern) next_parameters?: string | null;
   @or() @IsString() @Length(0, 1000) problem?: string | null;
 }
 class PortraitDto {
@@ -113,6 +117,18 @@ export class StoredProbeDto {
   @ValidateNested({ each: true })
   @Type(() => SoundTrackDto)
   soundTracks?: SoundTrackDto[];
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(64)
+  @ValidateNested({ each: true })
+  @Type(() => SoundPickDto)
+  heard?: SoundPickDto[];
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(256)
+  @ValidateNested({ each: true })
+  @Type(() => HeardChannelDto)
+  listened?: HeardChannelDto[];
   @or() @Matches(/^\d\d:\d\d:\d\d[:;]\d\d$/) startTimecode?: string | null;
   @or() @IsNumber() @Min(0) @Max(360_000) startSeconds?: number | null;
   @or() @IsString() @Length(0, 64) reelName?: string | null;
@@ -148,6 +164,17 @@ class SoundTrackDto {
   @IsInt() @Min(0) @Max(1e6) sampleRate!: number;
   @or() @IsString() @Length(0, 16) language!: string | null;
   @or() @IsString() @Length(0, 64) title!: string | null;
+}
+export class SoundPickDto {
+  @IsInt() @Min(0) @Max(99) track!: number;
+  @or() @IsInt() @Min(0) @Max(99) channel!: number | null;
+}
+class HeardChannelDto {
+  @IsInt() @Min(0) @Max(99) track!: number;
+  @IsInt() @Min(0) @Max(99) channel!: number;
+  @IsNumber() @Min(0) @Max(1) speech!: number;
+  @IsNumber() @Min(-200) @Max(200) clarity!: number;
+  @IsNumber() @Min(-200) @Max(20) level!: number;
 }
 class FileRateDto {
   @IsInt() @Min(1) @Max(1e9) num!: number;

@@ -246,6 +246,14 @@ export class ReadingRangeDto {
   to!: number | null;
 }
 
+export class SoundChoiceDto {
+  /** As `writeSoundChoice` writes it; empty for what the machine finds best. */
+  @Matches(/^(-|\d{1,2}(\.\d{1,2})?(\+\d{1,2}(\.\d{1,2})?){0,63})?$/, {
+    message: 'Choose tracks or channels of this file.',
+  })
+  sound!: string;
+}
+
 const seconds = () => (target: object, key: string) => {
   IsNumber()(target, key);
   Min(0)(target, key);
