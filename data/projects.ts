@@ -50,6 +50,23 @@ export async function createBin(projectId: string, name: string): Promise<Bin> {
   return bin!;
 }
 
+/** The bin of a project with a name; made when it is not there, once, whoever asks for it at the same time. */
+export const binNamed = (projectId: string, name: string): Promise<Bin> =>
+  database().transaction(async (tx) => {
+    await tx.select({ id: projects.id }).from(projects).where(eq(projects.id, projectId)).for('update');
+    const [known] = await tx
+      .select()
+      .from(bins)
+      .where(and(eq(bins.projectId, projectId), eq(bins.name, name)))
+      .limit(1);
+    if (known) return known;
+    const [bin] = await tx
+      .insert(bins)
+      .values({ projectId, name, position: sql`(select count(*) from ${bins} where ${bins.projectId} = ${projectId})` })
+      .returning();
+    return bin!;
+  });
+
 export const setBinSynced = (projectId: string, id: string, synced: boolean) =>
   database()
     .update(bins)

@@ -38,7 +38,7 @@ test('a montage of a song of five minutes is saved, however large its document',
     song,
   ]);
   await page.goto(`${demo}/footage`);
-  await page.locator('input[type=file]').setInputFiles(song);
+  await page.getByLabel('Files', { exact: true }).setInputFiles(song);
   await expect(page.getByRole('row', { name: /^Choose five minutes/ })).toContainText('5:00', { timeout: 300_000 });
   await page.goto(`${demo}/music`);
   await expect(page).toHaveURL(/music\/[\w-]+$/);

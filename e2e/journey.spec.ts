@@ -218,7 +218,7 @@ test('bring in new footage and broken files', async ({ page, allow }) => {
   await page.getByLabel('New project').fill('My own');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByText('Nothing in here yet')).toBeVisible();
-  await page.locator('input[type=file]').setInputFiles([film, text, empty]);
+  await page.getByLabel('Files', { exact: true }).setInputFiles([film, text, empty]);
   await expect(page.getByText('The file is empty. Copy it from the camera again.')).toBeVisible();
   await expect(page.getByRole('row', { name: /^Choose notes\.mp4/ })).toContainText('This is not a video', {
     timeout: 60_000,

@@ -116,7 +116,7 @@ test('a long file: first moments while it is being read; then only a part of it 
     film,
   ]);
   await project(page, 'A long day');
-  await page.locator('input[type=file]').setInputFiles(film);
+  await page.getByLabel('Files', { exact: true }).setInputFiles(film);
   const row = page.getByRole('row', { name: /long day/ });
   await expect(row).toContainText('so far:', { timeout: 300_000 });
   await expect(row).toContainText(/faces? · \d+ % talk/);

@@ -31,7 +31,7 @@ test('a killed worker: its task is taken up again by another', async ({ page }) 
   await page.getByRole('button', { name: 'Create' }).click();
   // The first screen has a field for files of its own.
   await expect(page.getByText('Nothing in here yet')).toBeVisible();
-  await page.locator('input[type=file]').setInputFiles(film);
+  await page.getByLabel('Files', { exact: true }).setInputFiles(film);
   await expect(page.getByText('being read…')).toBeVisible({ timeout: 150_000 });
   process.kill(Number(process.env.BRIGHT_REEL_WORKER_PID), 'SIGKILL');
   const second = spawn('node', ['--import', 'tsx', 'jobs/worker.ts'], { stdio: 'ignore', env: process.env });

@@ -11,7 +11,7 @@ import {
   whatHangsOn,
   type Hanging,
 } from '#data/media';
-import { createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
+import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
 import { findReading } from '#data/readings';
 import { uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
@@ -113,11 +113,20 @@ export const takesUploads = async (projectId: string | null | undefined): Promis
 /**
  * Brings a file into a project that has arrived whole, and asks for it to be read.
  * @param file where it lies; it is moved
+ * @param binId of the bin it goes to
+ * @param binName of a bin that is made when it is not there; goes before `binId`
  * @returns the id of the item
  */
-export async function takeUpload(projectId: string, file: string, filename: string, binId: unknown): Promise<string> {
+export async function takeUpload(
+  projectId: string,
+  file: string,
+  filename: string,
+  binId: unknown,
+  binName?: string,
+): Promise<string> {
   const name = cleanName(filename);
-  const row = await bringIn(projectId, file, name, { binId: isId(binId) ? binId : null });
+  const bin = binName?.trim() ? (await binNamed(projectId, cleanLine(binName).slice(0, 120))).id : binId;
+  const row = await bringIn(projectId, file, name, { binId: isId(bin) ? bin : null });
   if (!(await findReading(keyOf(row))))
     await enqueueReading(projectId, keyOf(row), name, kindByName(name) === 'photo' ? 1 : null);
   return row.id;
@@ -125,11 +134,11 @@ export async function takeUpload(projectId: string, file: string, filename: stri
 
 /** File names come from anywhere: no folders, no control characters, not too long. */
 function cleanName(name: string): string {
-  const printed = name
-    // eslint-disable-next-line no-control-regex
-    .replace(/[\u0000-\u001f\u007f]/g, '')
-    .split(/[\\/]/)
-    .at(-1)!
-    .trim();
+  const printed = cleanLine(name).split(/[\\/]/).at(-1)!.trim();
   return printed.slice(-200) || 'unnamed';
 }
+
+/** Without characters that are not printed. */
+const cleanLine = (text: string): string =>
+  // eslint-disable-next-line no-control-regex
+  text.replace(/[\u0000-\u001f\u007f]/g, '').trim();

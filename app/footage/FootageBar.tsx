@@ -1,4 +1,4 @@
-import { FilePlus } from 'lucide-react';
+import { FilePlus, FolderInput } from 'lucide-react';
 import { useRef } from 'react';
 import { useFetcher } from 'react-router';
 import { Button, inputLook } from '../ui/controls';
@@ -22,7 +22,7 @@ interface FootageBarProps {
   isEmpty: boolean;
   chosen: ReadonlySet<string>;
   sort: SortKey;
-  onFiles(files: File[]): void;
+  onFiles(files: { file: File; path: string }[]): void;
   /** Does something with what is chosen. */
   onChosen(intent: string, more?: Record<string, string>): void;
   onDone(): void;
@@ -32,6 +32,7 @@ interface FootageBarProps {
 /** Above the table: bringing in, what can be done with what is chosen, the order. */
 export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: FootageBarProps) {
   const picker = useRef<HTMLInputElement>(null);
+  const folderPicker = useRef<HTMLInputElement>(null);
   return (
     <div className="flex h-12 shrink-0 items-center gap-2 border-b border-line px-4">
       <h1 className="sr-only">Footage</h1>
@@ -41,11 +42,27 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
       <input
         ref={picker}
         type="file"
+        aria-label="Files"
         multiple
         hidden
         accept={accepted}
         onChange={(event) => {
-          props.onFiles([...(event.target.files ?? [])]);
+          props.onFiles([...(event.target.files ?? [])].map((file) => ({ file, path: file.name })));
+          event.target.value = '';
+        }}
+      />
+      <Button onClick={() => folderPicker.current?.click()}>
+        <FolderInput size={15} aria-hidden /> A folder
+      </Button>
+      <input
+        ref={folderPicker}
+        type="file"
+        aria-label="Folder"
+        multiple
+        hidden
+        {...{ webkitdirectory: '' }}
+        onChange={(event) => {
+          props.onFiles([...(event.target.files ?? [])].map((file) => ({ file, path: file.webkitRelativePath })));
           event.target.value = '';
         }}
       />
@@ -74,7 +91,7 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
       ) : (
         <>
           <ByLink bin={open?.id ?? null} />
-          <span className="ml-1 truncate text-muted">or drop video, photos, music and sound here</span>
+          <span className="ml-1 truncate text-muted">or drop files and folders here</span>
         </>
       )}
       {open && <InStep bin={open} />}

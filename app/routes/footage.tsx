@@ -4,14 +4,15 @@ import { useFetcher, useOutletContext, useSearchParams } from 'react-router';
 import { changeFootage, showFootage } from '#usecases/footage';
 import type { ProjectData } from '#usecases/projects';
 import { BinList } from '../footage/BinList';
+import { droppedFiles, gather } from '../footage/dropped';
 import { FootageBar } from '../footage/FootageBar';
 import { FootageTable } from '../footage/FootageTable';
 import { LinkRows } from '../footage/LinkRows';
 import { sortedItems, sortKey } from '../footage/sorting';
 import { TakenOut } from '../footage/TakeOut';
-import { UploadRow } from '../footage/UploadRow';
+import { UploadList } from '../footage/UploadList';
+import { useUploads } from '../footage/useUploads';
 import { failed, modelOf, succeeded } from '../server/answer.server';
-import { useUploads } from '../ui/useUploads';
 import type { Route } from './+types/footage';
 
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showFootage(params.projectId));
@@ -28,7 +29,8 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
   const [search, setSearch] = useSearchParams();
   const bin = search.get('bin');
   const sort = sortKey(search.get('sort'));
-  const { uploads, add, cancel } = useUploads(params.projectId, bin);
+  const { queue, lines, total, brokenOff } = useUploads(params.projectId);
+  const [passedOver, setPassedOver] = useState(0);
   const [over, setOver] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const fetcher = useFetcher();
@@ -48,10 +50,15 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
       else now.delete(name);
       return now;
     });
+  const take = (found: { file: File; path: string }[]) => {
+    const gathered = gather(found, bin);
+    setPassedOver(gathered.passedOver);
+    queue.add(gathered.files);
+  };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    add([...event.dataTransfer.files]);
+    void droppedFiles(event.dataTransfer).then(take);
   };
   const problems: Record<string, string> = actionData?.problems ?? {};
   return (
@@ -72,18 +79,25 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           isEmpty={items.length === 0}
           chosen={chosen}
           sort={sort}
-          onFiles={add}
+          onFiles={take}
           onChosen={submit}
           onDone={() => setChosen(new Set())}
           onSort={(key) => set('sort', key)}
         />
         <div className="min-h-0 flex-1 overflow-y-auto">
           <LinkRows projectId={params.projectId} />
-          {uploads.map((upload) => (
-            <UploadRow key={upload.id} upload={upload} onCancel={() => cancel(upload.id)} />
-          ))}
+          <UploadList
+            lines={lines}
+            total={total}
+            brokenOff={brokenOff}
+            passedOver={passedOver}
+            onCancel={(id) => queue.cancel(id)}
+            onCancelAll={() => queue.cancelAll()}
+            onFiles={(files) => take(files.map((file) => ({ file, path: file.name })))}
+            onForget={(broken) => void queue.forget(broken)}
+          />
           {takenOut.length > 0 && <TakenOut items={takenOut} />}
-          {shown.length === 0 && uploads.length === 0 ? (
+          {shown.length === 0 && lines.length === 0 ? (
             <Empty />
           ) : (
             <FootageTable items={shown} chosen={chosen} inStep={Boolean(open?.synced)} onChosen={setChosen} />
@@ -92,7 +106,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
       </main>
       {over && (
         <div className="pointer-events-none absolute inset-2 z-20 flex items-center justify-center rounded-md border-2 border-dashed border-lamp bg-ground/80 text-base">
-          Drop to bring the files in
+          Drop to bring it in
         </div>
       )}
     </div>
@@ -104,8 +118,8 @@ const Empty = () => (
     <Upload size={28} aria-hidden />
     <p className="text-base text-text">Nothing in here yet</p>
     <p className="max-w-sm">
-      Drop footage, photos, music or sound anywhere on this screen. Large files may be broken off; they go on where they
-      stopped.
+      Drop footage, photos, music, sound or whole folders anywhere on this screen; folders become bins. Large files may
+      be broken off; they go on where they stopped.
     </p>
   </div>
 );

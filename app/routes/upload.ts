@@ -23,10 +23,10 @@ function server(): Server {
       return {};
     },
     onUploadFinish: async (_request, upload) => {
-      const { projectId, filename, binId } = upload.metadata as Record<string, string>;
+      const { projectId, filename, binId, binName } = upload.metadata as Record<string, string>;
       try {
         const file = join(uploadFolder(), upload.id);
-        const id = await takeUpload(projectId!, file, filename ?? '', binId);
+        const id = await takeUpload(projectId!, file, filename ?? '', binId, binName);
         await rm(`${file}.json`, { force: true });
         await rm(file, { force: true });
         return { body: id };

@@ -1,0 +1,63 @@
+import type { FileForBin } from './uploadQueue';
+
+/** Endings of what can be brought in; what else lies in folders is passed over. */
+const media =
+  /\.(mp4|m4v|mov|qt|mkv|webm|avi|mts|m2ts|m2t|ts|mpe?g|mpv|vob|mxf|dv|3gp|3g2|wmv|flv|ogv|y4m|gif|apng|jpe?g|jfif|png|webp|bmp|tiff?|hei[cf]|avif|mp3|wav|bwf|w64|rf64|m4a|aac|flac|ogg|oga|opus|aiff?|caf|wma)$/i;
+/** What systems put beside files: ".DS_Store", "._clip.mov", "Thumbs.db". */
+const isHidden = (name: string): boolean => name.startsWith('.') || /^thumbs\.db$/i.test(name);
+
+/** The files of folders, each for a bin of its folder's name, and how many others were passed over. */
+export interface Gathered {
+  files: FileForBin[];
+  passedOver: number;
+}
+
+/** Bins have no bins in them: a folder in a folder is "Day 1 / Card 2". */
+export const binOfPath = (path: string): string | null => {
+  const folders = path.split('/').filter(Boolean).slice(0, -1);
+  return folders.length ? folders.join(' / ').slice(-120) : null;
+};
+
+/**
+ * Sorts files into bins by their paths. Single files are taken whatever they are; out of folders only what can be brought in.
+ * @param binId of the open bin, for files without a folder
+ */
+export function gather(found: readonly { file: File; path: string }[], binId: string | null): Gathered {
+  const files: FileForBin[] = [];
+  let passedOver = 0;
+  for (const { file, path } of [...found].sort((a, b) => a.path.localeCompare(b.path, undefined, { numeric: true }))) {
+    const binName = binOfPath(path);
+    if (binName && (isHidden(file.name) || !media.test(file.name))) {
+      if (!isHidden(file.name)) passedOver++;
+      continue;
+    }
+    files.push(binName ? { file, binName } : { file, binId });
+  }
+  return { files, passedOver };
+}
+
+/** What was dropped, with whatever lies in dropped folders. */
+export async function droppedFiles(transfer: DataTransfer): Promise<{ file: File; path: string }[]> {
+  // Entries are gone after the first wait; they are taken at once.
+  const entries = [...transfer.items].map((item) => (item.kind === 'file' ? item.webkitGetAsEntry() : null));
+  const plain = [...transfer.files].map((file) => ({ file, path: file.name }));
+  if (!entries.some((entry) => entry?.isDirectory)) return plain;
+  const lists = await Promise.all(entries.map((entry) => (entry ? filesIn(entry, '') : [])));
+  return lists.flat();
+}
+
+async function filesIn(entry: FileSystemEntry, before: string): Promise<{ file: File; path: string }[]> {
+  const path = before ? `${before}/${entry.name}` : entry.name;
+  if (entry.isFile) {
+    const file = await new Promise<File | null>((done) => (entry as FileSystemFileEntry).file(done, () => done(null)));
+    return file ? [{ file, path }] : [];
+  }
+  const reader = (entry as FileSystemDirectoryEntry).createReader();
+  const found: { file: File; path: string }[] = [];
+  // A reader gives a hundred at a time, and nothing at the end.
+  for (;;) {
+    const some = await new Promise<FileSystemEntry[]>((done) => reader.readEntries(done, () => done([])));
+    if (some.length === 0) return found;
+    for (const each of some) found.push(...(await filesIn(each, path)));
+  }
+}

@@ -1,0 +1,36 @@
+import { useEffect, useSyncExternalStore } from 'react';
+import { useRevalidator } from 'react-router';
+import { uploadsOf, type UploadState } from './uploadQueue';
+
+const nothing: UploadState = { lines: [], total: null, brokenOff: [] };
+/** The list of items follows arrivals, but not each of hundreds. */
+const followEvery = 1200;
+
+/** The uploads of a project, and what was broken off; the page asks before it is left while any are on their way. */
+export function useUploads(projectId: string) {
+  const queue = uploadsOf(projectId);
+  const state = useSyncExternalStore(queue.subscribe, queue.state, () => nothing);
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const end = queue.onArrival(() => {
+      timer ??= setTimeout(() => {
+        timer = null;
+        void revalidate();
+      }, followEvery);
+    });
+    void queue.findBrokenOff();
+    return () => {
+      end();
+      if (timer) clearTimeout(timer);
+    };
+  }, [queue, revalidate]);
+  const isBusy = state.total !== null;
+  useEffect(() => {
+    if (!isBusy) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', ask);
+    return () => window.removeEventListener('beforeunload', ask);
+  }, [isBusy]);
+  return { queue, ...state };
+}
