@@ -1,0 +1,91 @@
+import { execFileSync } from 'node:child_process';
+import { copyFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from './test';
+
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-card-'));
+const at = (name: string) => join(folder, name);
+const ffmpeg = (...args: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
+
+/** A card as cameras and phones fill it: folders, photos that lie, HEIC, tape, sidecars. */
+function makeCard(): string {
+  mkdirSync(at('Pond card/Bank/Phone'), { recursive: true });
+  mkdirSync(at('Pond card/Boat'), { recursive: true });
+  const picture = (hue: number) => ['-f', 'lavfi', '-i', `testsrc2=s=640x360:r=25:d=1.2,hue=h=${hue}`];
+  ffmpeg(...picture(0), '-frames:v', '1', at('still.png'));
+  execFileSync('heif-enc', ['-q', '60', at('still.png'), '-o', at('Pond card/Bank/Phone/wide.heic')], {
+    stdio: 'ignore',
+  });
+  for (let index = 0; index < 8; index++)
+    ffmpeg(...picture(index * 20), '-frames:v', '1', at(`Pond card/Bank/Phone/shot ${index}.jpg`));
+  const dv = ['-s', '720x576', '-pix_fmt', 'yuv420p', '-aspect', '16:9'];
+  ffmpeg(...picture(60), ...dv, '-c:v', 'dvvideo', at('Pond card/Bank/tape.dv'));
+  ffmpeg(...picture(90), '-pix_fmt', 'yuv420p', '-timecode', '10:20:30:12', at('Pond card/Boat/camera.mov'));
+  writeFileSync(at('Pond card/Boat/camera.xml'), '<clip/>');
+  copyFileSync(at('Pond card/Boat/camera.xml'), at('Pond card/.DS_Store'));
+  return at('Pond card');
+}
+
+test('a folder comes in with its folders as bins, and nothing in it is refused or sideways', async ({ page }) => {
+  test.setTimeout(180_000);
+  const card = makeCard();
+  await page.goto('/');
+  await page.getByLabel('New project').fill('A card');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await page.getByLabel('Folder', { exact: true }).setInputFiles(card);
+  await expect(
+    page.getByText('One file of the folder is no video, photo, music or sound, and was left out.'),
+  ).toBeVisible();
+  await expect(page.getByText(/^\d+ of 11 files are here$/)).toBeVisible();
+  // Looking at another place meanwhile breaks nothing off.
+  await page.getByRole('link', { name: 'Reels' }).click();
+  await page.getByRole('link', { name: /^Footage/ }).click();
+  const bins = page.getByRole('navigation', { name: 'Bins' });
+  await expect(bins.getByRole('button', { name: 'Pond card / Bank / Phone' })).toContainText('9', { timeout: 60_000 });
+  await expect(bins.getByRole('button', { name: 'Pond card / Boat' })).toContainText('1');
+  await expect(bins.getByRole('button', { name: 'All footage' })).toContainText('11');
+  const row = (name: RegExp) => page.getByRole('row', { name });
+  await expect(row(/^Choose wide\.heic/)).toContainText('photo, 640×360', { timeout: 120_000 });
+  await expect(row(/^Choose tape\.dv/)).toContainText('1024×576', { timeout: 60_000 });
+  await expect(row(/^Choose camera\.mov/)).toContainText('10:20:30:12', { timeout: 60_000 });
+  await expect(page.getByText(/waits|being read/)).toHaveCount(0, { timeout: 120_000 });
+  await expect(page.locator('td .text-shake')).toHaveCount(0);
+  // The viewer counts as the camera does.
+  await page.getByRole('link', { name: 'Moments' }).click();
+  await page.getByLabel(/^Ask for moments/).fill('at 10:20:31');
+  await page.getByRole('tab', { name: 'Found' }).click();
+  await expect(page.getByText('timecode 10:20:31').last()).toBeVisible();
+});
+
+test('an upload that a reload broke off is listed, and goes on when the file is chosen again', async ({ page }) => {
+  test.setTimeout(120_000);
+  // Larger than what is sent at once.
+  ffmpeg('-f', 'lavfi', '-i', 'sine=440:r=48000:d=220', '-ac', '2', '-c:a', 'pcm_s16le', at('long talk.wav'));
+  await page.goto('/');
+  await page.getByLabel('New project').fill('Broken off');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  let sent = 0;
+  await page.route('**/upload/*', async (route) => {
+    if (route.request().method() !== 'PATCH') return route.continue();
+    // The second part never arrives.
+    if (sent++ > 0) return;
+    await route.continue();
+  });
+  await page.getByLabel('Files', { exact: true }).setInputFiles(at('long talk.wav'));
+  await expect.poll(() => sent, { timeout: 60_000 }).toBe(2);
+  page.on('dialog', (dialog) => void dialog.accept());
+  await page.reload();
+  await page.unroute('**/upload/*');
+  await expect(page.getByText('was broken off; 33.6 MB of 42.2 MB are here. Choose it again to go on.')).toBeVisible();
+  const bytes: number[] = [];
+  page.on('request', (request) => {
+    if (request.method() === 'PATCH') bytes.push(Number(request.headers()['upload-offset']));
+  });
+  await page.getByLabel('long talk.wav again').setInputFiles(at('long talk.wav'));
+  await expect(page.getByRole('row', { name: /^Choose long talk\.wav/ })).toBeVisible({ timeout: 60_000 });
+  expect(bytes).toEqual([33_554_432]);
+  await expect(page.getByText('was broken off')).toHaveCount(0);
+});
