@@ -5,7 +5,7 @@ import { database } from './db';
 import { isId } from './projects';
 import type { SoundChoice } from '#core/sound';
 import { readingParameters, type ReadingKey } from './readings';
-import { files, media, readings, type MediaKind } from './schema';
+import { files, media, readings, type MediaKind, type StoredProbe } from './schema';
 
 export type MediaRow = typeof media.$inferSelect;
 
@@ -44,6 +44,7 @@ export async function listMedia(projectId: string) {
       defaultOut: media.defaultOut,
       syncOffset: media.syncOffset,
       size: files.size,
+      arrived: files.probe,
       whole: {
         probe: readings.probe,
         summary: readings.summary,
@@ -108,6 +109,10 @@ export async function findMedia(id: string): Promise<MediaRow | null> {
 
 export const findFile = async (hash: string) =>
   (await database().select().from(files).where(eq(files.hash, hash)))[0] ?? null;
+
+/** Notes what a file is, as its header says. */
+export const setFileProbe = (hash: string, probe: StoredProbe) =>
+  database().update(files).set({ probe }).where(eq(files.hash, hash));
 
 export async function addFile(hash: string, size: number, storageKey: string): Promise<void> {
   await database().insert(files).values({ hash, size, storageKey }).onConflictDoNothing();

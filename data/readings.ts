@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNull, lt, notExists, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNull, lt, notExists, notLike, sql } from 'drizzle-orm';
 import type { CameraPath } from '#core/picture';
 import {
   derive,
@@ -149,6 +149,15 @@ export const readingsOf = (hash: string, version = readerVersion) =>
     .select()
     .from(readings)
     .where(and(eq(readings.hash, hash), eq(readings.version, version)));
+
+/** How long the last files took to be read. */
+export const lastReadings = (count: number, version = readerVersion) =>
+  database()
+    .select({ probe: readings.probe, range: readings.range, tookSeconds: readings.tookSeconds })
+    .from(readings)
+    .where(and(eq(readings.version, version), gt(readings.tookSeconds, 1), notLike(readings.parameters, '%~coarse')))
+    .orderBy(desc(readings.createdAt))
+    .limit(count);
 
 /** What an earlier reader made of the same stretch, the newest first. */
 export async function findEarlierReading({ hash, parameters }: ReadingKey, version = readerVersion) {

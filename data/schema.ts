@@ -54,6 +54,8 @@ export const files = pgTable('files', {
   hash: text('hash').primaryKey(),
   size: bigint('size', { mode: 'number' }).notNull(),
   storageKey: text('storage_key').notNull(),
+  /** What it is, as its header says; known before it was read. Null for what came in with an earlier version. */
+  probe: jsonb('probe').$type<StoredProbe>(),
   createdAt: created(),
 });
 

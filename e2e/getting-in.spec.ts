@@ -52,6 +52,16 @@ test('a folder comes in with its folders as bins, and nothing in it is refused o
   await expect(row(/^Choose camera\.mov/)).toContainText('10:20:30:12', { timeout: 60_000 });
   await expect(page.getByText(/waits|being read/)).toHaveCount(0, { timeout: 120_000 });
   await expect(page.locator('td .text-shake')).toHaveCount(0);
+  // What a stretch of all of it would cost is told before it is asked for.
+  await page.getByRole('checkbox', { name: 'Choose tape.dv' }).check();
+  await page.getByRole('checkbox', { name: 'Choose camera.mov' }).check();
+  await page.getByRole('button', { name: 'Reading range…' }).click();
+  const range = page.getByRole('region', { name: 'Reading range of the chosen files' });
+  await range.getByLabel('Read the chosen from').fill('1:00');
+  await expect(range).toContainText('nothing to read; it does not lie in 2 files, which stay as they are');
+  await range.getByLabel('Read the chosen from').fill('');
+  await expect(range).toContainText(/^Read from.*to read, about \d+ s/);
+  await range.getByRole('button', { name: 'Close' }).click();
   // The viewer counts as the camera does.
   await page.getByRole('link', { name: 'Moments' }).click();
   await page.getByLabel(/^Ask for moments/).fill('at 10:20:31');

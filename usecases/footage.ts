@@ -12,35 +12,49 @@ import {
   type Hanging,
 } from '#data/media';
 import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
-import { findReading } from '#data/readings';
+import { guessReading, readingPace } from '#core/readings';
+import { lastReadings } from '#data/readings';
 import { uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
-import { InStepDto, ItemsDto, NameDto } from './forms/dto';
+import { InStepDto, ItemsDto, NameDto, ReadingRangeDto } from './forms/dto';
 import { openProject } from './openProject';
-import { enqueueLink, enqueueReading, enqueueSync } from './queue';
+import { enqueueLink, enqueueReading, enqueueSync, queueArrival } from './queue';
+import { readRange } from './readRange';
 import { done, refused, type Result } from './result';
 import { check } from './validate';
 
 export type { Hanging };
 export { uploadFolder };
 
-/** What stands beside the items: bins, and what was taken out. */
+/** What stands beside the items: bins, what was taken out, and how long this machine takes to read (see `readingPace`). */
 export async function showFootage(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const [bins, takenOut] = await Promise.all([listBins(project.value.id), listTakenOut(project.value.id)]);
-  return done({ bins, takenOut });
+  const [bins, takenOut, read] = await Promise.all([
+    listBins(project.value.id),
+    listTakenOut(project.value.id),
+    lastReadings(12),
+  ]);
+  const pace = readingPace(
+    read.map(({ probe, range, tookSeconds }) => ({
+      guess: guessReading(probe, range ? range.end - range.start : probe.durationSeconds),
+      took: tookSeconds,
+    })),
+  );
+  return done({ bins, takenOut, pace });
 }
 
 /** What was asked about items: what hangs on them. */
 export interface ItemsAnswer {
   hanging?: Hanging;
   ids?: string[];
+  /** Why some of the items are not read so, one sentence each. */
+  left?: string[];
 }
 
 /**
  * What the Footage place does with bins and items.
- * @param intent new-bin, in-step, link; or with `ids` hanging, take-out, bring-back, move, read
+ * @param intent new-bin, in-step, link; or with `ids` hanging, take-out, bring-back, move, read, range
  */
 export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
   const opened = await openProject(projectId);
@@ -57,6 +71,8 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       return keepInStep(project, given);
     case 'link':
       return bringInByLink(project, given);
+    case 'range':
+      return readRanges(project, given);
     default: {
       const checked = check(ItemsDto, given);
       return checked.ok ? changeItems(project, intent, checked.value) : checked;
@@ -95,6 +111,24 @@ async function changeItems(projectId: string, intent: unknown, { ids, binId }: I
   return done({});
 }
 
+/** Has the same stretch of several items read; of those that hold it. */
+async function readRanges(projectId: string, given: unknown): Promise<Result<ItemsAnswer>> {
+  const items = check(ItemsDto, given);
+  if (!items.ok) return items;
+  const stretch = check(ReadingRangeDto, given);
+  if (!stretch.ok) return stretch;
+  const { from, to } = stretch.value;
+  if (to !== null && to - (from ?? 0) < 1) return refused('The range must be at least a second long.');
+  const left: string[] = [];
+  for (const id of items.value.ids) {
+    const row = await findMedia(id);
+    if (row?.projectId !== projectId || kindByName(row.name) === 'photo') continue;
+    const problem = await readRange(row, from === 0 ? null : from, to);
+    if (problem) left.push(problem);
+  }
+  return done({ left });
+}
+
 /** Asks for those of the items to be read that have no whole reading. */
 async function readUnread(projectId: string, ids: readonly string[]): Promise<void> {
   const known = new Map((await listMedia(projectId)).map((item) => [item.id, item]));
@@ -127,8 +161,7 @@ export async function takeUpload(
   const name = cleanName(filename);
   const bin = binName?.trim() ? (await binNamed(projectId, cleanLine(binName).slice(0, 120))).id : binId;
   const row = await bringIn(projectId, file, name, { binId: isId(bin) ? bin : null });
-  if (!(await findReading(keyOf(row))))
-    await enqueueReading(projectId, keyOf(row), name, kindByName(name) === 'photo' ? 1 : null);
+  await queueArrival(row);
   return row.id;
 }
 

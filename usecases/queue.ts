@@ -1,10 +1,11 @@
 import { makeWorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
-import { findFile } from '#data/media';
-import { forgetReading, itemsOfUnknownCoding, setProbe, type ReadingKey } from '#data/readings';
+import { findFile, keyOf, kindByName, setFileProbe, type MediaRow } from '#data/media';
+import { findReading, forgetReading, itemsOfUnknownCoding, setProbe, type ReadingKey } from '#data/readings';
 import type { StoredProbe } from '#data/schema';
 import { storage } from '#data/storage';
 import { checkLink } from '#media/outlets/fetchLink';
+import { MediaError } from '#media/process';
 import { probe, type Probe } from '#media/probe/probe';
 import { isPlainlyCoded } from '#media/probe/shown';
 import { recognisers } from '#media/words/recognisers';
@@ -21,6 +22,7 @@ export async function migrateQueue(): Promise<void> {
 export async function lengthOf(hash: string): Promise<number | null> {
   const file = await findFile(hash);
   if (!file) return null;
+  if (file.probe) return file.probe.durationSeconds;
   return probe(await storage().localPath(file.storageKey)).then(
     (info) => info.durationSeconds,
     () => null,
@@ -53,6 +55,21 @@ function wasShownRight(info: Probe, old: StoredProbe): boolean {
       ? info.coding.orientation === (old.orientation ?? 1)
       : [1, 3, 6, 8].includes(info.coding.orientation);
   return lies && isPlainlyCoded(info.coding) && !info.coding.alpha;
+}
+
+/** A file has arrived in a project: what it is gets noted, and it is asked to be read if it was not yet. */
+export async function queueArrival({ projectId, fileHash, name, ...row }: MediaRow): Promise<void> {
+  const key = keyOf({ fileHash, ...row });
+  const file = await findFile(fileHash);
+  if (file && !file.probe) {
+    const info = await probe(await storage().localPath(file.storageKey)).catch((error: unknown) => {
+      // What is wrong with it is said by its reading.
+      if (error instanceof MediaError) return null;
+      throw error;
+    });
+    if (info) await setFileProbe(fileHash, storedProbe(info));
+  }
+  if (!(await findReading(key))) await enqueueReading(projectId, key, name, kindByName(name) === 'photo' ? 1 : null);
 }
 
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */

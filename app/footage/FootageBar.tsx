@@ -26,6 +26,9 @@ interface FootageBarProps {
   /** Does something with what is chosen. */
   onChosen(intent: string, more?: Record<string, string>): void;
   onDone(): void;
+  /** Whether the reading range of what is chosen is asked for. */
+  rangeOpen: boolean;
+  onRange(): void;
   onSort(sort: string): void;
 }
 
@@ -86,6 +89,9 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
             ))}
           </select>
           <Button onClick={() => onChosen('read')}>Try reading again</Button>
+          <Button aria-pressed={props.rangeOpen} onClick={props.onRange}>
+            Reading range…
+          </Button>
           <TakeOut ids={[...chosen]} onDone={props.onDone} />
         </>
       ) : (

@@ -19,6 +19,8 @@ export function FootageRow({
   onChoose(): void;
 }) {
   const { probe } = item;
+  // What its header says is known before it is read.
+  const known = probe ?? item.arrived;
   return (
     <tr className={`border-b border-line/60 hover:bg-raised ${chosen ? 'bg-raised' : ''}`}>
       <td className="pl-4">
@@ -48,13 +50,13 @@ export function FootageRow({
         </Link>
         <span className="text-xs text-muted">
           {formatSize(item.size)}
-          {probe?.startTimecode && (
+          {known?.startTimecode && known.startSeconds !== 0 && (
             <span className="tabular" title="Start timecode">
               {' '}
-              · {probe.startTimecode}
+              · {known.startTimecode}
             </span>
           )}
-          {probe?.reelName && <span title="Reel name of the camera"> · {probe.reelName}</span>}
+          {known?.reelName && <span title="Reel name of the camera"> · {known.reelName}</span>}
           {inStep && probe?.kind !== 'photo' && (
             <span className="tabular">
               {' '}
@@ -66,8 +68,8 @@ export function FootageRow({
           )}
         </span>
       </td>
-      <td className="tabular">{probe && probe.kind !== 'photo' ? formatClock(probe.durationSeconds) : ''}</td>
-      <td className="text-muted">{probe && formatOf(probe)}</td>
+      <td className="tabular">{known && known.kind !== 'photo' ? formatClock(known.durationSeconds) : ''}</td>
+      <td className="text-muted">{known && formatOf(known)}</td>
       <td className="pr-4">
         {item.problem ? (
           <span className="text-shake">

@@ -8,6 +8,7 @@ import { droppedFiles, gather } from '../footage/dropped';
 import { FootageBar } from '../footage/FootageBar';
 import { FootageTable } from '../footage/FootageTable';
 import { LinkRows } from '../footage/LinkRows';
+import { RangeForMany } from '../footage/RangeForMany';
 import { sortedItems, sortKey } from '../footage/sorting';
 import { TakenOut } from '../footage/TakeOut';
 import { UploadList } from '../footage/UploadList';
@@ -25,7 +26,8 @@ export async function action({ params, request }: Route.ActionArgs) {
 
 export default function Footage({ loaderData, params, actionData }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
-  const { bins, takenOut } = loaderData;
+  const { bins, takenOut, pace } = loaderData;
+  const [rangeOpen, setRangeOpen] = useState(false);
   const [search, setSearch] = useSearchParams();
   const bin = search.get('bin');
   const sort = sortKey(search.get('sort'));
@@ -83,7 +85,16 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           onChosen={submit}
           onDone={() => setChosen(new Set())}
           onSort={(key) => set('sort', key)}
+          rangeOpen={rangeOpen}
+          onRange={() => setRangeOpen(!rangeOpen)}
         />
+        {rangeOpen && chosen.size > 0 && (
+          <RangeForMany
+            items={items.filter((item) => chosen.has(item.id))}
+            pace={pace}
+            onDone={() => setRangeOpen(false)}
+          />
+        )}
         <div className="min-h-0 flex-1 overflow-y-auto">
           <LinkRows projectId={params.projectId} />
           <UploadList

@@ -107,7 +107,7 @@ describe('the worker that chooses moments', () => {
         people: [{ id: 'p', name: 'The builder', tracks: [{ media: 'file 2', start: 5, end: 9 }] }],
         words: { 'file 1': [{ text: 'paddle', start: 30, end: 30.5, confidence: 1 }] },
         starts: {},
-      markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],
+        markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],
       },
     });
     const hits = (text: string) => {

@@ -2,15 +2,13 @@ import { createHash } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bringIn } from '#data/bringIn';
-import { keyOf, kindByName } from '#data/media';
-import { findReading } from '#data/readings';
 import { isId } from '#data/projects';
 import { scratchFolder } from '#data/storage';
 import { fetchLink, LinkBroken } from '#media/outlets/fetchLink';
 import { probe } from '#media/probe/probe';
 import { Cancelled, MediaError } from '#media/process';
 import { settings } from '#settings';
-import { enqueueReading } from '../queue';
+import { queueArrival } from '../queue';
 import type { Work } from './runTask';
 
 /** Brings a file in from an address; the subject is "BIN ADDRESS". What came before a fault is kept, and taken up again. */
@@ -41,8 +39,7 @@ export async function fetchMedia({ task, signal, progress }: Work): Promise<stri
       ? name
       : `${name}${found.kind === 'photo' ? '.jpg' : found.kind === 'sound' ? '.m4a' : '.mp4'}`;
     const row = await bringIn(task.projectId!, file, named, { binId: isId(bin) ? bin : null });
-    if (!(await findReading(keyOf(row))))
-      await enqueueReading(task.projectId!, keyOf(row), named, kindByName(named) === 'photo' ? 1 : null);
+    await queueArrival(row);
     await rm(file, { force: true });
     return null;
   } catch (error) {
