@@ -1,4 +1,4 @@
-import { isOrientation, plainCoding, type PictureCoding } from '#core/picture';
+import { isOrientation, plainCoding, turnsSides, type PictureCoding } from '#core/picture';
 import type { StoredProbe } from '#data/schema';
 import type { Probe } from '#media/probe/probe';
 
@@ -27,7 +27,18 @@ export function storedProbe(info: Probe): StoredProbe {
 }
 
 /** How the pictures are coded by what was noted of them; of what an earlier version read, which noted of photos how they lie. */
-export function codingOfStored({ coding, orientation, width, height }: StoredProbe): PictureCoding | null {
+export function codingOfStored(probe: StoredProbe): PictureCoding | null {
+  const { coding, kind, orientation, width, height, videoCodec } = probe;
   if (coding !== undefined) return coding;
-  return isOrientation(orientation) ? { ...plainCoding, still: true, width, height, orientation } : null;
+  if (kind !== 'photo') return null;
+  const isJpeg = videoCodec === 'mjpeg';
+  const lies = isOrientation(orientation) ? orientation : 1;
+  return {
+    ...plainCoding,
+    still: true,
+    ...(turnsSides(lies) ? { width: height, height: width } : { width, height }),
+    orientation: lies,
+    matrix: isJpeg ? 'bt601' : 'rgb',
+    fullRange: isJpeg,
+  };
 }

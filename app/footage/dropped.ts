@@ -42,7 +42,7 @@ export async function droppedFiles(transfer: DataTransfer): Promise<{ file: File
   const entries = [...transfer.items].map((item) => (item.kind === 'file' ? item.webkitGetAsEntry() : null));
   const plain = [...transfer.files].map((file) => ({ file, path: file.name }));
   if (!entries.some((entry) => entry?.isDirectory)) return plain;
-  const lists = await Promise.all(entries.map((entry) => (entry ? filesIn(entry, '') : [])));
+  const lists = await Promise.all(entries.flatMap((entry) => (entry ? [filesIn(entry, '')] : [])));
   return lists.flat();
 }
 

@@ -4,8 +4,7 @@ import { testItem } from './testItems';
 
 const film = (id: string, durationSeconds: number) => testItem(id, { probe: { durationSeconds } });
 const photo = testItem('p', { probe: { kind: 'photo', durationSeconds: 0 } });
-const waiting = (known: boolean) =>
-  testItem('w', { probe: null, arrived: known ? film('x', 600).probe : null });
+const waiting = (known: boolean) => testItem('w', { probe: null, arrived: known ? film('x', 600).probe : null });
 
 describe('what a reading range costs', () => {
   it('counts what lies in it, of files that were read and of those that wait', () => {

@@ -55,7 +55,11 @@ export function costWords({ seconds, takes, outside, unknown }: RangeCost): stri
         : `${(minutes / 60).toFixed(1)} h`;
   return [
     seconds > 0 ? `${formatClock(seconds)} to read, about ${about}` : 'nothing to read',
-    ...(outside ? [`it does not lie in ${files(outside)}, which ${outside === 1 ? 'stays' : 'stay'} as ${outside === 1 ? 'it is' : 'they are'}`] : []),
+    ...(outside
+      ? [
+          `it does not lie in ${files(outside)}, which ${outside === 1 ? 'stays' : 'stay'} as ${outside === 1 ? 'it is' : 'they are'}`,
+        ]
+      : []),
     ...(unknown ? [`the length of ${files(unknown)} is not known yet`] : []),
   ].join('; ');
 }

@@ -14,22 +14,36 @@ export type Answer = (body: Record<string, unknown>, address: string) => { statu
  */
 export function openPage(answer: Answer): { sent: Record<string, unknown>[]; reload(): void; settle(): Promise<void> } {
   const sent: Record<string, unknown>[] = [];
+  // A page that was left does nothing any more: its timers do not ring, and no answer reaches it.
+  let page = 0;
+  const later = globalThis.setTimeout;
+  const ofThisPage = (act: () => void) => {
+    const own = page;
+    return () => void (own === page && act());
+  };
+  vi.stubGlobal('setTimeout', (act: () => void, ms?: number) => later(ofThisPage(act), ms));
   vi.stubGlobal('window', {});
   vi.stubGlobal('indexedDB', new IDBFactory());
   vi.stubGlobal('navigator', {});
   vi.stubGlobal('fetch', async (address: string, init?: { body?: string }) => {
+    const own = page;
     const body = init?.body ? (JSON.parse(init.body) as Record<string, unknown>) : {};
     if (init?.body) sent.push(body);
     const told = answer(body, address);
+    await Promise.resolve();
+    if (own !== page) return new Promise<Response>(() => undefined);
     if (!told) throw new TypeError('Failed to fetch');
     return new Response(JSON.stringify(told.body), { status: told.status ?? 200 });
   });
   return {
     sent,
-    reload: () => vi.resetModules(),
+    reload: () => {
+      page++;
+      vi.resetModules();
+    },
     /** Until what waits was sent, as far as the server takes it: so many turns of the event loop as that needs at most. */
     settle: async () => {
-      for (let turn = 0; turn < mostTurns; turn++) await new Promise((wake) => setTimeout(wake, 1));
+      for (let turn = 0; turn < mostTurns; turn++) await new Promise((wake) => later(wake, 1));
     },
   };
 }

@@ -16,6 +16,7 @@ import {
   type Source,
 } from '#core/reel';
 import { rates } from '#core/time';
+import { probe } from '#media/probe/probe';
 import { renderReel, type RenderSource } from '#media/render/render';
 import { Composer, type Scene } from './compose';
 
@@ -37,7 +38,8 @@ beforeAll(async () => {
     const file = join(folder, `${id}.png`);
     execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', filter, '-frames:v', '1', file]);
     images.set(id, await loadImage(file));
-    sources.set(id, { file, hasPicture: true, hasSound: false, photo: true, width, height });
+    const coding = (await probe(file)).coding!;
+    sources.set(id, { file, hasPicture: true, hasSound: false, photo: true, width, height, coding });
     known.set(id, { id, name: id, durationSeconds: 0, photo: true });
   }
   // A film that stands still, so that only the crop moves.
@@ -74,6 +76,7 @@ beforeAll(async () => {
     width: 640,
     height: 360,
     durationSeconds: 2,
+    coding: (await probe(film)).coding!,
   });
   known.set('wide', { id: 'wide', name: 'wide', durationSeconds: 2 });
 });
@@ -116,7 +119,9 @@ const sceneOf = (reel: Reel): Scene => ({
 async function difference(reel: Reel, frames: number[], shape = size, shown = reel): Promise<number> {
   const file = join(folder, `${Math.random()}.mp4`);
   await renderReel(reel, sources, file, { size: shape, quality: 'best' });
-  const decoded = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', 'format=rgba', '-f', 'rawvideo', '-'], {
+  // As players decode what is marked as BT.709.
+  const colours = 'scale=in_color_matrix=bt709:in_range=tv:flags=bicubic+accurate_rnd+full_chroma_int,format=rgba';
+  const decoded = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', colours, '-f', 'rawvideo', '-'], {
     maxBuffer: 1 << 28,
   });
   const plan = planPictures(shown);

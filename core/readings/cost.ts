@@ -1,7 +1,7 @@
 import { percentile } from '#core/signal';
 
 /** As much of a file as tells how long reading it takes. */
-export interface ReadingSize {
+interface ReadingSize {
   kind: 'video' | 'sound' | 'photo';
   width: number;
   height: number;

@@ -23,4 +23,4 @@ export {
 } from './types';
 export { type ReadingRules, cameraPath, derive, readingDefaults } from './derive';
 export { type ReadingSummary, summarize, summarySentence } from './summary';
-export { type ReadingSize, guessReading, readingPace } from './cost';
+export { guessReading, readingPace } from './cost';

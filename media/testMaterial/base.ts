@@ -20,11 +20,11 @@ export interface MediaTruth {
 }
 
 /** One made file, and what is true of it. */
-export interface Material {
+export interface MadeFile {
   name: string;
   /** File name in the folder; made by `make`. */
   file: string;
-  make(place: Place): void | Promise<void>;
+  make(place: MadeIn): void | Promise<void>;
   truth: MediaTruth;
   /** Length in seconds, where it is a film or sound. */
   seconds?: number;
@@ -37,7 +37,7 @@ export interface Material {
 }
 
 /** A folder with what material is made from. */
-export interface Place {
+export interface MadeIn {
   at(name: string): string;
 }
 
@@ -45,7 +45,7 @@ export interface Place {
 export const baseSize = { width: 480, height: 270 };
 
 /** Makes the pictures and films without loss from which all material is made: a real picture of Debian's opencv-doc. */
-export function makeBase({ at }: Place): void {
+export function makeBase({ at }: MadeIn): void {
   const { width, height } = baseSize;
   ffmpeg(
     '-i',
@@ -64,7 +64,7 @@ export function makeBase({ at }: Place): void {
 }
 
 /** A still film of the base picture, as input arguments. */
-export const stillFilm = ({ at }: Place, seconds = 1.5, rate = '25'): string[] => [
+export const stillFilm = ({ at }: MadeIn, seconds = 1.5, rate = '25'): string[] => [
   ...['-loop', '1', '-framerate', rate, '-t', String(seconds), '-i', at('base.png')],
 ];
 /** Into BT.709 at video levels, as films of that size are by what is said of them. */
@@ -87,4 +87,4 @@ export function runTool(program: string, ...args: string[]): void {
   execFileSync(program, args, { stdio: ['ignore', 'ignore', 'pipe'] });
 }
 export const hasRealPictures = (): boolean => existsSync(realPicture('fruits.jpg'));
-export const placeIn = (folder: string): Place => ({ at: (name) => join(folder, name) });
+export const placeIn = (folder: string): MadeIn => ({ at: (name) => join(folder, name) });

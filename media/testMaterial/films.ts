@@ -1,15 +1,15 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { ffmpeg } from '../testMedia';
-import { baseSize, sine, stillFilm, tagged709, to709, x264, type Material, type MediaTruth, type Place } from './base';
+import { baseSize, sine, stillFilm, tagged709, to709, x264, type MadeFile, type MediaTruth, type MadeIn } from './base';
 import { layDown, orientations } from './photos';
 
 const film = (
   name: string,
   file: string,
-  make: (place: Place) => unknown,
+  make: (place: MadeIn) => unknown,
   truth: MediaTruth,
-  more: Partial<Material> = {},
-): Material => ({
+  more: Partial<MadeFile> = {},
+): MadeFile => ({
   name,
   file,
   make: (place) => void make(place),
@@ -45,7 +45,7 @@ function turn(file: string, [a, b, c, d]: readonly [number, number, number, numb
 const squeezed =
   (width: number, height: number, sar: string, ...encode: string[]) =>
   (file: string) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(
       ...stillFilm(place),
       '-vf',
@@ -61,7 +61,7 @@ const woven = (first: 'top' | 'bottom', size = '720:576') =>
 const taped =
   (first: 'top' | 'bottom', ...encode: string[]) =>
   (file: string) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(
       '-i',
       place.at('moving.mkv'),
@@ -78,7 +78,7 @@ const tape = { width: 1024, height: 576, pixelAspect: '64:45', frameRate: 25 };
 const hdr =
   (transfer: 'smpte2084' | 'arib-std-b67', ...more: string[]) =>
   (file: string) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(
       ...stillFilm(place),
       '-vf',
@@ -112,7 +112,7 @@ const hdr =
 const coded =
   (matrix: string, range: string, tags: string[], size = '480:270', format = 'yuv420p') =>
   (file: string) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(
       ...stillFilm(place),
       '-vf',
@@ -127,18 +127,18 @@ const coded =
 const plain =
   (rate: string, ...more: string[]) =>
   (file: string) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(...stillFilm(place, 1.5, rate), ...sine(), '-vf', to709, ...x264, ...tagged709, ...more, place.at(file));
 
 const from = (
   name: string,
   file: string,
-  make: (file: string) => (place: Place) => unknown,
+  make: (file: string) => (place: MadeIn) => unknown,
   truth: MediaTruth,
-  more: Partial<Material> = {},
+  more: Partial<MadeFile> = {},
 ) => film(name, file, make(file), truth, more);
 
-export const films: Material[] = [
+export const films: MadeFile[] = [
   ...orientations.map((orientation) =>
     film(
       `MP4, display matrix ${orientation}`,

@@ -1,4 +1,4 @@
-export { hasRealPictures, makeBase, placeIn, type Material, type Place } from './base';
+export { hasRealPictures, makeBase, placeIn, type MadeFile, type MadeIn } from './base';
 export { layDown, withExif } from './photos';
 import { films } from './films';
 import { labels } from './labels';

@@ -1,14 +1,14 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { ffmpeg } from '../testMedia';
-import { sine, stillFilm, tagged709, to709, x264, type Material, type MediaTruth, type Place } from './base';
+import { sine, stillFilm, tagged709, to709, x264, type MadeFile, type MediaTruth, type MadeIn } from './base';
 
 const labelled = (
   name: string,
   file: string,
-  make: (place: Place) => unknown,
+  make: (place: MadeIn) => unknown,
   truth: MediaTruth,
   seconds = 1.5,
-): Material => ({
+): MadeFile => ({
   name,
   file,
   make: (place) => void make(place),
@@ -19,7 +19,7 @@ const labelled = (
 
 const camera =
   (file: string, rate: string, ...labels: string[]) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(...stillFilm(place, 1.5, rate), '-vf', to709, ...x264, ...tagged709, ...labels, place.at(file));
 
 /** XMP of a movie (ISO 16684-3) in a box of its own behind everything else. */
@@ -33,7 +33,7 @@ function addXmp(file: string, packet: string): void {
 
 const sound =
   (file: string, channels: readonly number[], ...encode: string[]) =>
-  (place: Place) =>
+  (place: MadeIn) =>
     ffmpeg(
       ...channels.flatMap((_, index) => ['-f', 'lavfi', '-i', `sine=${300 + 200 * index}:d=1.5`]),
       ...channels.flatMap((count, index) => ['-map', String(index), `-ac:${index}`, String(count)]),
@@ -42,7 +42,7 @@ const sound =
     );
 
 /** Files whose time, reel or sound is what matters. */
-export const labels: Material[] = [
+export const labels: MadeFile[] = [
   labelled('timecode at 25', 'tc25.mov', camera('tc25.mov', '25', '-timecode', '10:20:30:12'), {
     startTimecode: '10:20:30:12',
     frameRate: 25,

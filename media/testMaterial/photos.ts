@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import sharp, { type Sharp } from 'sharp';
 import { ffmpeg } from '../testMedia';
-import { baseSize, runTool, type Material, type Place } from './base';
+import { baseSize, runTool, type MadeFile, type MadeIn } from './base';
 
 /** An EXIF segment (CIPA DC-008) that says how a picture lies and when it was taken, put behind the start of a JPEG. */
 export function withExif(jpeg: Buffer, orientation: number, taken = ''): Buffer {
@@ -51,7 +51,7 @@ export const layDown: Record<number, string> = {
 const degrees: Record<number, number> = { 1: 0, 2: 0, 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 };
 export const orientations = [1, 2, 3, 4, 5, 6, 7, 8];
 
-function laid({ at }: Place, orientation: number, name: string): void {
+function laid({ at }: MadeIn, orientation: number, name: string): void {
   ffmpeg('-i', at('base.png'), '-vf', layDown[orientation]!, '-q:v', '2', at('laid.jpg'));
   writeFileSync(at(name), withExif(readFileSync(at('laid.jpg')), orientation));
 }
@@ -59,9 +59,9 @@ function laid({ at }: Place, orientation: number, name: string): void {
 const photo = (
   name: string,
   file: string,
-  make: (place: Place) => unknown,
-  more: Partial<Material> = {},
-): Material => ({
+  make: (place: MadeIn) => unknown,
+  more: Partial<MadeFile> = {},
+): MadeFile => ({
   name,
   file,
   make: async (place) => void (await make(place)),
@@ -73,11 +73,11 @@ const photo = (
 /** Through a program that encodes HEIF and AVIF. */
 const heif =
   (out: string, ...options: string[]) =>
-  ({ at }: Place) =>
+  ({ at }: MadeIn) =>
     runTool('heif-enc', ...options, '-q', '95', at('base.png'), '-o', at(out));
 
 /** A quarter of the picture that can be seen through, where another picture hides; over black it is black. */
-async function seeThrough({ at }: Place, out: string, write: (image: Sharp) => Sharp): Promise<void> {
+async function seeThrough({ at }: MadeIn, out: string, write: (image: Sharp) => Sharp): Promise<void> {
   const { data, info } = await sharp(at('base.png')).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   for (let y = 0; y < info.height / 2; y++)
     for (let x = 0; x < info.width / 2; x++) data.set([255, 0, 255, 0], (y * info.width + x) * 4);
@@ -89,7 +89,7 @@ async function seeThrough({ at }: Place, out: string, write: (image: Sharp) => S
     .toFile(at(`${out}.looks.png`));
 }
 
-export const photos: Material[] = [
+export const photos: MadeFile[] = [
   ...orientations.map((orientation) =>
     photo(
       `JPEG, EXIF orientation ${orientation}`,

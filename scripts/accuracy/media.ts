@@ -6,7 +6,7 @@ import { rates } from '#core/time';
 import { describeMedia } from '../../cli/analyze';
 import { probe } from '../../media/probe/probe';
 import { ffmpeg } from '../../media/testMedia';
-import { makeBase, material, placeIn, type Material, type Place } from '../../media/testMaterial';
+import { makeBase, material, placeIn, type MadeFile, type MadeIn } from '../../media/testMaterial';
 import { readMedia } from '../../media/read/read';
 import { renderReel } from '../../media/render/render';
 import { add } from './table';
@@ -68,7 +68,7 @@ function compare(folder: string, ours: Uint8Array, truth: Uint8Array): { alike: 
 }
 
 /** Every way in which a file is shown, half a second in, against what is to be seen there. */
-async function waysOf(each: Material, place: Place, folder: string): Promise<Map<string, Uint8Array>> {
+async function waysOf(each: MadeFile, place: MadeIn, folder: string): Promise<Map<string, Uint8Array>> {
   const file = place.at(each.file);
   const own = join(folder, `${each.file}.read`);
   const { probe: info, sheets, copy, proxy } = await readMedia(file, { folder: own, proxy: true });
