@@ -13,7 +13,7 @@ const read = <T>(name: string) => JSON.parse(readFileSync(at(name), 'utf8')) as 
 describe('./bright-reel', () => {
   it('names its commands, and says in one line what it did not understand', () => {
     const help = run('--help').stdout;
-    for (const command of ['analyze', 'transcribe', 'sync', 'beats'])
+    for (const command of ['analyze', 'transcribe', 'sync', 'beats', 'highlights', 'montage', 'convert', 'render'])
       expect(help).toContain(`./bright-reel ${command}`);
     for (const wrong of [
       ['dance'],

@@ -1,15 +1,19 @@
 import { parseArgs } from 'node:util';
+import { rates, type Rate } from '#core/time';
 import { MediaError } from '#media/process';
 import { offsetBetween } from '#media/read/offset';
 import { analyze, writeWhole } from './analyze';
 import { beats } from './beats';
+import { convert } from './convert';
+import { highlights, montage } from './makeReel';
+import { renderReelFile } from './renderReelFile';
 import { shorts } from './shorts';
 import { transcribe } from './transcribe';
 
 const help = `Bright Reel on the command line: the same work, without server or database.
 
   ./bright-reel analyze FILE --out OUT.json [--from SECONDS] [--to SECONDS]
-      read a file: faces, people, objects, speech, motion, camera, what steadying costs, scenes, light, loudness
+      read a file: what it is, faces, people, objects, speech, motion, camera, what steadying costs, scenes, light, loudness
   ./bright-reel transcribe FILE --out OUT.json [--language en]
       the words with their times and how sure each is
   ./bright-reel sync REFERENCE OTHER --out OUT.json
@@ -18,6 +22,16 @@ const help = `Bright Reel on the command line: the same work, without server or 
       tempo, beats, bars, sections and drops of a piece of music
   ./bright-reel shorts FILE --out OUT.json [--words TEXT.srt] [--count 5] [--min 15] [--max 45]
       short pieces that stand on their own, with title, reason and score; the words are heard when no text is given
+  ./bright-reel highlights FILE... --out REEL.otio [--length SECONDS] [--music SONG] [--mix NAME]
+      the best of the files in their order, as an edit; as long as the music, or as is usual, when no length is given
+  ./bright-reel montage SONG FILE... --out REEL.otio [--every 1|2|3|4|8|bar|energy]
+      footage cut to the beats of a song, as an edit; denser where the song is fuller (energy) when nothing is said
+  ./bright-reel convert REEL --out OUT [--rate 29.97] [--words TEXT.srt]
+      an edit in another format, by the ending of OUT: .otio, .edl, .csv, .srt, .vtt, .ass, .chapters.txt, .description.txt;
+      --rate is what an EDL was made for, and what another edit is brought to
+  ./bright-reel render REEL --out FILE.mp4 [--lines 1080] [--quality draft|good|best] [--rate 29.97]
+      an edit as a finished file: .mp4, .webm, .gif, .wav, .png
+  --cache FOLDER keeps what was read there, by content, so that a second call is quick.
   ./bright-reel --help
 
 Times are in seconds; docs/formats.md describes the documents. Exit code 0: done. 1: a file cannot be used, with
@@ -38,6 +52,16 @@ async function main(args: string[]): Promise<void> {
       );
     return { file, out: values.out };
   };
+  const needMany = (least: number, form: string) => {
+    if (!file || rest.length < least - 1 || !values.out)
+      throw new UsageError(`Give files and where to write: ./bright-reel ${form} --out REEL.otio`);
+    return { out: values.out };
+  };
+  const shared = (out: string) => ({
+    out,
+    ...(values.cache === undefined ? {} : { cache: values.cache }),
+    ...(progress ? { onProgress: progress } : {}),
+  });
   const write = async (out: string, document: unknown) => {
     if (live) process.stderr.write('\r              \r');
     await writeWhole(out, `${JSON.stringify(document)}\n`);
@@ -84,7 +108,47 @@ async function main(args: string[]): Promise<void> {
       confidence: round(confidence, 3),
     });
     if (confidence < 0.3) console.error('These recordings may have nothing in common: the offset is a guess.');
+  } else if (command === 'highlights') {
+    const { out } = needMany(1, 'highlights FILE...');
+    const length = values.length === undefined ? null : Number(values.length);
+    if (length !== null && !(length > 0 && length <= 36_000)) throw new UsageError('--length is a number of seconds.');
+    const made = await highlights([file!, ...rest], {
+      ...shared(out),
+      length,
+      music: values.music,
+      mix: values.mix,
+    });
+    await writeWhole(out, made);
+  } else if (command === 'montage') {
+    const { out } = needMany(2, 'montage SONG FILE...');
+    await writeWhole(out, await montage(file!, rest, { ...shared(out), every: values.every }));
+  } else if (command === 'convert') {
+    const { out } = need(1, 'convert REEL');
+    const { text, left } = await convert(file!, out, rateOf(values.rate), values.words);
+    await writeWhole(out, text);
+    for (const sentence of left) console.error(sentence);
+  } else if (command === 'render') {
+    const { out } = need(1, 'render REEL');
+    const left = await renderReelFile(file!, out, {
+      ...shared(out),
+      rate: rateOf(values.rate) ?? rates['25'],
+      lines: values.lines,
+      quality: values.quality,
+    });
+    for (const sentence of left) console.error(sentence);
   } else throw new UsageError(`"${command}" is no command of Bright Reel. ./bright-reel --help lists them.`);
+}
+
+/** One of the usual rates, as people write it. */
+function rateOf(text: string | undefined): Rate | null {
+  if (text === undefined) return null;
+  if (!Object.hasOwn(rates, text))
+    throw new UsageError(
+      `--rate is ${Object.keys(rates)
+        .sort((a, b) => Number(a) - Number(b))
+        .join(', ')}.`,
+    );
+  return rates[text as keyof typeof rates];
 }
 
 function rangeOf(from: string | undefined, to: string | undefined) {
@@ -106,6 +170,14 @@ function parse(args: string[]) {
         to: { type: 'string' },
         language: { type: 'string' },
         words: { type: 'string' },
+        length: { type: 'string' },
+        music: { type: 'string' },
+        mix: { type: 'string' },
+        every: { type: 'string' },
+        rate: { type: 'string' },
+        lines: { type: 'string' },
+        quality: { type: 'string' },
+        cache: { type: 'string' },
         count: { type: 'string' },
         min: { type: 'string' },
         max: { type: 'string' },

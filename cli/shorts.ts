@@ -61,7 +61,8 @@ export async function shorts(file: string, wanted: ShortsWanted, onProgress?: (s
 
 const round = (value: number): number => Math.round(value * 1000) / 1000;
 
-async function textOf(file: string): Promise<Word[]> {
+/** A text with times. @throws MediaError */
+export async function textOf(file: string): Promise<Word[]> {
   const text = await readFile(file, 'utf8').catch((error: unknown) => {
     throw new MediaError(`${file} cannot be read.`, { cause: error });
   });

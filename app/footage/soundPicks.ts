@@ -18,10 +18,11 @@ const layoutOf = ({ channels, layout }: SoundTrack): string =>
 const silent = -62;
 const heardWords = (channels: readonly HeardChannel[]): string => {
   if (channels.length === 0) return '';
-  const best = channels.reduce((most, each) => (each.speech > most.speech ? each : most));
-  const level = Math.max(...channels.map((each) => each.level));
-  if (level < silent) return 'silent';
-  return best.speech < 0.02 ? 'no speech' : `${Math.round(best.speech * 100)} % speech`;
+  if (Math.max(...channels.map((each) => each.level)) < silent) return 'silent';
+  const shares = channels.flatMap((each) => each.speech ?? []);
+  if (shares.length === 0) return '';
+  const most = Math.max(...shares);
+  return most < 0.02 ? 'no speech' : `${Math.round(most * 100)} % speech`;
 };
 
 /** Every track, and below it its channels where there are several. */

@@ -169,7 +169,7 @@ export function reelNames(sources: readonly SourceInfo[]): Map<string, string> {
     Boolean(source.reelName);
   return new Map(
     sources.map((source) => {
-      const wanted = letters(source.reelName ?? '') || letters(source.name.replace(/\.\w+$/, '')) || 'TAPE';
+      const wanted = letters(source.reelName ?? '') || letters(fileName(source.name).replace(/\.\w+$/, '')) || 'TAPE';
       let name = wanted.slice(0, 8);
       for (let count = 2; taken.has(name) && !shares(source, taken.get(name)!); count++)
         name = `${wanted.slice(0, 8 - String(count).length)}${count}`;
@@ -178,6 +178,8 @@ export function reelNames(sources: readonly SourceInfo[]): Map<string, string> {
     }),
   );
 }
+
+const fileName = (path: string): string => path.split(/[/\\]/).at(-1) ?? path;
 
 /** Whether two sources have a label in common; those that do not count have. */
 const countsMeet = (a: SourceInfo, b: SourceInfo): boolean =>

@@ -324,6 +324,7 @@ function itemsOf(track: Json, rate: Rate, makeId: () => string, left: Set<string
         source: {
           name: sourceName(reference, child),
           hash: reference && typeof own(reference).sha256 === 'string' ? (own(reference).sha256 as string) : null,
+          ...(reference && typeof reference.target_url === 'string' ? { address: reference.target_url } : {}),
         },
       },
     ];

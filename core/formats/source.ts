@@ -22,6 +22,8 @@ interface ForeignClip extends Omit<Clip, 'media'> {
   source: {
     name: string;
     hash: string | null;
+    /** Where the document says that it lies. */
+    address?: string;
     /** Of a list that tells places by timecode: tape, label, and how many frames behind it the piece begins. */
     label?: { tape: string; code: string; after: number };
   };

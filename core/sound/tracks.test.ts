@@ -70,6 +70,10 @@ describe('what is proposed', () => {
   it('one side of stereo only when the other holds nothing', () => {
     expect(proposeSound([track(2)], [heard(0, 0, 0.6), heard(0, 1, 0.1, -35)])).toEqual([all(0)]);
     expect(proposeSound([track(2)], [heard(0, 0, 0.6), heard(0, 1, 0, -90)])).toEqual([{ track: 0, channel: 0 }]);
+    // Also where nobody listened for voices.
+    const level = (channel: number, db: number) => ({ ...heard(0, channel, 0, db), speech: null });
+    expect(proposeSound([track(2)], [level(0, -90), level(1, -20)])).toEqual([{ track: 0, channel: 1 }]);
+    expect(proposeSound([track(2)], [level(0, -40), level(1, -20)])).toEqual([all(0)]);
   });
   it('without any speech the first that sounds; without any sound the first', () => {
     expect(proposeSound([track(1), track(1)], [heard(0, 0, 0, -95), heard(1, 0, 0, -20)])).toEqual([all(1)]);

@@ -53,8 +53,8 @@ export const channelsOf = (tracks: readonly Pick<SoundTrack, 'channels'>[], choi
 export interface HeardChannel {
   track: number;
   channel: number;
-  /** Share of the time in which somebody speaks, 0 to 1. */
-  speech: number;
+  /** Share of the time in which somebody speaks, 0 to 1; null where only the level was asked for. */
+  speech: number | null;
   /** Level in speech above the level beside it, in dB. */
   clarity: number;
   /** RMS of all of it, dBFS. */
@@ -74,7 +74,7 @@ const surround = /^(5\.|6\.|7\.|3\.0|2\.1|hexagonal|octagonal)/;
  */
 export function proposeSound(tracks: readonly SoundTrack[], heard: readonly HeardChannel[]): SoundChoice {
   const worth = ({ speech, clarity, level }: HeardChannel) =>
-    level < silentLevel ? 0 : speech * (0.5 + Math.min(1, Math.max(0, clarity) / 20));
+    level < silentLevel ? 0 : (speech ?? 0) * (0.5 + Math.min(1, Math.max(0, clarity) / 20));
   const channelsIn = (track: number) => heard.filter((each) => each.track === track);
   const sounding = heard.filter((each) => each.level >= silentLevel);
   if (sounding.length === 0) return firstTrack;
@@ -86,7 +86,10 @@ export function proposeSound(tracks: readonly SoundTrack[], heard: readonly Hear
   const { channels, layout } = tracks[track]!;
   const all: SoundChoice = [{ track, channel: null }];
   if (channels < 2 || surround.test(layout ?? '')) return all;
-  const [first, second] = [...own].sort((a, b) => worth(b) - worth(a)) as [HeardChannel, HeardChannel];
+  const [first, second] = [...own].sort((a, b) => worth(b) - worth(a) || b.level - a.level) as [
+    HeardChannel,
+    HeardChannel,
+  ];
   // Of stereo one side is taken alone only when the other holds nothing.
   const others = own.filter((each) => each !== first);
   if (channels === 2)

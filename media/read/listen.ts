@@ -7,8 +7,9 @@ import { Cancelled, capture, inputArguments } from '../process';
 import type { Probe } from '../probe/probe';
 
 /** So many stretches of so many seconds, spread over a file, tell which track has the voice. */
-const stretches = 10;
-const stretchSeconds = 5;
+const forVoice = { stretches: 10, seconds: 5 };
+/** Of stereo it is only asked whether one side holds nothing. */
+const forLevel = { stretches: 3, seconds: 3 };
 
 /** Whether there is anything to choose between. */
 const isDoubtful = (tracks: readonly SoundTrack[]): boolean => tracks.length > 1 || (tracks[0]?.channels ?? 0) > 1;
@@ -21,6 +22,8 @@ export async function listenForBest(
 ): Promise<{ choice: SoundChoice; channels: HeardChannel[] }> {
   const { soundTracks: tracks, durationSeconds } = info;
   if (!isDoubtful(tracks)) return { choice: firstTrack, channels: [] };
+  const hasVoices = tracks.length > 1 || tracks[0]!.channels > 2;
+  const { stretches, seconds: stretchSeconds } = hasVoices ? forVoice : forLevel;
   const whole = durationSeconds <= stretches * stretchSeconds;
   const spots = whole
     ? [{ start: 0, seconds: Math.max(0.1, durationSeconds) }]
@@ -52,7 +55,8 @@ export async function listenForBest(
     }
     const channels: HeardChannel[] = [];
     for (const [track, own] of heard.entries())
-      for (const [channel, pieces] of own.entries()) channels.push({ track, channel, ...(await judge(pieces)) });
+      for (const [channel, pieces] of own.entries())
+        channels.push({ track, channel, ...(await judge(pieces, hasVoices)) });
     return { choice: proposeSound(tracks, channels), channels };
   } finally {
     await rm(folder, { recursive: true, force: true });
@@ -74,7 +78,17 @@ const floorDb = -100;
 const decibels = (squares: number, count: number): number =>
   count === 0 ? floorDb : Math.max(floorDb, 10 * Math.log10(squares / count + 1e-12));
 
-async function judge(pieces: readonly Float32Array[]): Promise<Omit<HeardChannel, 'track' | 'channel'>> {
+const levelOf = (pieces: readonly Float32Array[]): number =>
+  decibels(
+    pieces.reduce((all, samples) => samples.reduce((sum, sample) => sum + sample * sample, all), 0),
+    pieces.reduce((count, samples) => count + samples.length, 0),
+  );
+
+async function judge(
+  pieces: readonly Float32Array[],
+  hasVoices: boolean,
+): Promise<Omit<HeardChannel, 'track' | 'channel'>> {
+  if (!hasVoices) return { speech: null, clarity: 0, level: levelOf(pieces) };
   const hop = Math.round(VoiceDetector.sampleRate / VoiceDetector.hz);
   const sums = { voice: [0, 0], rest: [0, 0] } as Record<'voice' | 'rest', [number, number]>;
   let voiced = 0;

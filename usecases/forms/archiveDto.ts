@@ -172,7 +172,7 @@ export class SoundPickDto {
 class HeardChannelDto {
   @IsInt() @Min(0) @Max(99) track!: number;
   @IsInt() @Min(0) @Max(99) channel!: number;
-  @IsNumber() @Min(0) @Max(1) speech!: number;
+  @or() @IsNumber() @Min(0) @Max(1) speech!: number | null;
   @IsNumber() @Min(-200) @Max(200) clarity!: number;
   @IsNumber() @Min(-200) @Max(20) level!: number;
 }
