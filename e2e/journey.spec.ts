@@ -57,7 +57,7 @@ test('from the demo to a downloaded highlight reel', async ({ page }) => {
     await expect(page).toHaveURL(/outputs/);
     await expect(page.locator('[data-state=done]').first()).toBeVisible({ timeout: 300_000 });
     const download = page.waitForEvent('download');
-    await page.getByRole('link', { name: 'Download' }).first().click();
+    await page.locator('tbody tr').first().getByRole('link', { name: 'Download' }).click();
     const file = await (await download).path();
     const probe = JSON.parse(
       execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString(),

@@ -137,7 +137,7 @@ test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, 
   await expect(page).toHaveURL(/outputs/);
   await expect(page.locator('tbody tr').first()).toHaveAttribute('data-state', 'done', { timeout: 300_000 });
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download' }).first().click();
+  await page.locator('tbody tr').first().getByRole('link', { name: 'Download' }).click();
   const file = await (await download).path();
   const streams = execFileSync('ffprobe', [
     '-v',

@@ -167,7 +167,7 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await expect(page).toHaveURL(/outputs/);
     await expect(page.locator('tbody tr').first()).toHaveAttribute('data-state', 'done', { timeout: 400_000 });
     const download = page.waitForEvent('download');
-    await page.getByRole('link', { name: 'Download' }).first().click();
+    await page.locator('tbody tr').first().getByRole('link', { name: 'Download' }).click();
     const file = await (await download).path();
     const counted = Number(
       execFileSync('ffprobe', [
