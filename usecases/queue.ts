@@ -1,3 +1,4 @@
+import { isMirrored } from '#core/picture';
 import { makeWorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
 import { findFile, keyOf, kindByName, setFileProbe, type MediaRow } from '#data/media';
@@ -51,9 +52,7 @@ function wasShownRight(info: Probe, old: StoredProbe): boolean {
   if (info.copied || info.kind !== old.kind || info.width !== old.width || info.height !== old.height) return false;
   if (!info.coding) return true;
   const lies =
-    info.kind === 'photo'
-      ? info.coding.orientation === (old.orientation ?? 1)
-      : [1, 3, 6, 8].includes(info.coding.orientation);
+    info.kind === 'photo' ? info.coding.orientation === (old.orientation ?? 1) : !isMirrored(info.coding.orientation);
   return lies && isPlainlyCoded(info.coding) && !info.coding.alpha;
 }
 

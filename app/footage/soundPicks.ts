@@ -1,4 +1,4 @@
-import { firstTrack, type HeardChannel, type SoundChoice, type SoundTrack } from '#core/sound';
+import { firstTrack, silentLevel, type HeardChannel, type SoundChoice, type SoundTrack } from '#core/sound';
 
 /** A line to choose from: a track, or one channel of it. */
 export interface SoundLine {
@@ -14,11 +14,9 @@ export interface SoundLine {
 const layoutOf = ({ channels, layout }: SoundTrack): string =>
   channels === 1 ? 'mono' : channels === 2 ? 'stereo' : (layout ?? `${channels} channels`);
 
-/** Under this level nothing is to be heard. */
-const silent = -62;
 const heardWords = (channels: readonly HeardChannel[]): string => {
   if (channels.length === 0) return '';
-  if (Math.max(...channels.map((each) => each.level)) < silent) return 'silent';
+  if (Math.max(...channels.map((each) => each.level)) < silentLevel) return 'silent';
   const shares = channels.flatMap((each) => each.speech ?? []);
   if (shares.length === 0) return '';
   const most = Math.max(...shares);

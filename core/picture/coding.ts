@@ -7,6 +7,8 @@ export const isOrientation = (value: unknown): value is Orientation =>
   Number.isInteger(value) && Number(value) >= 1 && Number(value) <= 8;
 /** Degrees clockwise that bring a picture upright; of mirrored ones, before they are mirrored. */
 export const degreesOf = (orientation: Orientation): number => [0, 0, 0, 180, 180, 270, 90, 90, 270][orientation]!;
+/** Whether it is mirrored when it is brought upright. */
+export const isMirrored = (orientation: Orientation): boolean => [2, 4, 5, 7].includes(orientation);
 /** Whether width and height change places when it is brought upright. */
 export const turnsSides = (orientation: Orientation): boolean => orientation >= 5;
 

@@ -29,6 +29,7 @@ export { type Person, type SeenTrack, personsOf } from './persons';
 export {
   colourMatrices,
   degreesOf,
+  isMirrored,
   isOrientation,
   plainCoding,
   shownSize,

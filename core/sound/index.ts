@@ -36,5 +36,6 @@ export {
   isFirstTrack,
   proposeSound,
   readSoundChoice,
+  silentLevel,
   writeSoundChoice,
 } from './tracks';

@@ -62,7 +62,7 @@ export interface HeardChannel {
 }
 
 /** Quieter than this a channel holds nothing: the noise of a microphone that is off. dBFS; common practice, no source. */
-const silentLevel = -62;
+export const silentLevel = -62;
 /** A channel alone is proposed when it is so much better than its neighbours. */
 const clearlyBetter = 1.5;
 /** Layouts in which channels belong together. */

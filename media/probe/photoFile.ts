@@ -4,7 +4,7 @@ import { rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import exifr from 'exifr';
 import sharp, { type Metadata, type Sharp } from 'sharp';
-import { isOrientation, turnsSides, type Orientation } from '#core/picture';
+import { degreesOf, isMirrored, isOrientation, turnsSides, type Orientation } from '#core/picture';
 import { nearestStandardRate, type Rate } from '#core/time';
 import { Cancelled, MediaError, capture, closing } from '../process';
 import { boxContents, firstBox } from './boxes';
@@ -142,11 +142,11 @@ async function copyPicture(file: string, folder: string, orientation: Orientatio
 
 /** A picture brought upright by a value that is not its own EXIF's. */
 async function turned(file: string, orientation: Orientation): Promise<Sharp> {
-  const mirrored = [2, 4, 5, 7].includes(orientation);
+  const mirrored = isMirrored(orientation);
   const source = mirrored
     ? await sharp(file, limits).flop().keepIccProfile().tiff({ compression: 'none' }).toBuffer()
     : file;
-  const angle = { 1: 0, 2: 0, 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 }[orientation];
+  const angle = degreesOf(orientation);
   // An angle of nothing stands for “as its EXIF says”.
   return angle ? sharp(source, limits).rotate(angle) : sharp(source, limits);
 }

@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises';
-import { shownSize, type Orientation, type PictureCoding } from '#core/picture';
+import { isMirrored, shownSize, type PictureCoding } from '#core/picture';
 import type { SoundTrack } from '#core/sound';
 import {
   formatClock,
@@ -279,7 +279,8 @@ function explainOpenFailure(words: string): string {
 /** Whether a browser plays and seeks the original well enough that no proxy is needed. */
 export function playsInBrowser(info: Probe, keyFrameGapSeconds: number, bytesPerSecond: number): boolean {
   if (info.kind === 'photo') return /^(mjpeg|png|webp|gif)$/.test(info.videoCodec ?? '');
-  if (info.coding && !(isPlainlyCoded(info.coding) && playerTurns(info.coding.orientation) && info.beginsTogether))
+  // Browsers turn films by quarters and mirror none.
+  if (info.coding && !(isPlainlyCoded(info.coding) && !isMirrored(info.coding.orientation) && info.beginsTogether))
     return false;
   const container = /mp4|mov|matroska|webm|mp3|wav|ogg|flac|aac/.test(info.format);
   const sound = !info.audioCodec || /^(aac|mp3|opus|vorbis|flac|pcm_s16le)$/.test(info.audioCodec);
@@ -295,9 +296,6 @@ export function playsInBrowser(info: Probe, keyFrameGapSeconds: number, bytesPer
     !/matroska/.test(info.videoCodec === 'h264' ? info.format : '')
   );
 }
-
-/** Browsers turn films by quarters and mirror none. */
-const playerTurns = (orientation: Orientation): boolean => [1, 3, 6, 8].includes(orientation);
 
 /** Longest gap between key frames in the first 20 s, in seconds. */
 export async function keyFrameGap(file: string, stream: string): Promise<number> {

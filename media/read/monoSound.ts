@@ -1,10 +1,10 @@
 import { MediaError, capture, inputArguments } from '../process';
-import { firstTrack, type SoundChoice } from '#core/sound';
 import { heardAlone } from '../probe/heard';
 import { probe } from '../probe/probe';
+import { listenForBest } from './listen';
 
 /**
- * The sound of a file, mixed to one channel.
+ * The sound of a file, mixed to one channel; of several tracks the one with the voice.
  * @param why what it is wanted for, for the sentence when there is none: "it cannot be compared"
  * @returns samples −1 to 1 at `sampleRate`
  */
@@ -13,7 +13,6 @@ export async function monoSound(
   sampleRate: number,
   why: string,
   signal?: AbortSignal,
-  sound: SoundChoice = firstTrack,
 ): Promise<Float32Array> {
   const info = await probe(file);
   if (!info.hasSound) throw new MediaError(`There is no sound in ${file}, so ${why}.`);
@@ -24,7 +23,7 @@ export async function monoSound(
       'error',
       '-nostdin',
       ...inputArguments(file),
-      ...heardAlone(sound),
+      ...heardAlone((await listenForBest(file, info, signal)).choice),
       '-ac',
       '1',
       '-ar',

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { ffmpeg } from '../testMedia';
 import { baseSize, sine, stillFilm, tagged709, to709, x264, type MadeFile, type MediaTruth, type MadeIn } from './base';
-import { layDown, orientations } from './photos';
+import { degrees, layDown, orientations } from './photos';
 
 const film = (
   name: string,
@@ -30,7 +30,6 @@ const matrices: Record<number, [number, number, number, number]> = {
   7: [0, -1, -1, 0],
   8: [0, -1, 1, 0],
 };
-const degrees: Record<number, number> = { 1: 0, 2: 0, 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 };
 
 /** Writes a display matrix into the header of the first track. */
 function turn(file: string, [a, b, c, d]: readonly [number, number, number, number]): void {

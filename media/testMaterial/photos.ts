@@ -48,7 +48,7 @@ export const layDown: Record<number, string> = {
   8: 'transpose=clock',
 };
 /** Degrees clockwise by EXIF's table. */
-const degrees: Record<number, number> = { 1: 0, 2: 0, 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 };
+export const degrees: Record<number, number> = { 1: 0, 2: 0, 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 };
 export const orientations = [1, 2, 3, 4, 5, 6, 7, 8];
 
 function laid({ at }: MadeIn, orientation: number, name: string): void {
