@@ -204,19 +204,22 @@ it('writes sizes and times', () => {
 });
 
 it('says no time left while one of the tasks has no pace yet', () => {
-  const task = (state: string, secondsLeft: number | null) =>
+  const task = (state: string, endsIn: number | null, kind = 'read') =>
     ({
       id: '1',
-      kind: 'read',
+      kind,
       title: '',
       state,
       progress: 0,
-      secondsLeft,
+      secondsLeft: null,
+      endsIn,
       sentence: null,
       subject: '',
       waits: null,
     }) as TaskLine;
-  expect(timeLeftOf([task('running', 20), task('running', 10), task('done', null)])).toBe(30);
+  // They go on side by side: all is over when the last is.
+  expect(timeLeftOf([task('running', 20), task('running', 10), task('done', null)])).toBe(20);
+  expect(timeLeftOf([task('running', 20), task('running', null, 'glance')])).toBe(20);
   expect(timeLeftOf([task('running', 20), task('queued', null)])).toBeNull();
 });
 
@@ -280,11 +283,11 @@ describe('who may come in', () => {
 describe('what is said of waiting work', () => {
   it('names what it waits for, also in another project', () => {
     const running = { kind: 'read' as const, title: 'talk.mp4', project: 'Club night' };
-    expect(waitingSentence({ count: 1, running }, 'Club night')).toBe('waits until “talk.mp4” is read');
-    expect(waitingSentence({ count: 3, running }, 'Pond')).toBe(
-      'waits until “talk.mp4” of “Club night” is read, and 2 more before it',
+    expect(waitingSentence({ count: 1, running, seconds: null }, 'Club night')).toBe('waits until “talk.mp4” is read');
+    expect(waitingSentence({ count: 3, running, seconds: 130 }, 'Pond')).toBe(
+      'waits until “talk.mp4” of “Club night” is read, and 2 more before it; begins in about 2:10',
     );
-    expect(waitingSentence({ count: 2, running: null }, 'Pond')).toBe('waits for a worker; 2 before it');
+    expect(waitingSentence({ count: 2, running: null, seconds: null }, 'Pond')).toBe('waits for a worker; 2 before it');
   });
 });
 

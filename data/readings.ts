@@ -13,6 +13,7 @@ import {
   type RawReading,
   type RawTraceName,
   type ReadingRules,
+  type ReadingSummary,
   type Run,
 } from '#core/readings';
 import { database, type Database } from './db';
@@ -55,6 +56,8 @@ export interface NewReading extends ReadingKey {
   loudness: LoudnessSummary | null;
   warnings: string[];
   tookSeconds: number;
+  /** What the traces cannot tell, of a first look. */
+  summary?: Partial<ReadingSummary>;
 }
 
 const toBytes = (values: Float32Array): Buffer => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
@@ -90,7 +93,7 @@ export async function saveReading(reading: NewReading): Promise<void> {
     await tx.insert(readings).values({
       ...key,
       probe: reading.probe,
-      summary: summarize(derived),
+      summary: { ...summarize(derived), ...reading.summary },
       faces: raw.faces,
       objects: raw.objects,
       range: raw.range ?? null,

@@ -122,6 +122,8 @@ export interface StoredProbe extends Partial<RecordingLabels> {
   /** What there is in each channel, where there is something to choose. */
   listened?: HeardChannel[];
   hasSound: boolean;
+  /** Of a first look: seconds from one point that was looked at to the next. */
+  glancedEvery?: number;
   videoCodec: string | null;
   audioCodec: string | null;
   format: string;
@@ -394,7 +396,7 @@ export const tasks = pgTable(
     id: id(),
     projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
     kind: text('kind')
-      .$type<'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>()
+      .$type<'glance' | 'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>()
       .notNull(),
     subject: text('subject').notNull(),
     title: text('title').notNull(),

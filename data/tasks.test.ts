@@ -209,20 +209,32 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
       state,
       title: `${id}.mp4`,
       project: own,
+      secondsLeft: state === 'running' ? 30 : null,
+      workSeconds: 20,
     });
     const render = row('film', 'render', 'running');
-    expect(aheadOf([render, row('first', 'read', 'queued')]).get('first')).toEqual({ count: 0, running: null });
+    expect(aheadOf([render, row('first', 'read', 'queued')]).get('first')).toEqual({
+      count: 0,
+      running: null,
+      seconds: null,
+    });
     const ahead = aheadOf([
       render,
       row('first', 'read', 'running'),
       row('second', 'read', 'queued', 'Other'),
       row('third', 'read', 'queued'),
     ]);
-    expect(ahead.get('third')).toEqual({ count: 2, running: { kind: 'read', title: 'first.mp4', project: 'Tasks' } });
+    const running = { kind: 'read', title: 'first.mp4', project: 'Tasks' };
+    expect(ahead.get('third')).toEqual({ count: 2, running, seconds: 50 });
+    // Two side by side: the second takes the place that is free first, the third the other one. Reading is slow here.
+    const two = ['second', 'third'].map((id) => row(id, 'read', 'queued'));
+    const pair = [row('first', 'read', 'running'), { ...row('other', 'read', 'running'), secondsLeft: 10 }, ...two];
+    const begin = aheadOf(pair, { read: 3 });
+    expect(two.map(({ id }) => begin.get(id)!.seconds)).toEqual([10, 30]);
     expect(ahead.has('first')).toBe(false);
     // Every kind of work has a lane, and only one.
     const kinds = Object.values(lanes).flat();
-    expect([new Set(kinds).size, kinds.length]).toEqual([9, 9]);
+    expect([new Set(kinds).size, kinds.length]).toEqual([10, 10]);
     const waiting = await make();
     expect((await whatWaits()).get(waiting.id)!.count).toBeGreaterThanOrEqual(0);
     await finish(waiting);

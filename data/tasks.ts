@@ -1,5 +1,6 @@
 import { rm } from 'node:fs/promises';
-import { and, asc, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, lt, ne, or, sql } from 'drizzle-orm';
+import { percentile } from '#core/signal';
 import { database } from './db';
 import { dropRange } from './media';
 import type { ReadingKey } from './readings';
@@ -22,6 +23,8 @@ export function keyOfSubject(subject: string): ReadingKey & { language: string |
 
 /** Kinds of work that wait for one another; what is in another lane goes on beside them. */
 export const lanes = {
+  /** Seconds each, and every file is looked at before one is read whole. */
+  glance: ['glance'],
   reading: ['read'],
   rendering: ['render'],
   /** Somebody waits for these on a screen, and they are short. */
@@ -94,11 +97,19 @@ export async function queueTask(task: NewTask): Promise<Task> {
 export async function listTasks(projectId: string): Promise<Task[]> {
   const recent = sql`${tasks.endedAt} > now() - interval '1 day'`;
   const ofOurFiles = sql`${tasks.kind} = 'read' and ${tasks.subject} in (select trim(file_hash || ' ' || parameters) from media where project_id = ${projectId})`;
-  return database()
-    .select()
-    .from(tasks)
-    .where(or(and(eq(tasks.projectId, projectId), or(isActive, recent)), and(isActive, ofOurFiles)))
-    .orderBy(asc(tasks.createdAt));
+  return (
+    database()
+      .select()
+      .from(tasks)
+      // First looks are no news once they are over.
+      .where(
+        or(
+          and(eq(tasks.projectId, projectId), or(isActive, and(recent, ne(tasks.kind, 'glance')))),
+          and(isActive, ofOurFiles),
+        ),
+      )
+      .orderBy(asc(tasks.createdAt))
+  );
 }
 
 /** What a waiting task waits for. */
@@ -107,32 +118,101 @@ export interface Ahead {
   count: number;
   /** What runs in its lane now; null when no worker has taken anything of it. */
   running: { kind: Task['kind']; title: string; project: string | null } | null;
+  /** Until its turn comes, in seconds; null while that cannot be told. */
+  seconds: number | null;
 }
 
+/** How long a task will take from its beginning, in seconds; null where that is not known. */
+export const guessOf = ({ kind, workSeconds }: Pick<Task, 'kind' | 'workSeconds'>, paces: Paces): number | null =>
+  workSeconds === null ? null : workSeconds * (paces[kind] ?? 1);
+/** How much longer than guessed tasks take here, see `paceOfKind`. */
+export type Paces = Partial<Record<Task['kind'], number>>;
+
 /** For every waiting task of the installation, what goes before it. */
-export async function whatWaits(): Promise<Map<string, Ahead>> {
+export async function whatWaits(paces: Paces = {}): Promise<Map<string, Ahead>> {
+  const { id, kind, state, title, secondsLeft, workSeconds } = tasks;
   const rows = await database()
-    .select({ id: tasks.id, kind: tasks.kind, state: tasks.state, title: tasks.title, project: projects.name })
+    .select({ id, kind, state, title, secondsLeft, workSeconds, project: projects.name })
     .from(tasks)
     .leftJoin(projects, eq(projects.id, tasks.projectId))
     .where(isActive)
     .orderBy(asc(tasks.rank), asc(tasks.createdAt));
-  return aheadOf(rows);
+  return aheadOf(rows, paces);
 }
 
-type ActiveTask = Pick<Task, 'id' | 'kind' | 'state' | 'title'> & { project: string | null };
+type ActiveTask = Pick<Task, 'id' | 'kind' | 'state' | 'title' | 'secondsLeft' | 'workSeconds'> & {
+  project: string | null;
+};
 
 /** @param rows what waits and runs, in the order in which the queue takes it */
-export function aheadOf(rows: readonly ActiveTask[]): Map<string, Ahead> {
+export function aheadOf(rows: readonly ActiveTask[], paces: Paces = {}): Map<string, Ahead> {
   const found = new Map<string, Ahead>();
   for (const kinds of Object.values(lanes) as (readonly Task['kind'][])[]) {
     const lane = rows.filter((row) => kinds.includes(row.kind));
     const first = lane.find((row) => row.state === 'running');
     const running = first ? { kind: first.kind, title: first.title, project: first.project } : null;
-    let count = lane.filter((row) => row.state === 'running').length;
-    for (const { id } of lane.filter((row) => row.state === 'queued')) found.set(id, { count: count++, running });
+    const atWork = lane.filter((row) => row.state === 'running');
+    let count = atWork.length;
+    // What runs side by side is free when its own is done; the next goes where that is first.
+    const free = atWork.map((row) => row.secondsLeft);
+    for (const row of lane.filter((each) => each.state === 'queued')) {
+      const known = free.filter((seconds): seconds is number => seconds !== null);
+      const seconds = known.length > 0 && known.length === free.length ? Math.min(...known) : null;
+      found.set(row.id, { count: count++, running, seconds });
+      const takes = guessOf(row, paces);
+      free[seconds === null ? 0 : free.indexOf(seconds)] = seconds === null || takes === null ? null : seconds + takes;
+    }
   }
   return found;
+}
+
+/** Paces are learnt from so many tasks of a kind. */
+const learntFrom = 9;
+
+/** How much longer than guessed tasks of a kind took of late on this installation: the median; 1 while none was done. */
+export async function paceOfKind(kind: Task['kind']): Promise<number> {
+  const rows = await database()
+    .select({
+      ratio: sql<number>`extract(epoch from ${tasks.endedAt} - ${tasks.startedAt})::real / ${tasks.workSeconds}`,
+    })
+    .from(tasks)
+    .where(
+      and(
+        eq(tasks.kind, kind),
+        eq(tasks.state, 'done'),
+        eq(tasks.attempts, 1),
+        // What was over at once says nothing about the pace.
+        gt(tasks.workSeconds, 1),
+        sql`${tasks.endedAt} - ${tasks.startedAt} > interval '1 second'`,
+      ),
+    )
+    .orderBy(desc(tasks.endedAt))
+    .limit(learntFrom);
+  return rows.length
+    ? Math.min(
+        20,
+        Math.max(
+          0.05,
+          percentile(
+            rows.map(({ ratio }) => Number(ratio)),
+            0.5,
+          ),
+        ),
+      )
+    : 1;
+}
+
+/** Whether files are being looked at for the first time; one that waits counts while others are looked at. */
+export async function isGlancing(): Promise<boolean> {
+  const ofGlances = eq(tasks.kind, 'glance');
+  const [row] = await database()
+    .select({
+      active: sql<boolean>`coalesce(bool_or(${isActive}), false)`,
+      alive: sql<boolean>`coalesce(bool_or(${tasks.heartbeatAt} > now() - interval '5 seconds'), false)`,
+    })
+    .from(tasks)
+    .where(and(ofGlances, or(isActive, sql`${tasks.endedAt} > now() - interval '5 seconds'`)));
+  return Boolean(row?.active && row.alive);
 }
 
 export const activeTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
@@ -192,7 +272,7 @@ export async function heartbeat(
   return task ? (task.cancel ? 'cancel' : 'on') : 'lost';
 }
 
-export const saySentence = async (id: string, run: string, sentence: string): Promise<void> =>
+export const saySentence = async (id: string, run: string, sentence: string | null): Promise<void> =>
   void (await database().update(tasks).set({ sentence }).where(ofRun(id, run)));
 
 /** Ends a task, unless another run has it by now. */

@@ -36,9 +36,9 @@ const pointingFormats = /^(hls|dash|concat|ffmetadata|sdp|rtsp|playlist|imf|tedc
 export const pointsElsewhere = (formatName: string): boolean =>
   formatName.split(',').some((name) => pointingFormats.test(name));
 
-/** Runs a program to its end and gives its output; throws with its last words. */
-export async function capture(program: string, args: string[], signal?: AbortSignal): Promise<Buffer> {
-  const child = spawn(program, args, { stdio: ['ignore', 'pipe', 'pipe'], signal });
+/** Runs a program to its end, in a folder if one is given, and gives its output; throws with its last words. */
+export async function capture(program: string, args: string[], signal?: AbortSignal, folder?: string): Promise<Buffer> {
+  const child = spawn(program, args, { stdio: ['ignore', 'pipe', 'pipe'], signal, cwd: folder });
   const out: Buffer[] = [];
   let words = '';
   child.stdout.on('data', (chunk: Buffer) => out.push(chunk));

@@ -58,7 +58,7 @@ export async function unpackProject(given: Readable): Promise<Result<{ projectId
     // Working copies do not travel; reading makes them.
     for (const { name, ...key } of await itemsWithoutCopy(opened.projectId)) {
       await forgetReading(key);
-      await enqueueReading(opened.projectId, key, name, 1);
+      await enqueueReading(opened.projectId, key, name);
     }
     return done(opened);
   } catch (error) {

@@ -1,8 +1,16 @@
 import { isMirrored } from '#core/picture';
+import { guessReading } from '#core/readings';
 import { makeWorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
-import { findFile, keyOf, kindByName, setFileProbe, type MediaRow } from '#data/media';
-import { findReading, forgetReading, itemsOfUnknownCoding, setProbe, type ReadingKey } from '#data/readings';
+import { findFile, keyOf, setFileProbe, type MediaRow } from '#data/media';
+import {
+  findReading,
+  forgetReading,
+  itemsOfUnknownCoding,
+  parseParameters,
+  setProbe,
+  type ReadingKey,
+} from '#data/readings';
 import type { StoredProbe } from '#data/schema';
 import { storage } from '#data/storage';
 import { checkLink } from '#media/outlets/fetchLink';
@@ -42,7 +50,7 @@ export async function renewMisread(): Promise<void> {
     if (wasShownRight(info, old)) await setProbe(key, { ...storedProbe(info), durationSeconds: old.durationSeconds });
     else {
       await forgetReading(key);
-      await enqueueReading(projectId, key, name, info.kind === 'photo' ? 1 : null);
+      await enqueueReading(projectId, key, name);
     }
   }
 }
@@ -60,24 +68,36 @@ function wasShownRight(info: Probe, old: StoredProbe): boolean {
 export async function queueArrival({ projectId, fileHash, name, ...row }: MediaRow): Promise<void> {
   const key = keyOf({ fileHash, ...row });
   const file = await findFile(fileHash);
-  if (file && !file.probe) {
+  let known = file?.probe ?? null;
+  if (file && !known) {
     const info = await probe(await storage().localPath(file.storageKey)).catch((error: unknown) => {
       // What is wrong with it is said by its reading.
       if (error instanceof MediaError) return null;
       throw error;
     });
-    if (info) await setFileProbe(fileHash, storedProbe(info));
+    known = info && storedProbe(info);
+    if (known) await setFileProbe(fileHash, known);
   }
-  if (!(await findReading(key))) await enqueueReading(projectId, key, name, kindByName(name) === 'photo' ? 1 : null);
+  if (await findReading(key)) return;
+  if (known && known.kind !== 'photo' && !known.copied && known.durationSeconds >= glancedFromSeconds)
+    await enqueueGlance(projectId, key, name);
+  await enqueueReading(projectId, key, name);
 }
 
+/** Shorter files are read as quickly as they are looked at. */
+const glancedFromSeconds = 8;
+
+/** Asks for a first look at a file. */
+export const enqueueGlance = (projectId: string, key: ReadingKey, title: string): Promise<Task> =>
+  queueTask({ projectId, kind: 'glance', subject: subjectOf(key), title });
+
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */
-export async function enqueueReading(
-  projectId: string,
-  key: ReadingKey,
-  title: string,
-  workSeconds: number | null = null,
-): Promise<Task> {
+export async function enqueueReading(projectId: string, key: ReadingKey, title: string): Promise<Task> {
+  const known = (await findFile(key.hash))?.probe;
+  const { range } = parseParameters(key.parameters);
+  const workSeconds = known
+    ? guessReading(known, range ? Math.min(range.end, known.durationSeconds) - range.start : known.durationSeconds)
+    : null;
   return queueTask({ projectId, kind: 'read', subject: subjectOf(key), title, workSeconds });
 }
 
@@ -96,6 +116,9 @@ export async function activeHearing(key: ReadingKey): Promise<Task | null> {
   return null;
 }
 
+/** What hearing a second of speech takes on a usual machine, about. */
+const hearingSeconds = 0.5;
+
 /** Asks for the words of a file, after everything else; in a language of `hearingLanguages`, else in the usual one. */
 export async function enqueueWords(
   projectId: string,
@@ -107,7 +130,10 @@ export async function enqueueWords(
   if (active) return active;
   const { languages } = hearingLanguages();
   const language = languages.find((each) => each === wanted) ?? languages[0]!;
-  return queueTask({ projectId, kind: 'words', subject: subjectOf(key, language), title });
+  const read = await findReading(key);
+  const spoken = read && read.summary.speechShare * read.probe.durationSeconds;
+  const workSeconds = spoken && spoken * hearingSeconds;
+  return queueTask({ projectId, kind: 'words', subject: subjectOf(key, language), title, workSeconds });
 }
 
 /** Asks for the recordings of a bin to be brought into step, once. */

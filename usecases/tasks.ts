@@ -1,5 +1,15 @@
+import { formatClock } from '#core/time';
 import { isId } from '#data/projects';
-import { listTasks, requestCancel, whatWaits, type Ahead, type Task } from '#data/tasks';
+import {
+  guessOf,
+  listTasks,
+  paceOfKind,
+  requestCancel,
+  whatWaits,
+  type Ahead,
+  type Paces,
+  type Task,
+} from '#data/tasks';
 import { openProject } from './openProject';
 import { done, nothingMore } from './result';
 
@@ -11,8 +21,28 @@ const doing: Partial<Record<Task['kind'], string>> = {
   post: 'is posted',
 };
 
-/** What a waiting task waits for, in words. */
-export function waitingSentence({ count, running }: Ahead, own: string): string {
+/** Paces change slowly; screens ask once a second. */
+const paceMilliseconds = 20_000;
+let paces: { at: number; known: Paces } = { at: 0, known: {} };
+
+async function knownPaces(tasks: readonly Task[]): Promise<Paces> {
+  if (!tasks.some(({ state }) => state === 'queued')) return paces.known;
+  if (Date.now() - paces.at > paceMilliseconds) {
+    const kinds = [...new Set(tasks.map(({ kind }) => kind))];
+    const found = await Promise.all(kinds.map(async (kind) => [kind, await paceOfKind(kind)] as const));
+    paces = { at: Date.now(), known: { ...paces.known, ...Object.fromEntries(found) } };
+  }
+  return paces.known;
+}
+
+/** What a waiting task waits for and when its turn comes, in words. */
+export function waitingSentence({ count, running, seconds }: Ahead, own: string): string {
+  if (seconds !== null && seconds >= 1)
+    return `${waitsFor({ count, running }, own)}; begins in about ${formatClock(seconds)}`;
+  return waitsFor({ count, running }, own);
+}
+
+function waitsFor({ count, running }: Pick<Ahead, 'count' | 'running'>, own: string): string {
   if (!running) return count === 0 ? 'waits for a worker' : `waits for a worker; ${count} before it`;
   const where = running.project === null || running.project === own ? '' : ` of “${running.project}”`;
   const others = count - 1 > 0 ? `, and ${count - 1} more before it` : '';
@@ -21,9 +51,12 @@ export function waitingSentence({ count, running }: Ahead, own: string): string 
 
 /** The tasks of a project as screens show them. */
 export async function listTaskLines(project: { id: string; name: string }) {
-  const [tasks, ahead] = await Promise.all([listTasks(project.id), whatWaits()]);
-  return tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject }) => {
+  const tasks = await listTasks(project.id);
+  const paces = await knownPaces(tasks);
+  const ahead = await whatWaits(paces);
+  return tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject, workSeconds }) => {
     const before = ahead.get(id);
+    const takes = guessOf({ kind, workSeconds }, paces);
     return {
       id,
       kind,
@@ -34,6 +67,14 @@ export async function listTaskLines(project: { id: string; name: string }) {
       sentence,
       subject,
       waits: before ? waitingSentence(before, project.name) : null,
+      /** Seconds until it is over; null while that cannot be told, and when it is over. */
+      endsIn: before
+        ? before.seconds === null || takes === null
+          ? null
+          : before.seconds + takes
+        : state === 'running'
+          ? secondsLeft
+          : null,
     };
   });
 }

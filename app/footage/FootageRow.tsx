@@ -78,7 +78,7 @@ export function FootageRow({
         ) : (
           <>
             <Reading item={item} />
-            {probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(item.readAt)} />}
+            {probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(Number(item.readAt))} />}
           </>
         )}
       </td>

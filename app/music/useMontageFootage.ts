@@ -12,7 +12,7 @@ export function useMontageFootage(items: readonly Item[], ownPieces: readonly Mo
   );
   const read = useReadings(
     usable.map((item) => item.id),
-    usable.map((item) => String(item.readAt)).join(),
+    usable.map((item) => String(Number(item.readAt))).join(),
   );
   const footage = useMemo(
     (): Footage[] | null =>

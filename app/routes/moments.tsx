@@ -16,7 +16,7 @@ export default function Moments({ loaderData, params }: Route.ComponentProps) {
   const read = items.filter((item) => (item.probe?.kind === 'video' || item.probe?.kind === 'photo') && !item.problem);
   const footage = useReadings(
     read.map((item) => item.id),
-    read.map((item) => String(item.readAt)).join(),
+    read.map((item) => String(Number(item.readAt))).join(),
     handOver,
   );
   if (read.length === 0) return <NothingYet reading={items.some((item) => item.state)} />;

@@ -59,7 +59,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
     item.id,
     rules,
     probe.width ? probe.height / probe.width : 9 / 16,
-    String(item.readAt),
+    String(Number(item.readAt)),
   );
   const saver = useFetcher<{ problem: string | null }>();
   const spoken = useMemo(() => sentences(loaderData.words), [loaderData.words]);
@@ -157,7 +157,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           ) : tab === 'found' ? (
             <Found report={report} people={loaderData.people} />
           ) : tab === 'sound' ? (
-            <SoundTracks key={String(item.readAt)} item={item} probe={probe} />
+            <SoundTracks key={String(Number(item.readAt))} item={item} probe={probe} />
           ) : spoken.length ? (
             <>
               <p className="mb-2 text-xs text-muted">

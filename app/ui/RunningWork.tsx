@@ -12,6 +12,7 @@ const words = {
   frame: 'Framing',
   post: 'Posting',
   fetch: 'Bringing in',
+  glance: 'First look at',
   hear: 'Finding the beats of',
   match: 'Matching the sound of',
   read: 'Reading',
@@ -27,11 +28,11 @@ const stateWords: Record<string, string> = {
   cancelled: 'cancelled',
 };
 
-/** Seconds left over all active tasks, from the pace of the running ones; null before there is a pace. */
+/** Seconds until all active tasks are over; null before that can be told. First looks are over in seconds. */
 export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
-  const left = tasks.filter(isActive).map((task) => task.secondsLeft);
-  const known = left.filter((seconds): seconds is number => seconds !== null);
-  return known.length && known.length === left.length ? known.reduce((sum, seconds) => sum + seconds, 0) : null;
+  const ends = tasks.filter((task) => isActive(task) && task.kind !== 'glance').map((task) => task.endsIn);
+  const known = ends.filter((seconds): seconds is number => seconds !== null);
+  return known.length && known.length === ends.length ? Math.max(...known) : null;
 }
 
 /** The work at the right of the top bar, and the list of tasks it opens. */
@@ -50,7 +51,8 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
     if (states !== seen.current) void revalidate();
     seen.current = states;
   }, [states, revalidate]);
-  const first = running.find((task) => task.state === 'running') ?? running[0];
+  const atWork = running.filter((task) => task.state === 'running');
+  const first = atWork.find((task) => task.progress > 0 && task.kind !== 'glance') ?? atWork[0] ?? running[0];
   const left = timeLeftOf(tasks);
   const share = running.length ? running.reduce((sum, task) => sum + task.progress, 0) / running.length : 1;
   const batch = tasks.filter((task) => task.kind === first?.kind);
@@ -77,9 +79,11 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
             <Loader size={15} className="animate-spin" aria-hidden />
             <span role="status">
               {words[first.kind]}{' '}
-              {batch.filter(isActive).length > 1
-                ? `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}`
-                : first.title}
+              {batch.filter(isActive).length <= 1
+                ? first.title
+                : first.kind === 'glance'
+                  ? `${batch.length} files`
+                  : `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}`}
             </span>
             <span className="h-1 w-20 overflow-hidden rounded bg-line">
               <span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} />

@@ -1,6 +1,6 @@
 export { type Gray, luma709 } from './gray';
 export { MotionEstimator } from './motion';
-export { exposure, lightScore, lookGrid, noiseLevel, sharpness } from './quality';
+export { type Exposure, exposure, lightScore, lookGrid, noiseLevel, sharpness } from './quality';
 export { type CameraPath, type CameraRule, cameraDefaults, cameraRuns, cameraTraces } from './camera';
 export { hardCuts, scenesBetween, withoutFalseCuts } from './scenes';
 export { type FoundTransition, findFlashes, findTransitions } from './transitions';

@@ -24,3 +24,4 @@ export {
 export { type ReadingRules, cameraPath, derive, readingDefaults } from './derive';
 export { type ReadingSummary, summarize, summarySentence } from './summary';
 export { guessReading, readingPace } from './cost';
+export { type Glance, glanceSteps, readingOfGlances } from './glances';

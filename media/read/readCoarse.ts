@@ -33,7 +33,13 @@ const keyFramesOnly = (packets: number) => `noise=drop='if(key*gte(n+1,ld(0)),0*
  */
 export async function readCoarse(
   file: string,
-  options: { folder: string; range?: Range; sound?: SoundChoice; signal?: AbortSignal },
+  options: {
+    folder: string;
+    range?: Range;
+    sound?: SoundChoice;
+    signal?: AbortSignal;
+    onProgress?(share: number): void;
+  },
 ): Promise<ReadResult | null> {
   const info = await probe(file);
   if (info.kind === 'photo' || info.copied) return null;
@@ -122,12 +128,18 @@ export async function readCoarse(
     : null;
   const watchdog = new Watchdog([packets.child, ...(pictures ? [pictures.child] : [])]);
   for (const pipe of [packets.pipes[1], packets.pipes[3], pictures?.pipes[3], pictures?.pipes[4]]) watchdog.watch(pipe);
+  const length = range.end - range.start;
+  const done = { picture: picture ? 0 : Infinity, sound: info.hasSound && heard.length > 0 ? 0 : Infinity };
+  const report = (part: keyof typeof done, seconds: number) => {
+    done[part] = seconds;
+    options.onProgress?.(Math.min(1, Math.min(done.picture, done.sound) / length));
+  };
   if (pictures) packets.pipes[1]!.pipe(pictures.child.stdin!).on('error', () => undefined);
   try {
     const [light, faces, sound] = await Promise.all([
-      measureLight(pictures?.pipes[3] ?? Readable.from([]), gray, step),
+      measureLight(pictures?.pipes[3] ?? Readable.from([]), gray, step, (seconds) => report('picture', seconds)),
       measureCoarseFaces(pictures?.pipes[4] ?? Readable.from([]), plan, faceSeconds),
-      hear(packets.pipes[3] ?? Readable.from([])),
+      hear(packets.pipes[3] ?? Readable.from([]), (seconds) => report('sound', seconds)),
     ]);
     await Promise.all([packets.ended, pictures?.ended]);
     if (options.signal?.aborted) throw new Cancelled();
@@ -166,7 +178,12 @@ export async function readCoarse(
   }
 }
 
-async function measureLight(stream: Readable, { width, height }: { width: number; height: number }, step: number) {
+async function measureLight(
+  stream: Readable,
+  { width, height }: { width: number; height: number },
+  step: number,
+  onProgress: (seconds: number) => void,
+) {
   const names = ['frame.sharpness', 'light.mean', 'light.dark', 'light.bright', 'light.contrast'] as const;
   const values = names.map((): number[] => []);
   const look: number[] = [];
@@ -183,6 +200,7 @@ async function measureLight(stream: Readable, { width, height }: { width: number
     const finer = [...lookGrid(picture, fineColumns, fineRows)];
     for (let copy = 0; copy < fineHz * step; copy++) fine.push(...finer);
     frames++;
+    onProgress(frames * step);
   }
   return {
     frames,
@@ -198,7 +216,7 @@ async function measureLight(stream: Readable, { width, height }: { width: number
 }
 
 /** Voice and level; loudness is taken from the level, which is near enough for a first look. */
-async function hear(stream: Readable): Promise<Trace[]> {
+async function hear(stream: Readable, onProgress: (seconds: number) => void): Promise<Trace[]> {
   let detector: VoiceDetector | null = null;
   const level: number[] = [];
   const peak: number[] = [];
@@ -217,8 +235,11 @@ async function hear(stream: Readable): Promise<Trace[]> {
       squares = highest = count = 0;
     }
     await detector.push(samples);
+    onProgress(detector.probabilities.length / VoiceDetector.hz);
   }
   await detector?.end();
+  // It may end before the pictures do.
+  onProgress(Infinity);
   if (!detector) return [];
   const trace = (name: RawTraceName, rate: number, list: ArrayLike<number>): Trace => ({
     name,

@@ -2,6 +2,7 @@ import { database } from '#data/db';
 import { lanes, takeUpLost, type Lane, type Task } from '#data/tasks';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
+import { glanceFile } from './glanceFile';
 import { hearBeats } from './hearBeats';
 import { hearWords } from './hearWords';
 import { matchSound } from './matchSound';
@@ -16,6 +17,7 @@ export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */
 export const works: Record<Task['kind'], (work: Work) => Promise<string | null>> = {
+  glance: glanceFile,
   read: readFile,
   words: hearWords,
   sync: syncBin,

@@ -1,6 +1,6 @@
-import { keyOfSubject } from '#data/tasks';
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { changedParts, readerVersion } from '#core/readings';
 import type { HeardChannel, SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
@@ -22,6 +22,7 @@ import {
   type ReadingKey,
 } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
+import { isGlancing, keyOfSubject } from '#data/tasks';
 import { enqueueWords } from '../queue';
 import { storedProbe } from '../storedProbe';
 import type { Work } from './runTask';
@@ -48,8 +49,15 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   const wanted = { ...(range ? { range } : {}), ...(sound ? { sound } : {}) };
   try {
     const earlier = await renewal(key);
-    if (!earlier && !(await findReading(coarse(key))) && (await readRough(local, key, folder, wanted, signal)))
-      await say('First moments are there; they are being refined.');
+    let done = 0;
+    if (!earlier && !(await isRoughlyRead(key))) {
+      await afterFirstLooks(signal, say);
+      const onProgress = (share: number) => progress(share * roughShare);
+      if (await readRough(local, key, folder, { ...wanted, signal, onProgress })) {
+        done = roughShare;
+        await say('First moments are there; they are being refined.');
+      }
+    }
     await emptyFolder(folder);
     const started = Date.now();
     const result = await readMedia(local, {
@@ -58,7 +66,7 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
       ...(earlier ? { renew: earlier.renew } : {}),
       ...wanted,
       signal,
-      onProgress: progress,
+      onProgress: (share) => progress(done + (1 - done) * share),
     });
     await keep(result, key, folder, (Date.now() - started) / 1000, earlier);
     await forgetReading(coarse(key));
@@ -79,15 +87,37 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   }
 }
 
+/** Part of the time that the rough pass takes of it all, about. */
+const roughShare = 0.06;
+/** So long a reading waits for the first looks at other files; they take seconds. */
+const mostPatience = 30_000;
+
+/** Whether the rough pass was there already; a first look at some points is less. */
+async function isRoughlyRead(key: ReadingKey): Promise<boolean> {
+  const rough = await findReading(coarse(key));
+  return rough !== null && rough.probe.glancedEvery === undefined;
+}
+
+/** Every file is looked at before one is read whole. */
+async function afterFirstLooks(signal: AbortSignal, say: Work['say']): Promise<void> {
+  const from = Date.now();
+  let said = false;
+  while (!signal.aborted && Date.now() - from < mostPatience && (await isGlancing())) {
+    if (!said && Date.now() - from > 1000) await say('Begins after a first look at what has arrived.');
+    said ||= Date.now() - from > 1000;
+    await setTimeout(300);
+  }
+  if (said) await say(null);
+}
+
 async function readRough(
   local: string,
   key: ReadingKey,
   folder: string,
-  wanted: { range?: Range; sound?: SoundChoice },
-  signal: AbortSignal,
+  options: { range?: Range; sound?: SoundChoice; signal: AbortSignal; onProgress(share: number): void },
 ): Promise<boolean> {
   const info = await probe(local);
-  const { range } = wanted;
+  const { range } = options;
   if (
     info.kind === 'photo' ||
     info.copied ||
@@ -96,7 +126,7 @@ async function readRough(
     return false;
   await emptyFolder(folder);
   const started = Date.now();
-  const result = await readCoarse(local, { folder, ...wanted, signal });
+  const result = await readCoarse(local, { folder, ...options });
   if (result) await keep(result, coarse(key), folder, (Date.now() - started) / 1000);
   return result !== null;
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Cancelled, MediaError } from '#media/process';
-import { endTask, giveBack, heartbeat, saySentence, startTask, type Task } from '#data/tasks';
+import { endTask, giveBack, heartbeat, paceOfKind, saySentence, startTask, type Task } from '#data/tasks';
+import { TimeLeft } from './timeLeft';
 
 const beatSeconds = 1;
 
@@ -8,8 +9,8 @@ export interface Work {
   task: Task;
   signal: AbortSignal;
   progress(share: number): void;
-  /** A sentence that shows while the task goes on; screens look anew when it appears. */
-  say(sentence: string): Promise<void>;
+  /** A sentence that shows while the task goes on, or none; screens look anew when it changes. */
+  say(sentence: string | null): Promise<void>;
 }
 
 /**
@@ -31,15 +32,15 @@ export async function runTask(
   const leave = () => abort.abort();
   stop?.addEventListener('abort', leave);
   let share = 0;
-  // The pace is taken from the first progress on, so that what comes before it (opening nets, a rough pass) does not count.
-  let first: { share: number; at: number } | null = null;
+  const guess = task.workSeconds === null ? null : task.workSeconds * (await paceOfKind(task.kind).catch(() => 1));
+  const left = new TimeLeft(guess);
+  const began = Date.now();
   const progress = (now: number) => {
     share = now;
-    if (now > 0.005) first ??= { share: now, at: Date.now() };
   };
   const timer = setInterval(() => {
-    const left = first && timeLeft(share - first.share, (Date.now() - first.at) / 1000, 1 - share);
-    heartbeat(taskId, run, share, left).then(
+    left.note(share, (Date.now() - began) / 1000);
+    heartbeat(taskId, run, share, left.seconds).then(
       (heard) => {
         if (heard === 'on' || abort.signal.aborted) return;
         stands = heard;
@@ -69,14 +70,6 @@ export async function runTask(
     clearInterval(timer);
     stop?.removeEventListener('abort', leave);
   }
-}
-
-/**
- * From the pace so far; nothing is said before there is a pace.
- * @param done share done in `seconds`, `left` share still to do
- */
-function timeLeft(done: number, seconds: number, left: number): number | null {
-  return done < 0.02 || seconds < 1.5 ? null : (seconds / done) * left;
 }
 
 /** What a fault that is nobody's mistake means for the editor: what happened, what is safe, what to do. */

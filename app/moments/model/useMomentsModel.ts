@@ -47,7 +47,7 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
   const { chosen } = choice;
   const moments = useMemo(() => chosen?.moments ?? [], [chosen]);
   useScoresForOrder(state.order, readings, chosen?.moments ?? null, setScores);
-  const readAt = items.map((item) => String(item.readAt)).join();
+  const readAt = items.map((item) => String(Number(item.readAt))).join();
   const ask = useAsk(projectId, choice, markers, items, state.ask, chosen !== null, readAt);
   const hits = useMemo(() => ask.found?.hits ?? [], [ask.found]);
   const silences = useSilences(footage, notes.silence, state.view === 'silence');
