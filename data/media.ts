@@ -95,6 +95,13 @@ export const listRows = (projectId: string): Promise<MediaRow[]> =>
     .where(and(eq(media.projectId, projectId), isNull(media.removedAt)))
     .orderBy(asc(media.position), asc(media.createdAt));
 
+/** The items, of whatever project, that show a reading. */
+export const itemsOfReading = ({ hash, parameters }: ReadingKey): Promise<MediaRow[]> =>
+  database()
+    .select()
+    .from(media)
+    .where(and(eq(media.fileHash, hash), eq(media.parameters, parameters), isNull(media.removedAt)));
+
 export async function findMedia(id: string): Promise<MediaRow | null> {
   if (!isId(id)) return null;
   return (

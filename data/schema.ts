@@ -403,6 +403,8 @@ export const tasks = pgTable(
     state: text('state').$type<TaskState>().notNull().default('queued'),
     progress: real('progress').notNull().default(0),
     secondsLeft: real('seconds_left'),
+    /** Where in the file of the task an editor looks just now, in seconds; what is there is done first. */
+    focusSeconds: real('focus_seconds'),
     sentence: text('sentence'),
     cancelRequested: boolean('cancel_requested').notNull().default(false),
     attempts: integer('attempts').notNull().default(0),

@@ -245,7 +245,6 @@ export async function startTask(id: string, run: string): Promise<Task | null> {
       workerId: run,
       heartbeatAt: new Date(),
       startedAt: new Date(),
-      progress: 0,
       secondsLeft: null,
       sentence: null,
       attempts: sql`${tasks.attempts} + 1`,
@@ -293,6 +292,47 @@ export const giveBack = (id: string, run: string) =>
     .update(tasks)
     .set({ state: 'queued', workerId: null, progress: 0, secondsLeft: null })
     .where(ofRun(id, run));
+
+/** Puts a task back whose turn is over for now, behind what others wait for; what it has done stays done. */
+export const yieldTurn = (id: string, run: string): Promise<void> =>
+  database().transaction(async (tx) => {
+    const [own] = await tx.select().from(tasks).where(ofRun(id, run)).for('update');
+    if (!own) return;
+    const rank = await nextRank(tx, own.projectId, own.kind);
+    // Its next run is no first attempt: how long that takes says nothing about the pace.
+    const [row] = await tx
+      .update(tasks)
+      .set({ state: 'queued', workerId: null, secondsLeft: null, rank, attempts: 1 })
+      .where(eq(tasks.id, id))
+      .returning();
+    await addJob(tx, row!);
+  });
+
+/** Whether other tasks of the same lane wait for their turn. */
+export async function othersWait(id: string): Promise<boolean> {
+  const task = await findTask(id);
+  if (!task) return false;
+  const [other] = await database()
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(and(eq(tasks.state, 'queued'), inArray(tasks.kind, [...laneOf(task.kind)]), ne(tasks.id, id)))
+    .limit(1);
+  return other !== undefined;
+}
+
+/** Notes where an editor looks in the file of an active task. */
+export const setFocus = (kind: Task['kind'], subject: string, seconds: number): Promise<unknown> =>
+  database()
+    .update(tasks)
+    .set({ focusSeconds: seconds })
+    .where(
+      and(
+        eq(tasks.kind, kind),
+        eq(tasks.subject, subject),
+        isActive,
+        sql`(${tasks.focusSeconds} is null or abs(${tasks.focusSeconds} - ${seconds}) > 5)`,
+      ),
+    );
 
 /** A waiting task ends at once; a running one when its worker hears of it. */
 export async function requestCancel(projectId: string, id: string): Promise<void> {

@@ -1,10 +1,13 @@
 import { formatClock } from '#core/time';
+import { findMedia, keyOf } from '#data/media';
 import { isId } from '#data/projects';
 import {
   guessOf,
   listTasks,
   paceOfKind,
   requestCancel,
+  setFocus,
+  subjectOf,
   whatWaits,
   type Ahead,
   type Paces,
@@ -81,9 +84,19 @@ export async function listTaskLines(project: { id: string; name: string }) {
 
 export type TaskLine = Awaited<ReturnType<typeof listTaskLines>>[number];
 
-/** The running work; the top bar asks for it once a second while something runs. */
-export async function showTasks(projectId: string) {
+/** What an editor looks at is read first. @param at item and second, as addresses of screens have them */
+async function noteFocus(projectId: string, at: string): Promise<void> {
+  const [id = '', second] = at.split('~');
+  const seconds = Number(second);
+  if (!Number.isFinite(seconds) || seconds < 0) return;
+  const item = await findMedia(id);
+  if (item?.projectId === projectId) await setFocus('read', subjectOf(keyOf(item)), seconds);
+}
+
+/** The running work; the top bar asks for it once a second while something runs. @param at see `noteFocus` */
+export async function showTasks(projectId: string, at: string | null = null) {
   const project = await openProject(projectId);
+  if (project.ok && at) await noteFocus(projectId, at);
   return project.ok ? done(await listTaskLines(project.value)) : project;
 }
 

@@ -1,4 +1,5 @@
-import { Fragment, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import { useReadings } from '../readings/useReadings';
@@ -27,6 +28,9 @@ const heights = { full: 56, compact: 38 };
 const narrowest = 14,
   between = 2;
 const none: ReadonlySet<SnapKind> = new Set();
+/** Reels of so many lines are there whole; of longer ones so many lines beyond the screen. */
+const fewLines = 30;
+const linesAround = 3;
 
 /** A reel set like text: whole pieces wrap from line to line, each as wide as it is long. */
 export function ReelStrips({
@@ -52,29 +56,40 @@ export function ReelStrips({
   }, []);
   const total = segments.at(-1)?.endSeconds ?? 0;
   // So that even a short piece can be pressed: a quick montage gets fewer seconds a line.
-  const lengths = segments.map((segment) => segment.endSeconds - segment.startSeconds).sort((a, b) => a - b);
-  const readable = ((lengths[Math.floor(lengths.length / 5)] ?? 1) * width) / (narrowest + 10);
+  const short = useMemo(() => {
+    const lengths = segments.map((segment) => segment.endSeconds - segment.startSeconds).sort((a, b) => a - b);
+    return lengths[Math.floor(lengths.length / 5)] ?? 1;
+  }, [segments]);
   const secondsPerLine = Math.min(
     total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120,
-    Math.max(8, Math.floor(readable)),
+    Math.max(8, Math.floor((short * width) / (narrowest + 10))),
   );
-  const lines = wrap(segments, secondsPerLine);
-  const readings = useReadings(
-    [...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))]
-      .filter((media) => itemOf(media)?.probe)
-      .sort(),
+  const lines = useMemo(() => wrap(segments, secondsPerLine), [segments, secondsPerLine]);
+  const files = useMemo(
+    () => [...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))].sort(),
+    [segments, beside],
   );
+  const readings = useReadings(files.filter((media) => itemOf(media)?.probe));
   const readingOf = (media: string | null) => readings?.find((each) => each.id === media) ?? null;
   const widthOf = (segment: Segment) =>
     Math.min(
       width,
       Math.max(narrowest, ((segment.endSeconds - segment.startSeconds) / secondsPerLine) * width - between),
     );
-  const current = useRef<HTMLDivElement>(null);
-  const line = lines.findIndex((indexes) =>
-    indexes.some((index) => time >= segments[index]!.startSeconds && time < segments[index]!.endSeconds),
+  const line = lines.findIndex(
+    (indexes) => time >= segments[indexes[0]!]!.startSeconds && time < segments[indexes.at(-1)!]!.endSeconds,
   );
-  useEffect(() => void current.current?.scrollIntoView({ block: 'nearest' }), [line]);
+  // Of a long reel only what is on screen is there, and something around it.
+  const virtual = useVirtualizer({
+    count: width > 0 ? lines.length : 0,
+    getScrollElement: () => frame.current,
+    estimateSize: () => (compact ? heights.compact + 8 : heights.full + 64),
+    getItemKey: useCallback((at: number) => segments[lines[at]?.[0] ?? 0]?.id ?? at, [segments, lines]),
+    overscan: lines.length <= fewLines ? fewLines : linesAround,
+  });
+  useEffect(() => {
+    if (line >= 0) virtual.scrollToIndex(line, { align: 'auto' });
+  }, [line, virtual]);
   const gone = (before: string | null) =>
     moved.filter(
       (each) =>
@@ -102,17 +117,20 @@ export function ReelStrips({
       aria-label="The reel's pieces"
       tabIndex={0}
     >
-      {width > 0 &&
-        lines.map((indexes, at) => {
+      <div className="relative shrink-0" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index: at, key, start }) => {
+          const indexes = lines[at]!;
           const own = indexes.map((index) => segments[index]!);
           const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
           const place = placeIn(own, widthOf);
           const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, pick };
           return (
             <div
-              key={own[0]!.id}
-              ref={at === line ? current : undefined}
-              className={`flex ${compact ? 'mb-2' : 'mb-5'}`}
+              key={key}
+              ref={virtual.measureElement}
+              data-index={at}
+              className={`absolute inset-x-0 top-0 flex ${compact ? 'pb-2' : 'pb-5'}`}
+              style={{ transform: `translateY(${start}px)` }}
             >
               <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(from)}</span>
               <div>
@@ -171,6 +189,7 @@ export function ReelStrips({
             </div>
           );
         })}
+      </div>
       {lines.length === 0 && <div className="flex gap-0.5 pl-14">{moved.map(dimmed)}</div>}
       {lines.length === 0 && !compact && (
         <p className="pl-14 pt-2 text-muted">

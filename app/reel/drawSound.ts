@@ -12,7 +12,8 @@ export function drawSound(
   start: number,
   seconds: number,
 ): void {
-  const speech = runsOf(runs, 'speech');
+  const end = start + seconds;
+  const speech = runsOf(runs, 'speech').filter((run) => run.start < end && run.end > start);
   const middle = soundHeight / 2;
   context.clearRect(0, 0, width, soundHeight);
   for (let x = 0; x < width; x += 2) {

@@ -3,7 +3,8 @@ import { failed, modelOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/tasks';
 
 /** The running work; the top bar asks for it once a second while something runs. */
-export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showTasks(params.projectId));
+export const loader = async ({ params, request }: Route.LoaderArgs) =>
+  modelOf(await showTasks(params.projectId, new URL(request.url).searchParams.get('at')));
 
 export async function action({ params, request }: Route.ActionArgs) {
   const cancelled = await cancelTask(params.projectId, (await request.formData()).get('cancel'));

@@ -23,7 +23,10 @@ export function usePolledTasks(projectId: string, everyMilliseconds: number): vo
   useEffect(() => {
     const stop = new AbortController();
     const ask = async () => {
-      const answer = await fetch(`/projects/${projectId}/tasks`, { signal: stop.signal }).catch(() => null);
+      // Where the playhead stands goes along: that is read first.
+      const at = new URLSearchParams(location.search).get('at');
+      const address = `/projects/${projectId}/tasks${at ? `?at=${encodeURIComponent(at)}` : ''}`;
+      const answer = await fetch(address, { signal: stop.signal }).catch(() => null);
       if (stop.signal.aborted) return;
       setAway(!answer || answer.status >= 500);
       if (!answer?.ok) return;

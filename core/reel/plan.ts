@@ -103,14 +103,15 @@ export function planSegments(reel: Reel): Segment[] {
   const seen: Segment[] = [];
   let last: Placed | null = null;
   const nothing: Placed = { item: { kind: 'gap', id: 'gap', frames: total }, track: 0, from: 0, to: total };
+  // In each layer, the item at the edge that is gone by; items lie one after another, so that it only goes forward.
+  const at = layers.map(() => 0);
   for (let index = 0; index + 1 < sorted.length; index++) {
     const [from, to] = [sorted[index]!, sorted[index + 1]!];
-    const top =
-      layers
-        .map((layer) => layer.find((each) => each.from <= from && each.to >= to))
-        .findLast((each) => each?.item.kind === 'clip') ??
-      layers[0]?.find((each) => each.from <= from && each.to >= to) ??
-      nothing;
+    const here = layers.map((layer, which) => {
+      while (at[which]! < layer.length && layer[at[which]!]!.to <= from) at[which]!++;
+      return layer[at[which]!];
+    });
+    const top = here.findLast((each) => each?.item.kind === 'clip') ?? here[0] ?? nothing;
     const before = seen.at(-1);
     if (before && last === top) seen[seen.length - 1] = segment(reel.rate, top, before.startFrame, to);
     else seen.push(segment(reel.rate, top, from, to));

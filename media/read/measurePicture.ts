@@ -4,7 +4,7 @@ import { fineColumns, fineHz, fineRows, lookColumns, lookHz, lookRows } from '#c
 import type { Trace } from '#core/signal';
 import { framesPerSecond } from '#core/time';
 import { fixedBlocks } from './blocks';
-import type { ReadPlan } from './readPlan';
+import { everyFrames, type ReadPlan } from './readPlan';
 
 const everyFrame = [
   'camera.dx',
@@ -46,8 +46,7 @@ export async function measurePicture(
   const estimator = new MotionEstimator();
   const look: number[] = [];
   const fine: number[] = [];
-  const every = Math.max(1, Math.round(fps / 10));
-  const seldom = Math.max(1, Math.round(fps / 2));
+  const { light: every, noise: seldom } = everyFrames(fps);
   let frames = 0;
   for await (const data of fixedBlocks(stream, width * height)) {
     const picture: Gray = { width, height, data };

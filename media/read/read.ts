@@ -29,7 +29,7 @@ import { heardAlone } from '../probe/heard';
 import { streamOf } from '../probe/shown';
 import { Cancelled, MediaError, capture, closing, inputArguments } from '../process';
 import { Watchdog } from '../watchdog';
-import { planReading, proxyName, soundChannels, type ReadPlan, type ThumbSheets } from './readPlan';
+import { planReading, proxyName, soundChannels, type PartOfReading, type ReadPlan, type ThumbSheets } from './readPlan';
 
 export interface ReadResult {
   probe: Probe;
@@ -45,6 +45,8 @@ export interface ReadResult {
   listened: HeardChannel[] | null;
   /** Sentences about what could not be read. */
   warnings: string[];
+  /** What reading it took, where that was noted. */
+  tookSeconds?: number;
 }
 
 /** What was found before; the file is probed anew. */
@@ -59,6 +61,8 @@ export interface ReadOptions {
   sound?: SoundChoice;
   /** Only this stretch is decoded and read; times stay those of the file. */
   range?: Range;
+  /** Only this is read of it, and put together with other parts by whoever asks; there is no proxy then. */
+  part?: { parts: readonly ReadingPart[]; picture?: PartOfReading };
   /** What an earlier reader found in the same stretch, and the parts of it that have changed since: only those are read, the others are taken over. */
   renew?: {
     parts: readonly ReadingPart[];
@@ -80,13 +84,10 @@ export async function readMedia(original: string, options: ReadOptions): Promise
   const { file, info, copy } = await opened(original, options);
   const listened = options.sound ? null : await listenForBest(file, info, options.signal);
   const heard = options.sound ?? listened!.choice;
-  const size = (await stat(file)).size;
-  const gap =
-    info.kind === 'video' ? await keyFrameGap(file, streamOf(info.coding ?? plainCoding)).catch(() => Infinity) : 0;
   const range = options.range && info.kind !== 'photo' ? checkRange(options.range, info.durationSeconds) : undefined;
-  const parts = options.renew?.parts ?? readingParts;
-  const playsAsItIs = playsInBrowser(info, gap, size / Math.max(1, info.durationSeconds));
+  const parts = options.renew?.parts ?? options.part?.parts ?? readingParts;
   const wantsProxy = Boolean(options.proxy) && copy === null && info.kind !== 'photo';
+  const playsAsItIs = wantsProxy && (await playsAsIs(file, info));
   // A browser plays all of the first track. What is heard instead goes beside the pictures as they are, where that can be.
   const isOther = info.hasSound && !isFirstTrack(heard);
   const picturesStay =
@@ -95,7 +96,7 @@ export async function readMedia(original: string, options: ReadOptions): Promise
   const needsProxy = wantsProxy && !options.renew?.earlier.proxy && !(playsAsItIs && !isOther) && !picturesStay;
   // A proxy begins at zero; one of a part alone would show every frame at a wrong time.
   const proxy = needsProxy && !range;
-  const plan = planReading(file, info, options.folder, proxy, range, parts, heard);
+  const plan = planReading(file, info, options.folder, proxy, range, parts, heard, options.part?.picture);
   if (options.renew && plan.nothing)
     return takeOver(info, options.renew.earlier, [], nothingMeasured, {
       code: 0,
@@ -157,7 +158,7 @@ export async function readMedia(original: string, options: ReadOptions): Promise
     };
     return options.renew
       ? takeOver(info, options.renew.earlier, parts, { picture, faces, objects, voice, sound }, outcome)
-      : await finish(info, { picture, faces, objects, voice, sound }, outcome);
+      : await finish(info, { picture, faces, objects, voice, sound }, outcome, options.part !== undefined);
   } catch (error) {
     if (options.signal?.aborted) throw new Cancelled();
     throw error;
@@ -167,8 +168,15 @@ export async function readMedia(original: string, options: ReadOptions): Promise
   }
 }
 
+/** Whether a browser plays a file as it is, without a proxy. */
+export async function playsAsIs(file: string, info: Probe): Promise<boolean> {
+  const gap =
+    info.kind === 'video' ? await keyFrameGap(file, streamOf(info.coding ?? plainCoding)).catch(() => Infinity) : 0;
+  return playsInBrowser(info, gap, (await stat(file)).size / Math.max(1, info.durationSeconds));
+}
+
 /** Writes pictures as they are with what is heard of a file. */
-async function putSound(
+export async function putSound(
   pictures: string,
   file: string,
   heard: SoundChoice,
@@ -297,11 +305,12 @@ async function finish(
   info: Probe,
   { picture, faces, objects, voice, sound }: Measured,
   run: Outcome,
+  isPart: boolean,
 ): Promise<ReadResult> {
   const hasPicture = info.kind !== 'sound' && picture.frames > 0;
   if (/No space left/i.test(run.words))
     throw new MediaError('The disk is full. Free some space, then read this file again.');
-  if (!hasPicture && !sound)
+  if (!hasPicture && !sound && !isPart)
     throw new MediaError(
       'Nothing in this file could be decoded. It may be damaged, or of a kind that is not supported.',
       { cause: new Error(run.words) },
@@ -352,7 +361,7 @@ const fromStart = (trace: Trace, seconds: number): Trace => ({
   values: padded(trace.values, seconds * trace.hz, 1),
 });
 
-function padded(values: Float32Array, samples: number, each: number): Float32Array {
+export function padded(values: Float32Array, samples: number, each: number): Float32Array {
   const before = Math.round(samples) * each;
   if (before === 0) return values;
   const out = new Float32Array(before + values.length);

@@ -15,7 +15,7 @@ import { planReading, readOnly } from './readPlan';
 import { asShown, fromVideoLevels, jpegColours, streamOf } from '../probe/shown';
 import { Watchdog } from '../watchdog';
 import { detectorSide } from '../nets/vision';
-import type { ReadResult } from './read';
+import { padded, type ReadResult } from './read';
 import { VoiceDetector } from '../nets/voiceDetector';
 
 /** Seconds from one looked-at key frame to the next; decoding them is most of the work, so large pictures are looked at more seldom. */
@@ -162,8 +162,8 @@ export async function readCoarse(
         hasSound: sound.length > 0,
         objects: [],
         faces: faces.map((sample) => ({ ...sample, time: sample.time + range.start })),
-        look: light.look,
-        fine: light.fine,
+        look: padded(light.look, range.start * lookHz, lookColumns * lookRows),
+        fine: padded(light.fine, range.start * fineHz, fineColumns * fineRows),
         ...(options.range ? { range } : {}),
         traces: new Map(traces.map((trace) => [trace.name as RawTraceName, trace])),
       },

@@ -53,6 +53,36 @@ const longestRead = 1920;
 const lumaWidth = 320;
 const colourSide = 960;
 
+/** A part of a longer reading: what it says is put together with other parts. */
+export interface PartOfReading {
+  /** Where it begins, in seconds of the file; what is decoded before only gives a run-up. */
+  start: number;
+  /** Where the thumbnail sheets of all parts begin. */
+  sheetsFrom: number;
+}
+
+/** Sheets hold so many thumbnails. */
+const sheetColumns = 10;
+const sheetRows = 6;
+/** Motion is measured against frames before, and a fade is seen from its beginning. In seconds. */
+const runUp = 1;
+
+/**
+ * Where the decode of a part begins: early enough, and on a frame of all measurements that are not made of every frame, so
+ * that parts fall on the same samples as the whole.
+ */
+export function runUpTo(info: Probe, start: number): number {
+  const fps = framesPerSecond(analysisRate(info));
+  const grid = everyFrames(fps).light * everyFrames(fps).noise;
+  return (Math.max(0, Math.floor(((start - runUp) * fps) / grid)) * grid) / fps;
+}
+
+/** Frames from one measurement of light and of noise to the next. */
+export const everyFrames = (fps: number): { light: number; noise: number } => ({
+  light: Math.max(1, Math.round(fps / 10)),
+  noise: Math.max(1, Math.round(fps / 2)),
+});
+
 export function planReading(
   file: string,
   info: Probe,
@@ -61,6 +91,7 @@ export function planReading(
   wanted?: Range,
   parts: readonly ReadingPart[] = readingParts,
   sound: SoundChoice = firstTrack,
+  part: PartOfReading | null = null,
 ): ReadPlan {
   const rate = analysisRate(info);
   const shape = info.height / Math.max(1, info.width);
@@ -73,13 +104,14 @@ export function planReading(
   const colour = { width: even(info.width * colourScale), height: even(info.height * colourScale) };
   const hz = info.durationSeconds > 900 ? 1 : 2;
   const height = 90;
+  const sheetsFrom = part?.sheetsFrom ?? range.start;
   const sheets = {
-    ...(range.start > 0 ? { start: range.start } : {}),
+    ...(sheetsFrom > 0 ? { start: sheetsFrom } : {}),
     hz,
     height,
     width: Math.min(240, even(height / shape || 2)),
-    columns: 10,
-    rows: 6,
+    columns: sheetColumns,
+    rows: sheetRows,
   };
   const picture = info.kind !== 'sound' && parts.includes('picture');
   const faces = info.kind !== 'sound' && parts.includes('faces');
@@ -101,7 +133,7 @@ export function planReading(
     const s = sheets;
     filters.push(
       `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-      `[c]fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area:${jpegColours},tile=${s.columns}x${s.rows}[sheets]`,
+      `[c]${part ? `trim=start=${(part.start - range.start).toFixed(4)},setpts=PTS-STARTPTS,` : ''}fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area:${jpegColours},tile=${s.columns}x${s.rows}[sheets]`,
     );
     maps.push('-map', '[gray]', '-f', 'rawvideo', 'pipe:3');
   }
@@ -131,6 +163,9 @@ export function planReading(
       'unofficial',
       '-f',
       'image2',
+      ...(part
+        ? ['-start_number', String(1 + Math.round(((part.start - part.sheetsFrom) * hz) / (sheetColumns * sheetRows)))]
+        : []),
       `${folder}/sheet-%04d.jpg`,
     );
   const chosen = heardOf(0, sound, 'heard');
@@ -182,7 +217,9 @@ export function planReading(
     );
   }
   const frames = info.kind === 'photo' ? ['-frames:v', '1'] : [];
-  const part = readOnly(info, wanted);
+  // Just before the frame, so that no rounding leaves it out.
+  const before = part && range.start > 0 ? 0.25 / framesPerSecond(rate) : 0;
+  const only = readOnly(info, wanted && { ...wanted, start: wanted.start - before });
   return {
     rate,
     gray,
@@ -195,7 +232,7 @@ export function planReading(
       'error',
       '-nostdin',
       '-y',
-      ...part,
+      ...only,
       ...beforeInput(coding),
       ...inputArguments(file),
       ...(filters.length ? ['-filter_complex', filters.join(';')] : []),

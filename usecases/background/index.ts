@@ -9,14 +9,14 @@ import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
-import { runTask, type Work } from './runTask';
+import { runTask, type Outcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
 export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */
-export const works: Record<Task['kind'], (work: Work) => Promise<string | null>> = {
+export const works: Record<Task['kind'], (work: Work) => Promise<Outcome>> = {
   glance: glanceFile,
   read: readFile,
   words: hearWords,

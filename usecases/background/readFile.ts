@@ -25,13 +25,15 @@ import { scratchFolder, storage } from '#data/storage';
 import { isGlancing, keyOfSubject } from '#data/tasks';
 import { enqueueWords } from '../queue';
 import { storedProbe } from '../storedProbe';
-import type { Work } from './runTask';
+import { forgetParts, isReadInParts, readInParts } from './readInParts';
+import { later, type Outcome, type Work } from './runTask';
 
 /** Shorter files are read whole at once. */
 const roughFromSeconds = 45;
 
 /** Reads a file that lies in the store and keeps what it found; a rough first pass goes ahead. A file that was read before costs nothing. */
-export async function readFile({ task, signal, progress, say }: Work): Promise<string | null> {
+export async function readFile(work: Work): Promise<Outcome> {
+  const { task, signal, progress, say } = work;
   const { hash, parameters } = keyOfSubject(task.subject);
   const key = { hash, parameters };
   const known = await findReading(key);
@@ -50,8 +52,9 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
   try {
     const earlier = await renewal(key);
     let done = 0;
-    if (!earlier && !(await isRoughlyRead(key))) {
-      await afterFirstLooks(signal, say);
+    const inParts = earlier ? null : await isReadInParts(local, range);
+    if (!earlier) await afterFirstLooks(signal, say);
+    if (!earlier && !inParts && !(await isRoughlyRead(key))) {
       const onProgress = (share: number) => progress(share * roughShare);
       if (await readRough(local, key, folder, { ...wanted, signal, onProgress })) {
         done = roughShare;
@@ -60,16 +63,21 @@ export async function readFile({ task, signal, progress, say }: Work): Promise<s
     }
     await emptyFolder(folder);
     const started = Date.now();
-    const result = await readMedia(local, {
-      folder,
-      proxy: true,
-      ...(earlier ? { renew: earlier.renew } : {}),
-      ...wanted,
-      signal,
-      onProgress: (share) => progress(done + (1 - done) * share),
-    });
-    await keep(result, key, folder, (Date.now() - started) / 1000, earlier);
+    const onProgress = (share: number) => progress(done + (1 - done) * share);
+    const result = inParts
+      ? await readInParts(work, { key, local, info: inParts, folder, range, sound, onProgress })
+      : await readMedia(local, {
+          folder,
+          proxy: true,
+          ...(earlier ? { renew: earlier.renew } : {}),
+          ...wanted,
+          signal,
+          onProgress,
+        });
+    if (!result) return later;
+    await keep(result, key, folder, result.tookSeconds ?? (Date.now() - started) / 1000, earlier);
     await forgetReading(coarse(key));
+    await forgetParts(key);
     if (earlier?.isOlder) await forgetReading(key, earlier.version);
     await adoptRange(key);
     await setProblem(key, null);

@@ -1,9 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { Cancelled, MediaError } from '#media/process';
-import { endTask, giveBack, heartbeat, paceOfKind, saySentence, startTask, type Task } from '#data/tasks';
+import { endTask, giveBack, heartbeat, paceOfKind, saySentence, startTask, yieldTurn, type Task } from '#data/tasks';
 import { TimeLeft } from './timeLeft';
 
 const beatSeconds = 1;
+
+/** What a task answers that goes on later, after others had their turn. */
+export const later = Symbol('later');
+export type Outcome = string | null | typeof later;
 
 export interface Work {
   task: Task;
@@ -22,7 +26,7 @@ export async function runTask(
   taskId: string,
   lastAttempt: boolean,
   stop: AbortSignal | undefined,
-  work: (work: Work) => Promise<string | null>,
+  work: (work: Work) => Promise<Outcome>,
 ): Promise<void> {
   const run = randomUUID();
   const task = await startTask(taskId, run);
@@ -31,7 +35,7 @@ export async function runTask(
   let stands: 'on' | 'cancel' | 'lost' = 'on';
   const leave = () => abort.abort();
   stop?.addEventListener('abort', leave);
-  let share = 0;
+  let share = task.progress;
   const guess = task.workSeconds === null ? null : task.workSeconds * (await paceOfKind(task.kind).catch(() => 1));
   const left = new TimeLeft(guess);
   const began = Date.now();
@@ -50,13 +54,14 @@ export async function runTask(
     );
   }, beatSeconds * 1000);
   try {
-    const sentence = await work({
+    const outcome = await work({
       task,
       signal: abort.signal,
       progress,
       say: (said) => saySentence(taskId, run, said),
     });
-    await endTask(taskId, run, 'done', sentence);
+    if (outcome === later) await yieldTurn(taskId, run);
+    else await endTask(taskId, run, 'done', outcome);
   } catch (error) {
     const now = stands as 'on' | 'cancel' | 'lost';
     if (now === 'lost') return;
