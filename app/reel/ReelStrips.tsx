@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import { useReadings } from '../readings/useReadings';
@@ -54,17 +54,7 @@ export function ReelStrips({
     observer.observe(frame.current!);
     return () => observer.disconnect();
   }, []);
-  const total = segments.at(-1)?.endSeconds ?? 0;
-  // So that even a short piece can be pressed: a quick montage gets fewer seconds a line.
-  const short = useMemo(() => {
-    const lengths = segments.map((segment) => segment.endSeconds - segment.startSeconds).sort((a, b) => a - b);
-    return lengths[Math.floor(lengths.length / 5)] ?? 1;
-  }, [segments]);
-  const secondsPerLine = Math.min(
-    total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120,
-    Math.max(8, Math.floor((short * width) / (narrowest + 10))),
-  );
-  const lines = useMemo(() => wrap(segments, secondsPerLine), [segments, secondsPerLine]);
+  const { lines, secondsPerLine, virtual } = useLines({ segments, width, compact, frame, time });
   const files = useMemo(
     () => [...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))].sort(),
     [segments, beside],
@@ -76,20 +66,6 @@ export function ReelStrips({
       width,
       Math.max(narrowest, ((segment.endSeconds - segment.startSeconds) / secondsPerLine) * width - between),
     );
-  const line = lines.findIndex(
-    (indexes) => time >= segments[indexes[0]!]!.startSeconds && time < segments[indexes.at(-1)!]!.endSeconds,
-  );
-  // Of a long reel only what is on screen is there, and something around it.
-  const virtual = useVirtualizer({
-    count: width > 0 ? lines.length : 0,
-    getScrollElement: () => frame.current,
-    estimateSize: () => (compact ? heights.compact + 8 : heights.full + 64),
-    getItemKey: useCallback((at: number) => segments[lines[at]?.[0] ?? 0]?.id ?? at, [segments, lines]),
-    overscan: lines.length <= fewLines ? fewLines : linesAround,
-  });
-  useEffect(() => {
-    if (line >= 0) virtual.scrollToIndex(line, { align: 'auto' });
-  }, [line, virtual]);
   const gone = (before: string | null) =>
     moved.filter(
       (each) =>
@@ -198,6 +174,45 @@ export function ReelStrips({
       )}
     </div>
   );
+}
+
+interface LinesOptions {
+  segments: readonly Segment[];
+  /** Of a line, in pixels; 0 before it is known. */
+  width: number;
+  compact: boolean;
+  frame: RefObject<HTMLDivElement | null>;
+  /** Where the playhead stands, in seconds. */
+  time: number;
+}
+
+/** The lines of a reel, and which of them are there: of a long reel what is on screen, and something around it. */
+function useLines({ segments, width, compact, frame, time }: LinesOptions) {
+  const total = segments.at(-1)?.endSeconds ?? 0;
+  // So that even a short piece can be pressed: a quick montage gets fewer seconds a line.
+  const short = useMemo(() => {
+    const lengths = segments.map((segment) => segment.endSeconds - segment.startSeconds).sort((a, b) => a - b);
+    return lengths[Math.floor(lengths.length / 5)] ?? 1;
+  }, [segments]);
+  const secondsPerLine = Math.min(
+    total <= 20 ? 20 : total <= 120 ? 30 : total <= 600 ? 60 : 120,
+    Math.max(8, Math.floor((short * width) / (narrowest + 10))),
+  );
+  const lines = useMemo(() => wrap(segments, secondsPerLine), [segments, secondsPerLine]);
+  const line = lines.findIndex(
+    (indexes) => time >= segments[indexes[0]!]!.startSeconds && time < segments[indexes.at(-1)!]!.endSeconds,
+  );
+  const virtual = useVirtualizer({
+    count: width > 0 ? lines.length : 0,
+    getScrollElement: () => frame.current,
+    estimateSize: () => (compact ? heights.compact + 8 : heights.full + 64),
+    getItemKey: useCallback((at: number) => segments[lines[at]?.[0] ?? 0]?.id ?? at, [segments, lines]),
+    overscan: lines.length <= fewLines ? fewLines : linesAround,
+  });
+  useEffect(() => {
+    if (line >= 0) virtual.scrollToIndex(line, { align: 'auto' });
+  }, [line, virtual]);
+  return { lines, secondsPerLine, virtual };
 }
 
 interface MovedPieceProps {
