@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { Fragment, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import { useReadings } from '../readings/useReadings';
@@ -30,7 +30,7 @@ const narrowest = 14,
 const none: ReadonlySet<SnapKind> = new Set();
 /** Reels of so many lines are there whole; of longer ones so many lines beyond the screen. */
 const fewLines = 30;
-const linesAround = 3;
+const linesAround = 1;
 
 /** A reel set like text: whole pieces wrap from line to line, each as wide as it is long. */
 export function ReelStrips({
@@ -206,7 +206,6 @@ function useLines({ segments, width, compact, frame, time }: LinesOptions) {
     count: width > 0 ? lines.length : 0,
     getScrollElement: () => frame.current,
     estimateSize: () => (compact ? heights.compact + 8 : heights.full + 64),
-    getItemKey: useCallback((at: number) => segments[lines[at]?.[0] ?? 0]?.id ?? at, [segments, lines]),
     overscan: lines.length <= fewLines ? fewLines : linesAround,
   });
   useEffect(() => {
