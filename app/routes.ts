@@ -32,6 +32,7 @@ export default [
   route('projects/:projectId/posts', 'routes/posts.ts'),
   route('projects/:projectId/outputs/archive', 'routes/outputArchive.ts'),
   route('projects/:projectId/tasks', 'routes/tasks.ts'),
+  route('projects/:projectId/here', 'routes/here.ts'),
   route('health', 'routes/health.ts'),
   route('upload/*?', 'routes/upload.ts'),
   route('media/:mediaId', 'routes/mediaFile.ts'),

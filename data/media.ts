@@ -44,6 +44,7 @@ export async function listMedia(projectId: string) {
       defaultOut: media.defaultOut,
       syncOffset: media.syncOffset,
       size: files.size,
+      storageKey: files.storageKey,
       arrived: files.probe,
       whole: {
         probe: readings.probe,

@@ -49,6 +49,19 @@ export const bins = pgTable('bins', {
   synced: boolean('synced').notNull().default(false),
 });
 
+/** Folders of this machine whose new files come into a project by themselves; paths as `hereKey` has them. */
+export const watchedFolders = pgTable(
+  'watched_folders',
+  {
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    path: text('path').notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.path] })],
+);
+
 /** Content, stored once whatever the projects it is in. */
 export const files = pgTable('files', {
   hash: text('hash').primaryKey(),

@@ -1,8 +1,8 @@
 import { settings } from '#settings';
 import { createReadStream } from 'node:fs';
-import { copyFile, mkdir, rename, rm, stat } from 'node:fs/promises';
+import { copyFile, mkdir, realpath, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
-import type { Readable } from 'node:stream';
+import { Readable as ReadableOf, type Readable } from 'node:stream';
 
 /** Where files live. Keys are relative paths like "files/ab/abcdef.mp4". */
 export interface Storage {
@@ -74,4 +74,66 @@ export const scratchFolder = (): string => join(dataFolder(), 'scratch');
 export const renderPlace = ({ id, format }: { id: string; format: string }): string =>
   join(scratchFolder(), `render-${id}.${format}`);
 export const partsOf = (place: string): string => `${place}.parts`;
-export const storage = (): Storage => new FolderStorage(join(dataFolder(), 'store'));
+const here = 'here:';
+/** The key of a file that is used where it lies, below the folder that the operator allows. */
+export const hereKey = (path: string): string => `${here}${path}`;
+/** The path below that folder of what a key names; null for what lies in the store. */
+export const herePath = (key: string): string | null => (key.startsWith(here) ? key.slice(here.length) : null);
+
+/** The folder below which footage is used where it lies, without links; null where there is none. */
+export async function hereRoot(): Promise<string | null> {
+  const root = settings().BRIGHT_REEL_FOOTAGE;
+  return root ? realpath(resolve(root)).catch(() => null) : null;
+}
+
+/** Where a path below that folder leads; null when it leads to nothing, or out of it. */
+export async function placeHere(path: string): Promise<string | null> {
+  const root = await hereRoot();
+  const place = root && (await realpath(join(root, path)).catch(() => null));
+  return root && place && (place === root || place.startsWith(`${root}/`)) ? place : null;
+}
+
+/** The store, and beside it what is used where it lies: that is only ever read. */
+class StorageAndHere implements Storage {
+  constructor(private readonly store: Storage) {}
+
+  async adopt(key: string, localFile: string, options?: { copy?: boolean }): Promise<void> {
+    if (herePath(key) !== null) throw new Error('Footage that is used where it lies is not written to.');
+    await this.store.adopt(key, localFile, options);
+  }
+
+  async localPath(key: string): Promise<string> {
+    const path = herePath(key);
+    if (path === null) return this.store.localPath(key);
+    const place = await placeHere(path);
+    if (!place) throw Object.assign(new Error(`"${path}" is not there any more.`), { code: 'ENOENT' });
+    return place;
+  }
+
+  async size(key: string): Promise<number | null> {
+    const path = herePath(key);
+    if (path === null) return this.store.size(key);
+    const place = await placeHere(path);
+    return place
+      ? stat(place)
+          .then((stats) => (stats.isFile() ? stats.size : null))
+          .catch(() => null)
+      : null;
+  }
+
+  read(key: string, range?: { start: number; end: number }): Readable {
+    const path = herePath(key);
+    if (path === null) return this.store.read(key, range);
+    const file = this.localPath(key);
+    const bytes = async function* () {
+      yield* createReadStream(await file, range) as AsyncIterable<Buffer>;
+    };
+    return ReadableOf.from(bytes());
+  }
+
+  async remove(key: string): Promise<void> {
+    if (herePath(key) === null) await this.store.remove(key);
+  }
+}
+
+export const storage = (): Storage => new StorageAndHere(new FolderStorage(join(dataFolder(), 'store')));

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { copyFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from './test';
@@ -67,6 +67,41 @@ test('a folder comes in with its folders as bins, and nothing in it is refused o
   await page.getByLabel(/^Ask for moments/).fill('at 10:20:31');
   await page.getByRole('tab', { name: 'Found' }).click();
   await expect(page.getByText('timecode 10:20:31').last()).toBeVisible();
+});
+
+test('footage of this machine is used where it lies, new files come by themselves, what was moved is found again', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const root = process.env.BRIGHT_REEL_FOOTAGE!;
+  mkdirSync(join(root, 'Harbour/Camera'), { recursive: true });
+  const film = (hue: number, file: string) =>
+    ffmpeg('-f', 'lavfi', '-i', `testsrc2=s=640x360:r=25:d=3,hue=h=${hue}`, '-pix_fmt', 'yuv420p', join(root, file));
+  film(200, 'Harbour/Camera/first.mp4');
+  await page.goto('/');
+  await page.getByLabel('New project').fill('From the disk');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.getByRole('button', { name: 'From this machine' }).click();
+  await page.getByRole('button', { name: 'Harbour', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'Bring in new files of this folder by themselves' }).check();
+  await page.getByRole('checkbox', { name: 'All of Camera' }).check();
+  await page.getByRole('button', { name: 'Bring in 1 chosen' }).click();
+  const row = (name: RegExp) => page.getByRole('row', { name });
+  await expect(row(/^Choose first\.mp4/)).toContainText('640×360', { timeout: 60_000 });
+  await expect(page.getByRole('button', { name: /^Camera 1$/ })).toBeVisible();
+  film(230, 'Harbour/second.mp4');
+  await expect(row(/^Choose second\.mp4/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/waits|being read/)).toHaveCount(0, { timeout: 120_000 });
+  // Moved out of the folder that is watched.
+  renameSync(join(root, 'Harbour/second.mp4'), join(root, 'kept elsewhere.mp4'));
+  await page.reload();
+  await expect(row(/^Choose second\.mp4/)).toContainText('Missing: it does not lie at “Harbour/second.mp4” any more.');
+  await page.getByRole('button', { name: 'Find again' }).click();
+  await expect(page.getByText('Missing:')).toHaveCount(0, { timeout: 30_000 });
+  renameSync(join(root, 'kept elsewhere.mp4'), at('out of reach.mp4'));
+  await page.reload();
+  await page.getByRole('button', { name: 'Find again' }).click();
+  await expect(page.getByRole('alert')).toContainText('“second.mp4” lies nowhere below the folder of this machine.');
 });
 
 test('an upload that a reload broke off is listed, and goes on when the file is chosen again', async ({ page }) => {

@@ -2,6 +2,7 @@ import { Logger, run, type Task as JobTask } from 'graphile-worker';
 import pino from 'pino';
 import { settings } from '#settings';
 import {
+  HereWatcher,
   lanes,
   queueConnections,
   runTask,
@@ -15,6 +16,9 @@ import {
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
 const { LOG_LEVEL, BRIGHT_REEL_STALE_SECONDS: staleSeconds, BRIGHT_REEL_CONCURRENCY: heavy } = settings();
 const log = pino({ name: 'worker', level: LOG_LEVEL });
+
+/** So often it is asked which folders are to be watched. */
+const followMilliseconds = 5000;
 
 const stopping = new AbortController();
 /** How many of a lane run at once in this process. */
@@ -52,10 +56,17 @@ const sweep = setInterval(
   Math.min(5000, staleSeconds * 500),
 );
 await lookAfterLost();
+// One worker of a machine that watches is enough; of several each sees the same, and asks once.
+const watcher = new HereWatcher((error) => log.error(error.message));
+const follow = () => void watcher.follow().catch((error: Error) => log.error(error.message));
+follow();
+const following = setInterval(follow, followMilliseconds);
 await sweepParts().catch((error: Error) => log.error(error.message));
 
 async function stop() {
   clearInterval(sweep);
+  clearInterval(following);
+  await watcher.close();
   stopping.abort();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
   process.exit(0);

@@ -21,6 +21,7 @@ import { readings, runs, traces } from '#data/schema';
 import { migrateQueue } from '#usecases/queue';
 import { storedParts } from '#usecases/background/readFile';
 import { unpackReading } from '#media/read/readingPack';
+import { makeLargeReel, measureLargeReel } from './benchLargeReel';
 import { threeMinutes } from './threeMinutes';
 
 const frameMilliseconds = 1000 / 60;
@@ -102,7 +103,7 @@ async function makeFlashes(projectId: string): Promise<string> {
   );
 }
 
-async function makeProject(): Promise<{ projectId: string; reelId: string }> {
+async function makeProject(): Promise<{ projectId: string; reelId: string; large: string }> {
   const project = await createProject('Two hours');
   const real = await bringIn(project.id, 'demo/media/race-day.mp4', 'race-day.mp4', { copy: true, binId: null });
   const reading = unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'));
@@ -173,7 +174,11 @@ async function makeProject(): Promise<{ projectId: string; reelId: string }> {
     { width: 1280, height: 720 },
     () => crypto.randomUUID(),
   );
-  return { projectId: project.id, reelId: await createReel(project.id, reel) };
+  return {
+    projectId: project.id,
+    reelId: await createReel(project.id, reel),
+    large: await makeLargeReel(project.id, real.id),
+  };
 }
 
 const freePort = () =>
@@ -224,7 +229,7 @@ const frameStep = (page: Page) =>
 
 await migrateDatabase();
 await migrateQueue();
-const { projectId, reelId } = await makeProject();
+const { projectId, reelId, large } = await makeProject();
 const flashes = await makeFlashes(projectId);
 const port = await freePort();
 const server = spawn('node', ['node_modules/.bin/react-router-serve', 'build/server/index.js'], {
@@ -437,6 +442,7 @@ try {
   });
   row(`picture and sound of a playing reel apart, median of ${apart.length}`, median(apart), 40);
   row('the same, worst of twenty', worst(apart), 40);
+  await measureLargeReel(page, `${base}/projects/${projectId}/reels/${large}`, row, median);
   await browser.close();
 } finally {
   server.kill();

@@ -34,6 +34,7 @@ export class Settings {
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_PASSWORD?: string;
   @IsOptional() @Matches(/^postgres(ql)?:\/\//) DATABASE_URL?: string;
   @IsString() @Length(1, 1000) BRIGHT_REEL_DATA = 'data/local';
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_FOOTAGE?: string;
   @IsIn(['yes', 'no']) BRIGHT_REEL_DEMO: 'yes' | 'no' = 'yes';
   @number() @IsInt() @Min(0) @Max(64) BRIGHT_REEL_WORKERS = 1;
   @number() @IsInt() @Min(1) @Max(64) BRIGHT_REEL_CONCURRENCY = 1;
@@ -70,6 +71,11 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
   BRIGHT_REEL_DATA: {
     example: '/folder',
     says: 'where footage, renders, the database and the logs are kept',
+    wants: 'a folder',
+  },
+  BRIGHT_REEL_FOOTAGE: {
+    example: '/footage',
+    says: 'a folder of this machine below which footage is used where it lies, without a copy',
     wants: 'a folder',
   },
   BRIGHT_REEL_DEMO: { example: 'no', says: 'whether the demo project is made', wants: 'yes or no' },

@@ -14,9 +14,10 @@ import {
 import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
 import { guessReading, readingPace } from '#core/readings';
 import { lastReadings } from '#data/readings';
-import { uploadFolder } from '#data/storage';
+import { hereRoot, uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
 import { InStepDto, ItemsDto, NameDto, ReadingRangeDto } from './forms/dto';
+import { findAgain, takeFromHere, watchFolder } from './here';
 import { openProject } from './openProject';
 import { enqueueLink, enqueueReading, enqueueSync, queueArrival } from './queue';
 import { readRange } from './readRange';
@@ -41,7 +42,7 @@ export async function showFootage(projectId: string) {
       took: tookSeconds,
     })),
   );
-  return done({ bins, takenOut, pace });
+  return done({ bins, takenOut, pace, hasHere: (await hereRoot()) !== null });
 }
 
 /** What was asked about items: what hangs on them. */
@@ -54,7 +55,8 @@ export interface ItemsAnswer {
 
 /**
  * What the Footage place does with bins and items.
- * @param intent new-bin, in-step, link; or with `ids` hanging, take-out, bring-back, move, read, range
+ * @param intent new-bin, in-step, link, here, watch; or with `ids` hanging, take-out, bring-back, move, read, range,
+ *   find-again
  */
 export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
   const opened = await openProject(projectId);
@@ -71,6 +73,12 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       return keepInStep(project, given);
     case 'link':
       return bringInByLink(project, given);
+    case 'here':
+      return takeFromHere(project, given);
+    case 'watch':
+      return watchFolder(project, given);
+    case 'find-again':
+      return findAgain(project, given);
     case 'range':
       return readRanges(project, given);
     default: {

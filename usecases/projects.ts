@@ -1,7 +1,9 @@
 import { listMedia } from '#data/media';
 import { createProject, listProjects, type Project } from '#data/projects';
+import { herePath } from '#data/storage';
 import { subjectOf } from '#data/tasks';
 import { NameDto } from './forms/dto';
+import { isThere } from './here';
 import { openProject } from './openProject';
 import { done, type Result, type ValueOf } from './result';
 import { listTaskLines } from './tasks';
@@ -21,15 +23,27 @@ export async function showProject(projectId: string) {
   if (!opened.ok) return opened;
   const project = opened.value;
   const [items, tasks] = await Promise.all([listMedia(project.id), listTaskLines(project)]);
+  const places = await Promise.all(
+    items.map(async ({ storageKey, size }) => {
+      const path = herePath(storageKey);
+      return path === null ? null : { path, isMissing: !(await isThere({ storageKey, size })) };
+    }),
+  );
   const active = tasks.filter(({ kind, state }) => kind === 'read' && (state === 'queued' || state === 'running'));
   const reading = new Map(active.map((task) => [task.subject, task]));
   return done({
     project: { id: project.id, name: project.name },
-    items: items.map((item) => {
+    items: items.map(({ storageKey: _, ...item }, index) => {
       const { hash, parameters, nextParameters } = item;
       const next = nextParameters === null ? undefined : reading.get(subjectOf({ hash, parameters: nextParameters }));
       const shown = next ?? reading.get(subjectOf({ hash, parameters }));
-      return { ...item, state: shown?.state ?? null, waits: shown?.waits ?? null, nextTask: next?.id ?? null };
+      return {
+        ...item,
+        here: places[index] ?? null,
+        state: shown?.state ?? null,
+        waits: shown?.waits ?? null,
+        nextTask: next?.id ?? null,
+      };
     }),
     tasks,
   });

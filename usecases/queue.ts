@@ -156,13 +156,17 @@ export async function enqueueFraming(projectId: string, setId: string, title: st
   return queueTask({ projectId, kind: 'frame', subject: setId, title });
 }
 
+/** What a task brings in and where to: "BIN ADDRESS"; without a bin the project stands there, behind a dash: two may want the same. */
+export const fetchSubject = (projectId: string, binId: string | null, address: string): string =>
+  `${binId ?? `-${projectId}`} ${address}`;
+
 /** Brings a file in from an address, once at a time. @throws MediaError when it is no address that may be asked */
 export async function enqueueLink(projectId: string, address: string, binId: string | null): Promise<Task> {
   const url = checkLink(address);
   return queueTask({
     projectId,
     kind: 'fetch',
-    subject: `${binId ?? '-'} ${url.href}`,
+    subject: fetchSubject(projectId, binId, url.href),
     title: decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname,
   });
 }

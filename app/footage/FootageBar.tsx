@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import { useFetcher } from 'react-router';
 import { Button, inputLook } from '../ui/controls';
 import { ByLink } from './ByLink';
+import { FromHere } from './FromHere';
 import type { SortKey } from './sorting';
 import { TakeOut } from './TakeOut';
 
@@ -20,6 +21,9 @@ interface FootageBarProps {
   /** The open one; null for all footage. */
   open: Bin | null;
   isEmpty: boolean;
+  projectId: string;
+  /** Whether there is a folder of this machine to bring footage in from. */
+  hasHere: boolean;
   chosen: ReadonlySet<string>;
   sort: SortKey;
   onFiles(files: { file: File; path: string }[]): void;
@@ -97,6 +101,7 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
       ) : (
         <>
           <ByLink bin={open?.id ?? null} />
+          {props.hasHere && <FromHere projectId={props.projectId} bin={open?.id ?? null} />}
           <span className="ml-1 truncate text-muted">or drop files and folders here</span>
         </>
       )}

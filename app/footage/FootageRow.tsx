@@ -71,7 +71,11 @@ export function FootageRow({
       <td className="tabular">{known && known.kind !== 'photo' ? formatClock(known.durationSeconds) : ''}</td>
       <td className="text-muted">{known && formatOf(known)}</td>
       <td className="pr-4">
-        {item.problem ? (
+        {item.here?.isMissing ? (
+          <span className="text-shake">
+            Missing: it does not lie at “{item.here.path}” any more. <FindAgain id={item.id} />
+          </span>
+        ) : item.problem ? (
           <span className="text-shake">
             {item.problem} <ReadNow id={item.id} label="Try again" />
           </span>
@@ -104,6 +108,28 @@ function formatOf(probe: NonNullable<Item['probe']>): string {
   return probe.kind === 'photo'
     ? `photo, ${size}`
     : [size, `${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`, ...kinds].join(', ');
+}
+
+/** Looks for a file by its content, below the folder of this machine. */
+function FindAgain({ id }: { id: string }) {
+  const fetcher = useFetcher<{ left?: string[] }>();
+  return (
+    <>
+      <button
+        type="button"
+        disabled={fetcher.state !== 'idle'}
+        className="underline hover:text-text"
+        onClick={() => void fetcher.submit({ intent: 'find-again', ids: id }, { method: 'post' })}
+      >
+        {fetcher.state === 'idle' ? 'Find again' : 'Looking for it…'}
+      </button>
+      {fetcher.data?.left?.map((sentence) => (
+        <span key={sentence} role="alert" className="block">
+          {sentence}
+        </span>
+      ))}
+    </>
+  );
 }
 
 /** Asks for an item to be read that nothing reads now. */

@@ -53,7 +53,12 @@ export function LinkRows({ projectId }: { projectId: string }) {
           onClick={() =>
             void (task.state === 'failed'
               ? sender.submit(
-                  { intent: 'link', address, binId: bin === '-' ? '' : bin },
+                  {
+                    binId: bin.startsWith('-') ? '' : bin,
+                    ...(address.startsWith('here:')
+                      ? { intent: 'here', paths: address.slice('here:'.length) }
+                      : { intent: 'link', address }),
+                  },
                   { method: 'post', action: `/projects/${projectId}/footage` },
                 )
               : sender.submit({ cancel: task.id }, { method: 'post', action: `/projects/${projectId}/tasks` }))

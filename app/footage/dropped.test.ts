@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { describe, expect, it } from 'vitest';
-import { binOfPath, droppedFiles, gather } from './dropped';
+import { binOfPath } from '#core/formats';
+import { droppedFiles, gather } from './dropped';
 
 const at = (path: string) => ({ file: new File(['x'], path.split('/').at(-1)!), path });
 

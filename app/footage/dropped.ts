@@ -1,22 +1,11 @@
+import { binOfPath, isFootageFile, isHiddenFile } from '#core/formats';
 import type { FileForBin } from './uploadQueue';
-
-/** Endings of what can be brought in; what else lies in folders is passed over. */
-const media =
-  /\.(mp4|m4v|mov|qt|mkv|webm|avi|mts|m2ts|m2t|ts|mpe?g|mpv|vob|mxf|dv|3gp|3g2|wmv|flv|ogv|y4m|gif|apng|jpe?g|jfif|png|webp|bmp|tiff?|hei[cf]|avif|mp3|wav|bwf|w64|rf64|m4a|aac|flac|ogg|oga|opus|aiff?|caf|wma)$/i;
-/** What systems put beside files: ".DS_Store", "._clip.mov", "Thumbs.db". */
-const isHidden = (name: string): boolean => name.startsWith('.') || /^thumbs\.db$/i.test(name);
 
 /** The files of folders, each for a bin of its folder's name, and how many others were passed over. */
 export interface Gathered {
   files: FileForBin[];
   passedOver: number;
 }
-
-/** Bins have no bins in them: a folder in a folder is "Day 1 / Card 2". */
-export const binOfPath = (path: string): string | null => {
-  const folders = path.split('/').filter(Boolean).slice(0, -1);
-  return folders.length ? folders.join(' / ').slice(-120) : null;
-};
 
 /**
  * Sorts files into bins by their paths. Single files are taken whatever they are; out of folders only what can be brought in.
@@ -27,8 +16,8 @@ export function gather(found: readonly { file: File; path: string }[], binId: st
   let passedOver = 0;
   for (const { file, path } of [...found].sort((a, b) => a.path.localeCompare(b.path, undefined, { numeric: true }))) {
     const binName = binOfPath(path);
-    if (binName && (isHidden(file.name) || !media.test(file.name))) {
-      if (!isHidden(file.name)) passedOver++;
+    if (binName && !isFootageFile(file.name)) {
+      if (!isHiddenFile(file.name)) passedOver++;
       continue;
     }
     files.push(binName ? { file, binName } : { file, binId });

@@ -36,6 +36,7 @@ export function testItem(
     defaultOut: null,
     syncOffset: null,
     isRough: false,
+    here: null,
     state: null,
     waits: null,
     nextTask: null,

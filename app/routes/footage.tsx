@@ -26,7 +26,7 @@ export async function action({ params, request }: Route.ActionArgs) {
 
 export default function Footage({ loaderData, params, actionData }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
-  const { bins, takenOut, pace } = loaderData;
+  const { bins, takenOut, pace, hasHere } = loaderData;
   const [rangeOpen, setRangeOpen] = useState(false);
   const [search, setSearch] = useSearchParams();
   const bin = search.get('bin');
@@ -79,6 +79,8 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           bins={bins}
           open={open}
           isEmpty={items.length === 0}
+          projectId={params.projectId}
+          hasHere={hasHere}
           chosen={chosen}
           sort={sort}
           onFiles={take}

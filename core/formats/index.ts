@@ -5,3 +5,4 @@ export { readEdl, writeEdl } from './edl';
 export { writeChapters, writePieces } from './tables';
 export { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
 export { readCube, writeCube } from './cube';
+export { binOfPath, isFootageFile, isHiddenFile } from './footageFiles';

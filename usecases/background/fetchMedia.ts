@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bringIn } from '#data/bringIn';
+import { bringInHere } from '#data/here';
 import { isId } from '#data/projects';
-import { scratchFolder } from '#data/storage';
+import { herePath, scratchFolder } from '#data/storage';
 import { fetchLink, LinkBroken } from '#media/outlets/fetchLink';
 import { probe } from '#media/probe/probe';
 import { Cancelled, MediaError } from '#media/process';
@@ -11,10 +12,21 @@ import { settings } from '#settings';
 import { queueArrival } from '../queue';
 import type { Work } from './runTask';
 
-/** Brings a file in from an address; the subject is "BIN ADDRESS". What came before a fault is kept, and taken up again. */
+/** Brings a file in from an address, or from where it lies on this machine; the subject is "BIN ADDRESS". What came before a fault is kept, and taken up again. */
 export async function fetchMedia({ task, signal, progress }: Work): Promise<string | null> {
   const [bin, ...rest] = task.subject.split(' ');
   const address = rest.join(' ');
+  const path = herePath(address);
+  if (path !== null) {
+    const row = await bringInHere(task.projectId!, path, path.split('/').at(-1)!, isId(bin) ? bin : null).catch(
+      (error: NodeJS.ErrnoException) => {
+        if (error.code !== 'ENOENT') throw error;
+        throw new MediaError('This file is not there any more.', { cause: error });
+      },
+    );
+    await queueArrival(row);
+    return null;
+  }
   await mkdir(scratchFolder(), { recursive: true });
   const file = join(
     scratchFolder(),

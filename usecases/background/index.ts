@@ -13,6 +13,7 @@ import { runTask, type Outcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
+export { HereWatcher } from './watchHere';
 export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */

@@ -46,6 +46,27 @@ export class ItemsDto {
   binId?: string;
 }
 
+/** Paths below the folder of this machine that is allowed. */
+export class HereDto {
+  @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? (value as unknown[]) : [value]))
+  @IsArray()
+  @ArrayNotEmpty({ message: 'Choose at least one file or folder.' })
+  @ArrayMaxSize(5000)
+  @IsString({ each: true })
+  @Length(1, 2000, { each: true })
+  paths!: string[];
+
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @IsUUID('all')
+  binId?: string;
+}
+
+export class WatchDto {
+  @IsString() @Length(0, 2000) path!: string;
+  @IsIn(['yes', 'no']) on!: 'yes' | 'no';
+}
+
 export class InStepDto {
   @IsUUID('all', { message: 'Choose a bin.' }) binId!: string;
   @IsIn(['yes', 'no']) synced!: 'yes' | 'no';

@@ -1,0 +1,174 @@
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { closeDatabase, migrateDatabase } from '../data/db';
+import { createProject } from '../data/projects';
+import { hereKey, storage } from '../data/storage';
+import { listTasks } from '../data/tasks';
+import { fetchMedia } from './background/fetchMedia';
+import { HereWatcher } from './background/watchHere';
+import { changeFootage, showFootage } from './footage';
+import { showHere } from './here';
+import { showProject } from './projects';
+import { migrateQueue } from './queue';
+import type { ValueOf } from './result';
+
+const folder = mkdtempSync(join(tmpdir(), 'bright-reel-here-'));
+const root = join(folder, 'footage');
+const before = { ...process.env };
+const film = 'demo/media/captain-close.mp4';
+
+describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
+  let project: string;
+  beforeAll(async () => {
+    process.env.BRIGHT_REEL_DATA = join(folder, 'data');
+    process.env.BRIGHT_REEL_FOOTAGE = root;
+    await migrateDatabase();
+    await migrateQueue();
+    mkdirSync(join(root, 'Card 1/Clips'), { recursive: true });
+    copyFileSync(film, join(root, 'Card 1/Clips/captain.mp4'));
+    copyFileSync('demo/media/photo-crew.jpg', join(root, 'Card 1/crew.jpg'));
+    writeFileSync(join(root, 'Card 1/index.bdm'), 'nothing');
+    writeFileSync(join(root, 'Card 1/._crew.jpg'), 'nothing');
+    writeFileSync(join(folder, 'secret.mp4'), 'not yours');
+    symlinkSync(folder, join(root, 'way-out'));
+    symlinkSync(join(folder, 'secret.mp4'), join(root, 'secret.mp4'));
+  });
+  beforeEach(async () => void (project = (await createProject('Pond')).id));
+  afterAll(async () => {
+    Object.assign(process.env, { BRIGHT_REEL_DATA: before.BRIGHT_REEL_DATA });
+    delete process.env.BRIGHT_REEL_FOOTAGE;
+    await closeDatabase();
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  const waiting = async () =>
+    (await listTasks(project)).filter(({ kind, state }) => kind === 'fetch' && state === 'queued');
+  const fetched = new Set<string>();
+  const fetchAll = async () => {
+    for (const task of (await waiting()).filter(({ id }) => !fetched.has(id) && fetched.add(id)))
+      await fetchMedia({
+        task,
+        signal: new AbortController().signal,
+        progress: () => undefined,
+        say: async () => undefined,
+      });
+  };
+  const items = async () => ((await showProject(project)) as { value: ValueOf<typeof showProject> }).value.items;
+  const bins = async () =>
+    ((await showFootage(project)) as { value: ValueOf<typeof showFootage> }).value.bins.map(({ name }) => name);
+
+  it('is shown below the allowed folder and nowhere else', async () => {
+    expect(await showHere(project, 'Card 1')).toMatchObject({
+      ok: true,
+      value: { folders: [{ name: 'Clips', path: 'Card 1/Clips' }], files: [{ name: 'crew.jpg', isIn: false }] },
+    });
+    for (const path of ['..', 'way-out', '../data', 'Card 1/../..', 'Card 9', '/etc'])
+      expect(await showHere(project, path), path).toMatchObject({ ok: false, why: 'missing' });
+    expect(await storage().size(hereKey('secret.mp4'))).toBeNull();
+    expect(await storage().size(hereKey('../secret.mp4'))).toBeNull();
+    await expect(storage().localPath(hereKey('way-out/secret.mp4'))).rejects.toThrow('not there');
+  });
+
+  it('comes in with its folders as bins, where it lies, without a copy', async () => {
+    expect(await changeFootage(project, 'here', { paths: ['Card 1'] })).toMatchObject({ ok: true });
+    expect((await waiting()).map(({ title }) => title).sort()).toEqual(['captain.mp4', 'crew.jpg']);
+    await fetchAll();
+    expect((await items()).map(({ name, here }) => [name, here]).sort()).toEqual([
+      ['captain.mp4', { path: 'Card 1/Clips/captain.mp4', isMissing: false }],
+      ['crew.jpg', { path: 'Card 1/crew.jpg', isMissing: false }],
+    ]);
+    expect(await bins()).toEqual(['Card 1 / Clips', 'Card 1']);
+    expect(existsSync(join(folder, 'data/store/files'))).toBe(false);
+    expect(await showHere(project, 'Card 1/Clips')).toMatchObject({ value: { files: [{ isIn: true }] } });
+    // Nothing of ours is written to it, and it is not taken away.
+    await storage().remove(hereKey('Card 1/crew.jpg'));
+    expect(existsSync(join(root, 'Card 1/crew.jpg'))).toBe(true);
+    await expect(storage().adopt(hereKey('Card 1/crew.jpg'), film)).rejects.toThrow('not written');
+  });
+
+  it('is missing when it was moved or changed, and is found again by its content', async () => {
+    await changeFootage(project, 'here', { paths: ['Card 1/Clips/captain.mp4'] });
+    await fetchAll();
+    mkdirSync(join(root, 'Archive'), { recursive: true });
+    renameSync(join(root, 'Card 1/Clips/captain.mp4'), join(root, 'Archive/take 3.mp4'));
+    const [item] = await items();
+    expect(item!.here).toEqual({ path: 'Card 1/Clips/captain.mp4', isMissing: true });
+    expect(await changeFootage(project, 'find-again', { ids: [item!.id] })).toEqual({ ok: true, value: {} });
+    expect((await items())[0]!.here).toEqual({ path: 'Archive/take 3.mp4', isMissing: false });
+    // Other content in its place is another file.
+    writeFileSync(join(root, 'Archive/take 3.mp4'), 'something else');
+    expect((await items())[0]!.here!.isMissing).toBe(true);
+    const again = await changeFootage(project, 'find-again', { ids: [item!.id] });
+    expect(again).toMatchObject({ ok: true, value: { left: [expect.stringContaining('“captain.mp4” lies nowhere')] } });
+    // Brought in again from elsewhere it is the same item.
+    copyFileSync(film, join(root, 'back.mp4'));
+    await changeFootage(project, 'here', { paths: ['back.mp4'] });
+    await fetchAll();
+    expect((await items()).map(({ id, here }) => [id, here])).toEqual([
+      [item!.id, { path: 'back.mp4', isMissing: false }],
+    ]);
+  });
+
+  it('new files of a watched folder come in by themselves, those that are known do not come again', async () => {
+    mkdirSync(join(root, 'Card 2'), { recursive: true });
+    copyFileSync('demo/media/photo-duel.jpg', join(root, 'Card 2/duel.jpg'));
+    const faults: Error[] = [];
+    const watcher = new HereWatcher((error) => faults.push(error));
+    try {
+      expect(await changeFootage(project, 'watch', { path: 'Card 2', on: 'yes' })).toMatchObject({ ok: true });
+      await watcher.follow();
+      await expect
+        .poll(async () => (await waiting()).map(({ title }) => title), { timeout: 20_000 })
+        .toEqual(['duel.jpg']);
+      await fetchAll();
+      expect(await bins()).toEqual(['Card 2']);
+      copyFileSync('demo/media/photo-start.jpg', join(root, 'Card 2/start.jpg'));
+      writeFileSync(join(root, 'Card 2/notes.txt'), 'nothing');
+      await expect
+        .poll(async () => (await waiting()).map(({ title }) => title).sort(), { timeout: 20_000 })
+        .toEqual(['duel.jpg', 'start.jpg']);
+      expect(await changeFootage(project, 'watch', { path: 'Card 2', on: 'no' })).toMatchObject({ ok: true });
+      expect(await showHere(project, 'Card 2')).toMatchObject({ value: { isWatched: false } });
+      expect(await changeFootage(project, 'watch', { path: 'Card 9', on: 'yes' })).toMatchObject({ ok: false });
+      expect(faults).toEqual([]);
+    } finally {
+      await watcher.close();
+    }
+  }, 60_000);
+
+  it('comes into each of two projects that want it at the same time', async () => {
+    const first = project;
+    copyFileSync('demo/media/photo-evening.jpg', join(root, 'evening.jpg'));
+    await changeFootage(first, 'here', { paths: ['evening.jpg'] });
+    project = (await createProject('Other pond')).id;
+    await changeFootage(project, 'here', { paths: ['evening.jpg'] });
+    await fetchAll();
+    expect((await items()).map(({ name }) => name)).toEqual(['evening.jpg']);
+    project = first;
+    await fetchAll();
+    expect((await items()).map(({ name }) => name)).toEqual(['evening.jpg']);
+  });
+
+  it('says what is wrong with what was asked', async () => {
+    expect(await changeFootage(project, 'here', {})).toMatchObject({ ok: false });
+    const gone = await changeFootage(project, 'here', { paths: ['gone.mp4'] });
+    expect(gone).toMatchObject({ ok: true, value: { left: ['“gone.mp4” is not there any more.'] } });
+    delete process.env.BRIGHT_REEL_FOOTAGE;
+    expect(await showHere(project, '')).toMatchObject({
+      ok: false,
+      sentence: 'No folder of this machine is set: see BRIGHT_REEL_FOOTAGE.',
+    });
+    process.env.BRIGHT_REEL_FOOTAGE = root;
+  });
+});
