@@ -1,5 +1,4 @@
 import type { Page } from '@playwright/test';
-import type { Reel } from '#core/reel';
 import { rates } from '#core/time';
 import { createReel } from '#data/reels';
 
@@ -29,7 +28,7 @@ export const makeLargeReel = (projectId: string, media: string): Promise<string>
       frame: index * 60,
       note: `mark ${index + 1}`,
     })),
-  } as Reel);
+  });
 
 /** From a key to the second frame after the screen has changed because of it. */
 const changed = (page: Page, key: string, ctrlKey = false) =>
@@ -41,6 +40,7 @@ const changed = (page: Page, key: string, ctrlKey = false) =>
           observer.disconnect();
           requestAnimationFrame(() => requestAnimationFrame(() => resolve(performance.now() - started)));
         });
+        setTimeout(() => resolve(5000), 5000);
         observer.observe(document.querySelector('[aria-label="The reel\'s pieces"]')!, {
           subtree: true,
           childList: true,
@@ -72,6 +72,9 @@ export async function measureLargeReel(page: Page, address: string, row: Row, me
     await page.waitForTimeout(2000);
   }
   row('a reel of 5,000 pieces and 2,000 markers opens, median', median(opened), 2000);
+  // Inside a piece, where it can be split.
+  for (let frame = 0; frame < 12; frame++) await page.keyboard.press('ArrowRight');
+  await page.waitForTimeout(1000);
   const edits: number[] = [];
   for (let round = 0; round < 6; round++) {
     edits.push(await changed(page, 's'));
