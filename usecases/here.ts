@@ -139,7 +139,7 @@ async function enqueueHere(projectId: string, path: string, from: string | null,
 }
 
 /** Footage in a folder and all folders in it, without links to elsewhere. */
-export async function filesBelow(path: string): Promise<string[]> {
+async function filesBelow(path: string): Promise<string[]> {
   const place = await placeHere(path);
   const entries = place ? await readdir(place, { withFileTypes: true }).catch(() => []) : [];
   const found: string[] = [];

@@ -88,7 +88,7 @@ export async function queueArrival({ projectId, fileHash, name, ...row }: MediaR
 const glancedFromSeconds = 8;
 
 /** Asks for a first look at a file. */
-export const enqueueGlance = (projectId: string, key: ReadingKey, title: string): Promise<Task> =>
+const enqueueGlance = (projectId: string, key: ReadingKey, title: string): Promise<Task> =>
   queueTask({ projectId, kind: 'glance', subject: subjectOf(key), title });
 
 /** Asks for a file to be read, once: a reading that waits or runs already is given back. */

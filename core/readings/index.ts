@@ -25,4 +25,4 @@ export { type ReadingRules, cameraPath, derive, readingDefaults } from './derive
 export { type ReadingSummary, summarize, summarySentence } from './summary';
 export { guessReading, readingPace } from './cost';
 export { type Glance, glanceSteps, readingOfGlances } from './glances';
-export { type PartInterest, type ReadStretch, cropReading, mergeStretches, orderParts, partsWithin } from './parts';
+export { type PartInterest, cropReading, mergeStretches, orderParts, partsWithin } from './parts';
