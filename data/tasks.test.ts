@@ -211,6 +211,7 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
       project: own,
       secondsLeft: state === 'running' ? 30 : null,
       workSeconds: 20,
+      progress: 0,
     });
     const render = row('film', 'render', 'running');
     expect(aheadOf([render, row('first', 'read', 'queued')]).get('first')).toEqual({

@@ -122,17 +122,19 @@ export interface Ahead {
   seconds: number | null;
 }
 
-/** How long a task will take from its beginning, in seconds; null where that is not known. */
-export const guessOf = ({ kind, workSeconds }: Pick<Task, 'kind' | 'workSeconds'>, paces: Paces): number | null =>
-  workSeconds === null ? null : workSeconds * (paces[kind] ?? 1);
+/** How long a task that waits will take, in seconds, without what it did in earlier turns; null where that is not known. */
+export const guessOf = (
+  { kind, workSeconds, progress }: Pick<Task, 'kind' | 'workSeconds' | 'progress'>,
+  paces: Paces,
+): number | null => (workSeconds === null ? null : workSeconds * (1 - progress) * (paces[kind] ?? 1));
 /** How much longer than guessed tasks take here, see `paceOfKind`. */
 export type Paces = Partial<Record<Task['kind'], number>>;
 
 /** For every waiting task of the installation, what goes before it. */
 export async function whatWaits(paces: Paces = {}): Promise<Map<string, Ahead>> {
-  const { id, kind, state, title, secondsLeft, workSeconds } = tasks;
+  const { id, kind, state, title, secondsLeft, workSeconds, progress } = tasks;
   const rows = await database()
-    .select({ id, kind, state, title, secondsLeft, workSeconds, project: projects.name })
+    .select({ id, kind, state, title, secondsLeft, workSeconds, progress, project: projects.name })
     .from(tasks)
     .leftJoin(projects, eq(projects.id, tasks.projectId))
     .where(isActive)
@@ -140,7 +142,7 @@ export async function whatWaits(paces: Paces = {}): Promise<Map<string, Ahead>> 
   return aheadOf(rows, paces);
 }
 
-type ActiveTask = Pick<Task, 'id' | 'kind' | 'state' | 'title' | 'secondsLeft' | 'workSeconds'> & {
+type ActiveTask = Pick<Task, 'id' | 'kind' | 'state' | 'title' | 'secondsLeft' | 'workSeconds' | 'progress'> & {
   project: string | null;
 };
 
@@ -308,14 +310,16 @@ export const yieldTurn = (id: string, run: string): Promise<void> =>
     await addJob(tx, row!);
   });
 
-/** Whether other tasks of the same lane wait for their turn. */
+/** Whether tasks of the same lane wait that may go first: those of other projects, and shorter ones of the same. */
 export async function othersWait(id: string): Promise<boolean> {
   const task = await findTask(id);
   if (!task) return false;
+  const left = (task.workSeconds ?? 0) * (1 - task.progress);
+  const goesFirst = sql`(${tasks.projectId} is distinct from ${task.projectId} or ${tasks.workSeconds} is null or ${tasks.workSeconds} < ${left})`;
   const [other] = await database()
     .select({ id: tasks.id })
     .from(tasks)
-    .where(and(eq(tasks.state, 'queued'), inArray(tasks.kind, [...laneOf(task.kind)]), ne(tasks.id, id)))
+    .where(and(eq(tasks.state, 'queued'), inArray(tasks.kind, [...laneOf(task.kind)]), ne(tasks.id, id), goesFirst))
     .limit(1);
   return other !== undefined;
 }

@@ -59,7 +59,7 @@ export async function listTaskLines(project: { id: string; name: string }) {
   const ahead = await whatWaits(paces);
   return tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject, workSeconds }) => {
     const before = ahead.get(id);
-    const takes = guessOf({ kind, workSeconds }, paces);
+    const takes = guessOf({ kind, workSeconds, progress }, paces);
     return {
       id,
       kind,

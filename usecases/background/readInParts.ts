@@ -65,6 +65,8 @@ interface PartsOptions {
   onProgress(share: number): void;
   /** Length of a part; a whole number of thumbnail sheets. */
   partSeconds?: number;
+  /** Whether others go first now; asked after each part. */
+  goOthersFirst?(): Promise<boolean>;
 }
 
 /**
@@ -74,6 +76,7 @@ interface PartsOptions {
  */
 export async function readInParts(work: Work, options: PartsOptions): Promise<ReadResult | null> {
   const { key, local, info, folder, range, partSeconds = usualPartSeconds } = options;
+  const goOthersFirst = options.goOthersFirst ?? (() => othersWait(work.task.id));
   const stretch = { start: range?.start ?? 0, end: Math.min(range?.end ?? Infinity, info.durationSeconds) };
   const parts = partsWithin(stretch, partSeconds);
   const store = new PartStore(key, folder);
@@ -145,7 +148,7 @@ export async function readInParts(work: Work, options: PartsOptions): Promise<Re
   else await show(readSoFar());
   for (let turns = 0; read.size < parts.length; turns++) {
     options.onProgress(step(read.size));
-    if (turns > 0 && (await othersWait(work.task.id))) {
+    if (turns > 0 && (await goOthersFirst())) {
       await show(readSoFar());
       return null;
     }
@@ -164,6 +167,8 @@ export async function readInParts(work: Work, options: PartsOptions): Promise<Re
         signal: work.signal,
         onProgress: (done) => options.onProgress(step(read.size + done)),
       });
+      // A part that is damaged is passed over; when the file has gone, that is said, and nothing is taken for read.
+      if (!found.raw.hasPicture) await probe(local);
       return { ...found, raw: cropReading(found.raw, part!) };
     });
     read.set(part!, result);

@@ -16,7 +16,9 @@ export class TimeLeft {
    * @param at seconds on any clock
    */
   note(share: number, at: number): void {
-    if (share < (this.notes.at(-1)?.share ?? 0)) this.notes.length = 0;
+    // The pace is taken from the first progress on: what comes before it (opening nets, what was done in an earlier run) is no pace.
+    const last = this.notes.at(-1)?.share ?? 0;
+    if (share < last || last === 0) this.notes.length = 0;
     this.notes.push({ share, at });
     const kept = Math.max(windowSeconds, windowPart * (at - this.notes[0]!.at));
     // What lies too far back goes, but for one note that the pace is measured from.
