@@ -12,13 +12,12 @@ import {
   type Hanging,
 } from '#data/media';
 import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
-import { guessReading, readingPace } from '#core/readings';
-import { lastReadings } from '#data/readings';
 import { hereRoot, uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
 import { InStepDto, ItemsDto, NameDto, ReadingRangeDto } from './forms/dto';
 import { findAgain, takeFromHere, watchFolder } from './here';
 import { openProject } from './openProject';
+import { paceOfReading } from './pace';
 import { enqueueLink, enqueueReading, enqueueSync, queueArrival } from './queue';
 import { readRange } from './readRange';
 import { done, refused, type Result } from './result';
@@ -31,17 +30,11 @@ export { uploadFolder };
 export async function showFootage(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const [bins, takenOut, read] = await Promise.all([
+  const [bins, takenOut, pace] = await Promise.all([
     listBins(project.value.id),
     listTakenOut(project.value.id),
-    lastReadings(12),
+    paceOfReading(),
   ]);
-  const pace = readingPace(
-    read.map(({ probe, range, tookSeconds }) => ({
-      guess: guessReading(probe, range ? range.end - range.start : probe.durationSeconds),
-      took: tookSeconds,
-    })),
-  );
   return done({ bins, takenOut, pace, hasHere: (await hereRoot()) !== null });
 }
 

@@ -1,4 +1,6 @@
+import { guessReading, readingPace } from '#core/readings';
 import { estimateOutput, paceOf } from '#core/reel';
+import { lastReadings } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import type { listRenders } from '#data/tasks';
 
@@ -34,5 +36,16 @@ export async function paceFrom(renders: Awaited<ReturnType<typeof listRenders>>)
         return { guess, tookSeconds };
       }),
     ),
+  );
+}
+
+/** How long this machine takes to read, against the table of guesses; see `readingPace`. */
+export async function paceOfReading(): Promise<number> {
+  const read = await lastReadings(12);
+  return readingPace(
+    read.map(({ probe, range, tookSeconds }) => ({
+      guess: guessReading(probe, range ? range.end - range.start : probe.durationSeconds),
+      took: tookSeconds,
+    })),
   );
 }

@@ -17,6 +17,7 @@ import {
 import { loadTranscript } from '#data/words';
 import { ReadingRangeDto, RulesDto, SoundChoiceDto } from './forms/dto';
 import { openProject, type Project } from './openProject';
+import { paceOfReading } from './pace';
 import { readRange } from './readRange';
 import { done, missing, nothingMore, refused, type Result } from './result';
 import { check } from './validate';
@@ -104,9 +105,10 @@ export async function showReport(projectId: string, mediaId: string) {
   const opened = await openItemOf(projectId, mediaId);
   if (!opened.ok) return opened;
   const { project, item } = opened.value;
-  const [people, transcript] = await Promise.all([listPeople(project.id), loadTranscript(item)]);
+  const [people, transcript, pace] = await Promise.all([listPeople(project.id), loadTranscript(item), paceOfReading()]);
   return done({
     rules: project.rules,
+    pace,
     words: transcript.words,
     source: transcript.source,
     version: readerVersion,

@@ -7,6 +7,7 @@ import { sentences } from '#core/words';
 import type { Item, ProjectData } from '#usecases/projects';
 import { showReport } from '#usecases/inThreads';
 import { changeRange, changeRules, changeSound } from '#usecases/readings';
+import { costWords, rangeCost } from '../footage/rangeCost';
 import { RunLanes, TraceCharts } from '../footage/ReportCharts';
 import { RulesPanel } from '../footage/RulesPanel';
 import { SoundTracks } from '../footage/SoundTracks';
@@ -41,7 +42,7 @@ export default function ReadingReport({ loaderData, params }: Route.ComponentPro
         This item is not in the project any more.
       </p>
     );
-  if (!item.probe) return <Unread key={item.id} item={item} projectId={params.projectId} />;
+  if (!item.probe) return <Unread key={item.id} item={item} projectId={params.projectId} pace={loaderData.pace} />;
   return <Loaded key={item.id} item={item} probe={item.probe} loaderData={loaderData} projectId={params.projectId} />;
 }
 
@@ -152,7 +153,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
                     ? 'Saved. The page and the choice follow.'
                     : 'Nothing is decoded again; the charts follow at once.')}
               </p>
-              {probe.kind !== 'photo' && <RangeForm item={item} />}
+              {probe.kind !== 'photo' && <RangeForm item={item} pace={loaderData.pace} />}
             </div>
           ) : tab === 'found' ? (
             <Found report={report} people={loaderData.people} />
@@ -185,7 +186,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
 }
 
 /** A file before its first reading: what it waits for, and which stretch of it is worth reading at all. */
-function Unread({ item, projectId }: { item: Item; projectId: string }) {
+function Unread({ item, projectId, pace }: { item: Item; projectId: string; pace: number }) {
   const states = {
     running: 'This file is being read; its report shows here as soon as it is.',
     queued: `This file ${item.waits ?? 'waits to be read'}.`,
@@ -207,7 +208,7 @@ function Unread({ item, projectId }: { item: Item; projectId: string }) {
           (item.state === 'running' || item.state === 'queued' ? states[item.state] : 'This file was not read yet.')}
       </p>
       <div className="max-w-md">
-        <RangeForm item={item} />
+        <RangeForm item={item} pace={pace} />
       </div>
     </main>
   );
@@ -219,7 +220,11 @@ const rangeWords = (from: number | null, to: number | null) =>
     ? 'the whole file'
     : `${from === null ? 'the start' : formatClock(from)} to ${to === null ? 'the end' : formatClock(to)}`;
 
-function RangeForm({ item }: { item: Item }) {
+/** @param pace of this machine, see `readingPace` */
+function RangeForm({ item, pace }: { item: Item; pace: number }) {
+  const [from, setFrom] = useState(item.readFrom === null ? '' : formatClock(item.readFrom));
+  const [to, setTo] = useState(item.readTo === null ? '' : formatClock(item.readTo));
+  const cost = rangeCost([item], from, to, pace);
   const fetcher = useFetcher<{ problem: string | null }>();
   const canceller = useFetcher();
   const { projectId } = useParams();
@@ -255,7 +260,8 @@ function RangeForm({ item }: { item: Item }) {
             aria-label="Read from"
             className={`${inputLook} tabular w-20`}
             placeholder="start"
-            defaultValue={item.readFrom === null ? '' : formatClock(item.readFrom)}
+            value={from}
+            onChange={(event) => setFrom(event.target.value)}
           />
         </label>
         <label className="flex items-center gap-2">
@@ -265,7 +271,8 @@ function RangeForm({ item }: { item: Item }) {
             aria-label="Read to"
             className={`${inputLook} tabular w-20`}
             placeholder="end"
-            defaultValue={item.readTo === null ? '' : formatClock(item.readTo)}
+            value={to}
+            onChange={(event) => setTo(event.target.value)}
           />
         </label>
         <Button type="submit" disabled={fetcher.state !== 'idle'}>
@@ -276,7 +283,8 @@ function RangeForm({ item }: { item: Item }) {
         role={fetcher.data?.problem ? 'alert' : undefined}
         className={`mt-2 text-xs ${fetcher.data?.problem ? 'text-shake' : 'text-muted'}`}
       >
-        {fetcher.data?.problem ?? 'Nothing outside is decoded or picked from. Both empty reads the whole file.'}
+        {fetcher.data?.problem ??
+          `${cost && cost.seconds > 0 ? `${costWords(cost)}. ` : ''}Nothing outside is decoded or picked from. Both empty reads the whole file.`}
       </p>
     </fetcher.Form>
   );
