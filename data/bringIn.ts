@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
-import { addFile, addMedia, findFile, type MediaRow } from './media';
+import { addFile, addMedia, findFile, setStorageKey, type MediaRow } from './media';
 import { contentHash, fileKey } from './contentHash';
-import { storage } from './storage';
+import { herePath, storage } from './storage';
 
 /** Takes a local file into the store and a project. The same content is stored once, whatever its name. */
 export async function bringIn(
@@ -12,11 +12,13 @@ export async function bringIn(
 ): Promise<MediaRow> {
   const hash = await contentHash(localFile);
   const known = await findFile(hash);
-  if (!known || (await storage().size(known.storageKey)) === null) {
+  if (!known || (await storage().size(known.storageKey)) !== known.size) {
     const { size } = await stat(localFile);
-    const key = known?.storageKey ?? fileKey(hash, name);
+    // What lay on this machine and is not there any more is taken into the store from now on.
+    const key = known && herePath(known.storageKey) === null ? known.storageKey : fileKey(hash, name);
     await storage().adopt(key, localFile, options);
     await addFile(hash, size, key);
+    if (known && key !== known.storageKey) await setStorageKey(hash, key);
   }
   return addMedia(projectId, hash, name, options.binId ?? null);
 }

@@ -2,7 +2,7 @@ import { and, eq, like } from 'drizzle-orm';
 import { stat } from 'node:fs/promises';
 import { contentHash } from './contentHash';
 import { database } from './db';
-import { addFile, addMedia, findFile, type MediaRow } from './media';
+import { addFile, addMedia, findFile, setStorageKey, type MediaRow } from './media';
 import { files, media, watchedFolders } from './schema';
 import { hereKey, herePath, storage } from './storage';
 
@@ -24,11 +24,7 @@ export async function bringInHere(
 }
 
 /** Notes where a file lies now. */
-export const moveFile = (hash: string, path: string) =>
-  database()
-    .update(files)
-    .set({ storageKey: hereKey(path) })
-    .where(eq(files.hash, hash));
+export const moveFile = (hash: string, path: string) => setStorageKey(hash, hereKey(path));
 
 /** Paths of all files that a project has from this machine; also of those that were taken out of it. */
 export async function pathsHere(projectId: string): Promise<Set<string>> {

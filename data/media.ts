@@ -122,6 +122,10 @@ export const findFile = async (hash: string) =>
 export const setFileProbe = (hash: string, probe: StoredProbe) =>
   database().update(files).set({ probe }).where(eq(files.hash, hash));
 
+/** Notes where the content lies now. */
+export const setStorageKey = (hash: string, storageKey: string) =>
+  database().update(files).set({ storageKey }).where(eq(files.hash, hash));
+
 export async function addFile(hash: string, size: number, storageKey: string): Promise<void> {
   await database().insert(files).values({ hash, size, storageKey }).onConflictDoNothing();
 }

@@ -1,4 +1,5 @@
 import {
+  appendFileSync,
   copyFileSync,
   existsSync,
   mkdirSync,
@@ -11,6 +12,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { bringIn } from '../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../data/db';
 import { createProject } from '../data/projects';
 import { hereKey, storage } from '../data/storage';
@@ -26,7 +28,12 @@ import type { ValueOf } from './result';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-here-'));
 const root = join(folder, 'footage');
 const before = { ...process.env };
-const film = 'demo/media/captain-close.mp4';
+const film = join(folder, 'film.mp4');
+/** Files of the demo with some bytes behind: other tests have the demo's own content in the same database. */
+const own = (name: string, to: string) => {
+  copyFileSync(`demo/media/${name}`, to);
+  appendFileSync(to, folder);
+};
 
 describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
   let project: string;
@@ -35,9 +42,10 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     process.env.BRIGHT_REEL_FOOTAGE = root;
     await migrateDatabase();
     await migrateQueue();
+    own('captain-close.mp4', film);
     mkdirSync(join(root, 'Card 1/Clips'), { recursive: true });
     copyFileSync(film, join(root, 'Card 1/Clips/captain.mp4'));
-    copyFileSync('demo/media/photo-crew.jpg', join(root, 'Card 1/crew.jpg'));
+    own('photo-crew.jpg', join(root, 'Card 1/crew.jpg'));
     writeFileSync(join(root, 'Card 1/index.bdm'), 'nothing');
     writeFileSync(join(root, 'Card 1/._crew.jpg'), 'nothing');
     writeFileSync(join(folder, 'secret.mp4'), 'not yours');
@@ -120,9 +128,19 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     ]);
   });
 
+  it('is taken into the store when it is brought in otherwise after it was lost', async () => {
+    own('photo-builders.jpg', join(root, 'builders.jpg'));
+    await changeFootage(project, 'here', { paths: ['builders.jpg'] });
+    await fetchAll();
+    renameSync(join(root, 'builders.jpg'), join(folder, 'builders.jpg'));
+    expect((await items())[0]!.here!.isMissing).toBe(true);
+    await bringIn(project, join(folder, 'builders.jpg'), 'builders.jpg', { copy: true });
+    expect((await items()).map(({ name, here }) => [name, here])).toEqual([['builders.jpg', null]]);
+  });
+
   it('new files of a watched folder come in by themselves, those that are known do not come again', async () => {
     mkdirSync(join(root, 'Card 2'), { recursive: true });
-    copyFileSync('demo/media/photo-duel.jpg', join(root, 'Card 2/duel.jpg'));
+    own('photo-duel.jpg', join(root, 'Card 2/duel.jpg'));
     const faults: Error[] = [];
     const watcher = new HereWatcher((error) => faults.push(error));
     try {
@@ -133,7 +151,7 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
         .toEqual(['duel.jpg']);
       await fetchAll();
       expect(await bins()).toEqual(['Card 2']);
-      copyFileSync('demo/media/photo-start.jpg', join(root, 'Card 2/start.jpg'));
+      own('photo-start.jpg', join(root, 'Card 2/start.jpg'));
       writeFileSync(join(root, 'Card 2/notes.txt'), 'nothing');
       await expect
         .poll(async () => (await waiting()).map(({ title }) => title).sort(), { timeout: 20_000 })
@@ -149,7 +167,7 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
 
   it('comes into each of two projects that want it at the same time', async () => {
     const first = project;
-    copyFileSync('demo/media/photo-evening.jpg', join(root, 'evening.jpg'));
+    own('photo-evening.jpg', join(root, 'evening.jpg'));
     await changeFootage(first, 'here', { paths: ['evening.jpg'] });
     project = (await createProject('Other pond')).id;
     await changeFootage(project, 'here', { paths: ['evening.jpg'] });

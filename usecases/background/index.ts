@@ -9,7 +9,7 @@ import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
-import { runTask, type Outcome, type Work } from './runTask';
+import { runTask, type TaskOutcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
@@ -17,7 +17,7 @@ export { HereWatcher } from './watchHere';
 export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */
-export const works: Record<Task['kind'], (work: Work) => Promise<Outcome>> = {
+export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> = {
   glance: glanceFile,
   read: readFile,
   words: hearWords,

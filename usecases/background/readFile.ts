@@ -26,13 +26,13 @@ import { isGlancing, keyOfSubject } from '#data/tasks';
 import { enqueueWords } from '../queue';
 import { storedProbe } from '../storedProbe';
 import { forgetParts, isReadInParts, readInParts } from './readInParts';
-import { later, type Outcome, type Work } from './runTask';
+import { later, type TaskOutcome, type Work } from './runTask';
 
 /** Shorter files are read whole at once. */
 const roughFromSeconds = 45;
 
 /** Reads a file that lies in the store and keeps what it found; a rough first pass goes ahead. A file that was read before costs nothing. */
-export async function readFile(work: Work): Promise<Outcome> {
+export async function readFile(work: Work): Promise<TaskOutcome> {
   const { task, signal, progress, say } = work;
   const { hash, parameters } = keyOfSubject(task.subject);
   const key = { hash, parameters };

@@ -7,7 +7,7 @@ const beatSeconds = 1;
 
 /** What a task answers that goes on later, after others had their turn. */
 export const later = Symbol('later');
-export type Outcome = string | null | typeof later;
+export type TaskOutcome = string | null | typeof later;
 
 export interface Work {
   task: Task;
@@ -26,7 +26,7 @@ export async function runTask(
   taskId: string,
   lastAttempt: boolean,
   stop: AbortSignal | undefined,
-  work: (work: Work) => Promise<Outcome>,
+  work: (work: Work) => Promise<TaskOutcome>,
 ): Promise<void> {
   const run = randomUUID();
   const task = await startTask(taskId, run);
