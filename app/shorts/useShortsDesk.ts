@@ -1,4 +1,13 @@
-import { useEffect, useEffectEvent, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import {
+  startTransition,
+  useEffect,
+  useEffectEvent,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from 'react';
 import { useRevalidator, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mainTrack } from '#core/reel';
@@ -9,7 +18,7 @@ import type { ShortSetData } from '#usecases/shorts';
 import { useHistory } from '../history/useHistory';
 import { useReelDesk, type ReelDesk } from '../reel/useReelDesk';
 import { sourceSecond } from './sourceSecond';
-import { shortsDocument, withChanges } from './shortsDocument';
+import { shortsDocument, withChanges, type ShortsChange } from './shortsDocument';
 import { useFraming } from './useFraming';
 
 /** What the cards show only: all, praised ones, or those with more of a part than the others. */
@@ -97,19 +106,29 @@ function useShortsChanges(loaded: ShortSetData, projectId: string) {
   const { revalidate } = useRevalidator();
   const document = useMemo(() => shortsDocument(projectId, loaded.id), [projectId, loaded.id]);
   const { waiting, saved, problem } = useSyncExternalStore(document.subscribe, document.state, document.state);
+  // What the server has taken stays on top until the set is loaded anew: what was put away would be back for a moment.
+  const [taken, setTaken] = useState<readonly ShortsChange[]>([]);
+  const before = useRef(waiting);
+  useLayoutEffect(() => {
+    const gone = before.current.filter((change) => !waiting.includes(change));
+    before.current = waiting;
+    if (gone.length > 0) setTaken((now) => [...now, ...gone]);
+  }, [waiting]);
   const shown = useRef(saved);
   useEffect(() => {
     if (shown.current === saved) return;
     shown.current = saved;
-    void revalidate();
+    // As late as the new data, which the router shows in a transition.
+    void revalidate().then(() => startTransition(() => setTaken([])));
   }, [saved, revalidate]);
-  const set = useMemo(() => withChanges(loaded, waiting), [loaded, waiting]);
+  const changes = useMemo(() => [...taken, ...waiting], [taken, waiting]);
+  const set = useMemo(() => withChanges(loaded, changes), [loaded, changes]);
   const say = (id: string, thumb: Thumb | null) =>
     document.change({ intent: 'thumb', id, thumb }, { intent: 'thumb', id, thumb: set.thumbs[id] ?? null });
   return {
     set,
     /** Another short comes up in the place of one that was put away. */
-    comesUp: waiting.length > 0 && loaded.more > 0,
+    comesUp: changes.length > 0 && loaded.more > 0,
     problem,
     bringBack: (id: string) => say(id, null),
     thumb: (id: string, thumb: Thumb | null) => {
