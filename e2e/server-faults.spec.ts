@@ -47,10 +47,14 @@ test('a server that is away: the decision is kept and sent when it is back', asy
   await page.goto(`${demo}/moments`);
   await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   await page.route('**/log', (route) => route.abort());
+  const byHand = page.getByText(/kept by hand, /);
+  const before = await byHand.innerText();
   await page.keyboard.press(']');
   await page.keyboard.press('+');
   await expect(page.getByTestId('save-state')).toHaveText('Kept here');
-  const kept = await page.getByText(/kept by hand, /).innerText();
+  // The worker counts a little later.
+  await expect(byHand).not.toHaveText(before);
+  const kept = await byHand.innerText();
   await page.reload();
   await page.unroute('**/log');
   await expect(page.getByTestId('save-state')).toHaveText('Saved');
