@@ -390,3 +390,9 @@ export async function loadCameraPath(wanted: ReadingKey, version = readerVersion
     cuts: [],
   };
 }
+
+/** Whether the rough pass over a file is there; a first look at some points is less. */
+export async function isRoughlyRead(key: ReadingKey): Promise<boolean> {
+  const rough = await findReading(coarse(key));
+  return rough !== null && rough.probe.glancedEvery === undefined;
+}

@@ -2,7 +2,15 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readerVersion } from '#core/readings';
 import { findFile } from '#data/media';
-import { coarse, findReading, parseParameters, readingFolder, saveReading, type ReadingKey } from '#data/readings';
+import {
+  coarse,
+  findReading,
+  isRoughlyRead,
+  parseParameters,
+  readingFolder,
+  saveReading,
+  type ReadingKey,
+} from '#data/readings';
 import type { StoredProbe } from '#data/schema';
 import { scratchFolder, storage } from '#data/storage';
 import { keyOfSubject } from '#data/tasks';
@@ -44,11 +52,8 @@ export async function glanceFile({ task, signal, progress, say }: Work): Promise
 }
 
 /** Whether more is known of a file than points can tell. */
-async function isOvertaken(key: ReadingKey): Promise<boolean> {
-  if (await findReading(key)) return true;
-  const rough = await findReading(coarse(key));
-  return rough !== null && rough.probe.glancedEvery === undefined;
-}
+const isOvertaken = async (key: ReadingKey): Promise<boolean> =>
+  (await findReading(key)) !== null || isRoughlyRead(key);
 
 const glancedFile = ({
   kind,

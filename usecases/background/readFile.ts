@@ -15,6 +15,7 @@ import {
   readingsOf,
   findEarlierReading,
   findReading,
+  isRoughlyRead,
   forgetReading,
   loadRaw,
   readingFolder,
@@ -99,12 +100,6 @@ export async function readFile(work: Work): Promise<TaskOutcome> {
 const roughShare = 0.06;
 /** So long a reading waits for the first looks at other files; they take seconds. */
 const mostPatience = 30_000;
-
-/** Whether the rough pass was there already; a first look at some points is less. */
-async function isRoughlyRead(key: ReadingKey): Promise<boolean> {
-  const rough = await findReading(coarse(key));
-  return rough !== null && rough.probe.glancedEvery === undefined;
-}
 
 /** Every file is looked at before one is read whole. */
 async function afterFirstLooks(signal: AbortSignal, say: Work['say']): Promise<void> {
