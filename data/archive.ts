@@ -10,7 +10,7 @@ import yazl from 'yazl';
 import { readerVersion } from '#core/readings';
 import { contentHash, fileKey } from './contentHash';
 import { database } from './db';
-import { readingFolder } from './readings';
+import { areParameters, readingFolder } from './readings';
 import { scratchFolder, storage } from './storage';
 
 /**
@@ -278,7 +278,7 @@ function checkReading(rows: Rows, hash: string, checkRow: CheckRow): Rows {
       throw new ArchiveError(`This archive is damaged: what was read of a file holds no list of ${table}.`);
     checked[table] = (own as Row[]).map((row) => {
       const result =
-        row.hash === hash && typeof row.parameters === 'string' && parametersOfReading.test(row.parameters)
+        row.hash === hash && typeof row.parameters === 'string' && areParameters(row.parameters.replace(/~coarse$/, ''))
           ? checkRow(table, row)
           : { problem: 'a row belongs to another file' };
       if ('problem' in result)
@@ -290,9 +290,6 @@ function checkReading(rows: Rows, hash: string, checkRow: CheckRow): Rows {
   }
   return checked;
 }
-const parametersOfReading =
-  /^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?(,(-|\d{1,2}(\.\d{1,2})?(\+\d{1,2}(\.\d{1,2})?){0,63}))?(~coarse)?$/;
-
 function parse(text: string, name: string): unknown {
   try {
     return JSON.parse(text);

@@ -21,7 +21,7 @@ import {
   savePick,
   saveRecipe,
 } from './log';
-import { addMedia, findMedia, keyOf, listMedia, setProblem, setReadingRange } from './media';
+import { addMedia, findMedia, keyOf, listMedia, setProblem, setReadingWay } from './media';
 import { createBin, createProject, findProject, listBins } from './projects';
 import {
   coarse,
@@ -41,6 +41,9 @@ const file = (name: string, text: string) => {
   writeFileSync(join(folder, name), text);
   return join(folder, name);
 };
+
+/** A way of reading that is only a stretch of a file. */
+const stretch = (start: number, end: number) => ({ range: { start, end }, sound: null, inputLook: null });
 
 describe('storage in a folder', () => {
   const store = new FolderStorage(join(folder, 'own'));
@@ -152,7 +155,7 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
 
   it('keeps another part of a file as a reading of its own, and a rough one until the whole is there', async () => {
     const row = await bringIn(project, file('range.mp4', 'ranged'), 'range.mp4', { copy: true });
-    await setReadingRange(project, row.id, 2, null, false);
+    await setReadingWay(project, row.id, stretch(2, Infinity), false);
     const ranged = (await findMedia(row.id))!;
     expect(keyOf(ranged)).toEqual({ hash: row.fileHash, parameters: '2.00-end' });
     const raw: RawReading = {

@@ -18,7 +18,7 @@ import {
   keyOf,
   listMedia,
   listTakenOut,
-  setReadingRange,
+  setReadingWay,
   bringBack,
   takeOut,
   whatHangsOn,
@@ -33,6 +33,9 @@ import { listOtherTexts, loadTranscript, saveTranscript, showText } from './word
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-keeping-'));
 const word = (text: string, start: number) => ({ text, start, end: start + 0.4, confidence: 1 });
+
+/** A way of reading that is only a stretch of a file. */
+const stretch = (start: number, end: number) => ({ range: { start, end }, sound: null, inputLook: null });
 
 describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
   let project = '';
@@ -89,7 +92,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
     it('stays until the new one is there, and then gives way', async () => {
       item = await bring('talk.mp4');
       await read(item, '');
-      await setReadingRange(project, item.id, 60, 120, true);
+      await setReadingWay(project, item.id, stretch(60, 120), true);
       expect(await shown(item)).toMatchObject({
         readFrom: null,
         parameters: '',
@@ -106,7 +109,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
       });
     });
     it('stays when the new one is cancelled while it waits', async () => {
-      await setReadingRange(project, item.id, 200, null, true);
+      await setReadingWay(project, item.id, stretch(200, Infinity), true);
       const task = await queueTask({
         projectId: project,
         kind: 'read',
@@ -122,7 +125,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
     });
     it('a file without any reading takes the range at once, and the whole file again when that is not read after all', async () => {
       const fresh = await bring('fresh.mp4');
-      await setReadingRange(project, fresh.id, 10, 20, false);
+      await setReadingWay(project, fresh.id, stretch(10, 20), false);
       expect(await findMedia(fresh.id)).toMatchObject({ parameters: '10.00-20.00', nextParameters: null });
       await dropRange({ hash: fresh.fileHash, parameters: '10.00-20.00' });
       expect(await findMedia(fresh.id)).toMatchObject({ parameters: '', readFrom: null, readTo: null });

@@ -3,9 +3,8 @@ import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import { readerVersion } from '#core/readings';
 import { database } from './db';
 import { isId } from './projects';
-import type { SoundChoice } from '#core/sound';
-import { readingParameters, type ReadingKey } from './readings';
-import { files, media, readings, type MediaKind, type StoredProbe } from './schema';
+import { readingParameters, type ReadingKey, type ReadingWay } from './readings';
+import { bins, files, media, readings, type MediaKind, type StoredProbe } from './schema';
 
 export type MediaRow = typeof media.$inferSelect;
 
@@ -143,6 +142,8 @@ export async function addMedia(
     .where(and(eq(media.projectId, projectId), eq(media.fileHash, fileHash)));
   if (existing[0]?.removedAt) await bringBack(projectId, [existing[0].id]);
   if (existing[0]) return { ...existing[0], removedAt: null };
+  const [bin] = binId ? await database().select().from(bins).where(eq(bins.id, binId)) : [];
+  const inputLook = kindByName(name) === 'video' ? (bin?.inputLook ?? null) : null;
   const [row] = await database()
     .insert(media)
     .values({
@@ -150,6 +151,7 @@ export async function addMedia(
       fileHash,
       name,
       binId,
+      parameters: readingParameters({ range: null, sound: null, inputLook }),
       position: sql`(select coalesce(max(${media.position}), 0) + 1 from ${media} where ${media.projectId} = ${projectId})`,
     })
     .returning();
@@ -233,20 +235,19 @@ export function kindByName(name: string): MediaKind {
 }
 
 /**
- * Which stretch of an item is to be read, null for an end of the file, and what of its sound, null for what is best. What was read before stays until `adoptRange` puts
- * the new reading in its place; without any reading there is nothing to keep, and the range holds at once. Decisions and
- * reels made before stay as they are.
+ * How an item is to be read. What was read before stays until `adoptRange` puts the new reading in its place; without any
+ * reading there is nothing to keep, and the way holds at once. Decisions and reels made before stay as they are.
  * @param read whether the item has a reading, whole or rough
  */
-export async function setReadingRange(
+export async function setReadingWay(
   projectId: string,
   id: string,
-  from: number | null,
-  to: number | null,
+  way: ReadingWay,
   read: boolean,
-  sound: SoundChoice | null = null,
 ): Promise<MediaRow | null> {
-  const next = { nextFrom: from, nextTo: to, nextParameters: readingParameters(from, to, sound) };
+  const from = way.range?.start ?? null;
+  const to = way.range && Number.isFinite(way.range.end) ? way.range.end : null;
+  const next = { nextFrom: from, nextTo: to, nextParameters: readingParameters(way) };
   const now = { readFrom: from, readTo: to, parameters: next.nextParameters, ...noNext };
   const [row] = await database()
     .update(media)
@@ -284,16 +285,22 @@ export const adoptRange = (key: ReadingKey) =>
     })
     .where(waitsFor(key));
 
-/** A stretch will not be read after all: what was shown stays; an item without any reading goes back to the whole file. */
+/**
+ * A stretch will not be read after all: what was shown stays; an item without any reading goes back to the whole file and
+ * the usual sound. It keeps its input look.
+ */
 export async function dropRange(key: ReadingKey): Promise<void> {
   await database().update(media).set(noNext).where(waitsFor(key));
   if (key.parameters === '') return;
   const unread = sql`not exists (select 1 from readings r where r.hash = ${media.fileHash} and r.parameters in (${media.parameters}, ${media.parameters} || '~coarse'))`;
   await database()
     .update(media)
-    .set({ readFrom: null, readTo: null, parameters: '' })
+    .set({ readFrom: null, readTo: null, parameters: withLookOnly })
     .where(and(eq(media.fileHash, key.hash), eq(media.parameters, key.parameters), unread));
 }
+
+/** The last of the three parts that `readingParameters` writes. */
+const withLookOnly = sql`case when split_part(${media.parameters}, ',', 3) = '' then '' else ',,' || split_part(${media.parameters}, ',', 3) end`;
 
 /** Where items begin on the common clock of their synced bin. */
 export async function setSyncOffsets(projectId: string, offsets: ReadonlyMap<string, number>): Promise<void> {

@@ -72,5 +72,11 @@ export const setBinSynced = (projectId: string, id: string, synced: boolean) =>
     .update(bins)
     .set({ synced })
     .where(and(eq(bins.projectId, projectId), eq(bins.id, id)));
+/** Of films that are brought into a bin from now on; see `ReadingWay`. */
+export const setBinInputLook = (projectId: string, id: string, inputLook: string | null) =>
+  database()
+    .update(bins)
+    .set({ inputLook })
+    .where(and(eq(bins.projectId, projectId), eq(bins.id, id)));
 export const findBin = async (projectId: string, id: string): Promise<Bin | null> =>
   (await listBins(projectId)).find((bin) => bin.id === id) ?? null;

@@ -32,17 +32,40 @@ export interface ReadingKey {
   parameters: string;
 }
 
-export const readingParameters = (from: number | null, to: number | null, sound: SoundChoice | null): string =>
-  `${from === null && to === null ? '' : `${(from ?? 0).toFixed(2)}-${to === null ? 'end' : to.toFixed(2)}`}${sound === null ? '' : `,${writeSoundChoice(sound)}`}`;
-/** What `readingParameters` wrote; null for a whole file, and for the sound that the machine finds best. */
-export function parseParameters(parameters: string): { range: Range | null; sound: SoundChoice | null } {
-  const [stretch, sound] = parameters.split(',') as [string, string | undefined];
+/** How a file is read. */
+export interface ReadingWay {
+  /** Null for the whole file. */
+  range: Range | null;
+  /** Null for what the machine finds best. */
+  sound: SoundChoice | null;
+  /** Colour table that its pictures go through first, by its content; null for as filmed. */
+  inputLook: string | null;
+}
+
+export function readingParameters({ range, sound, inputLook }: ReadingWay): string {
+  const stretch = range ? `${range.start.toFixed(2)}-${Number.isFinite(range.end) ? range.end.toFixed(2) : 'end'}` : '';
+  const heard = sound === null ? '' : writeSoundChoice(sound);
+  return [stretch, heard, inputLook ?? ''].join(',').replace(/,+$/, '');
+}
+/** What `readingParameters` wrote, also of a rough pass. */
+export function parseParameters(parameters: string): ReadingWay {
+  const [stretch = '', sound = '', inputLook = ''] = parameters.replace(/~.*$/, '').split(',');
   const [from, to] = stretch.split('-');
   return {
     range: stretch ? { start: Number(from), end: to === 'end' ? Infinity : Number(to) } : null,
-    sound: sound === undefined ? null : readSoundChoice(sound),
+    sound: sound === '' ? null : readSoundChoice(sound),
+    inputLook: inputLook || null,
   };
 }
+/** Whether a text is one that `readingParameters` may have written; it names a folder of the store. */
+export const areParameters = (text: string): boolean => parametersPattern.test(text);
+const parametersPattern =
+  /^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?(,(-|\d{1,2}(\.\d{1,2})?(\+\d{1,2}(\.\d{1,2})?){0,63})?(,[0-9a-f]{32})?)?$/;
+/** The key of what was heard: colours do not matter to it. */
+export const heardKey = ({ hash, parameters }: ReadingKey): ReadingKey => ({
+  hash,
+  parameters: readingParameters({ ...parseParameters(parameters), inputLook: null }),
+});
 export const coarse = ({ hash, parameters }: ReadingKey): ReadingKey => ({ hash, parameters: `${parameters}~coarse` });
 export const readingFolder = ({ hash, parameters }: ReadingKey, version = readerVersion): string =>
   `readings/${hash}/${version}${parameters && `-${parameters}`}`;

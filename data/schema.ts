@@ -47,6 +47,8 @@ export const bins = pgTable('bins', {
   position: integer('position').notNull().default(0),
   /** Its cameras ran at the same time and must stay in step. */
   synced: boolean('synced').notNull().default(false),
+  /** The input look of films that are brought into it, as `ReadingWay` has it. */
+  inputLook: text('input_look'),
 });
 
 /** Folders of this machine whose new files come into a project by themselves; paths as `hereKey` has them. */
@@ -142,6 +144,8 @@ export interface StoredProbe extends Partial<RecordingLabels> {
   format: string;
 }
 export interface StoredSheets {
+  /** The input look that its pictures have; part of their address. */
+  inputLook?: string;
   start?: number;
   hz: number;
   width: number;
@@ -495,6 +499,8 @@ export const colourTables = pgTable(
     from: jsonb('from').$type<[number, number, number]>().notNull(),
     to: jsonb('to').$type<[number, number, number]>().notNull(),
     values: bytea('values').notNull(),
+    /** Of what it makes of colours; null until it is asked for. */
+    hash: text('hash'),
     createdAt: created(),
   },
   (table) => [index('colour_tables_project').on(table.projectId)],

@@ -2,13 +2,13 @@ import { and, desc, eq, sql } from 'drizzle-orm';
 import { guessLanguage, type Word } from '#core/words';
 import { database } from './db';
 import { findMedia, keyOf, type MediaRow } from './media';
-import type { ReadingKey } from './readings';
+import { heardKey, type ReadingKey } from './readings';
 import { recognitions, transcripts, transcriptVersions } from './schema';
 
 export const saveRecognition = (key: ReadingKey, recogniser: string, words: Word[]) =>
   database()
     .insert(recognitions)
-    .values({ ...key, recogniser, words })
+    .values({ ...heardKey(key), recogniser, words })
     .onConflictDoUpdate({
       target: [recognitions.hash, recognitions.recogniser, recognitions.parameters],
       set: { words, createdAt: new Date() },
@@ -21,7 +21,7 @@ export async function findRecognition(key: ReadingKey, recogniser?: string) {
     .where(
       and(
         eq(recognitions.hash, key.hash),
-        eq(recognitions.parameters, key.parameters),
+        eq(recognitions.parameters, heardKey(key).parameters),
         recogniser ? eq(recognitions.recogniser, recogniser) : undefined,
       ),
     )
@@ -38,7 +38,7 @@ export const touchRecognition = (key: ReadingKey, recogniser: string) =>
     .where(
       and(
         eq(recognitions.hash, key.hash),
-        eq(recognitions.parameters, key.parameters),
+        eq(recognitions.parameters, heardKey(key).parameters),
         eq(recognitions.recogniser, recogniser),
       ),
     );

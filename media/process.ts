@@ -57,3 +57,7 @@ export async function closing(child: ReturnType<typeof spawn>, signal?: AbortSig
     throw new MediaError(`${child.spawnfile} could not be started; is it installed?`, { cause: error });
   }
 }
+
+/** A path as a value inside a filter graph. */
+export const escaped = (path: string): string =>
+  `'${path.replaceAll('\\', '\\\\\\\\').replaceAll("'", "'\\\\\\''").replaceAll(':', '\\\\:')}'`;

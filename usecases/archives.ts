@@ -11,6 +11,7 @@ import { forgetReading, itemsWithoutCopy } from '#data/readings';
 import { traceFamilies } from '#data/schema';
 import { scratchFolder } from '#data/storage';
 import {
+  BinRowDto,
   ColourTableRowDto,
   isScore,
   MediaRowDto,
@@ -144,7 +145,7 @@ export function archiveRowChecks(): CheckRow {
       ...taken(NameDto, row),
       rules: row.rules == null ? null : taken(RulesDto, row.rules),
     }),
-    bins: columns(NameDto),
+    bins: columns(BinRowDto),
     media: columns(MediaRowDto),
     people: columns(PersonRowDto),
     transcripts: words,
@@ -162,7 +163,8 @@ export function archiveRowChecks(): CheckRow {
       // The moments are found anew.
       return { ...row, mix, limits, piece, learning, moments: null };
     },
-    colour_tables: columns(ColourTableRowDto),
+    // What a table makes of colours is found anew.
+    colour_tables: (row) => ({ ...columns(ColourTableRowDto)(row), hash: null }),
     reels: columns(NameDto),
     reel_revisions: (row) => {
       const command = row.command === null ? null : checkCommand(row.command);

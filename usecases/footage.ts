@@ -12,30 +12,33 @@ import {
   type Hanging,
 } from '#data/media';
 import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
+import { listTables } from '#data/looks';
 import { hereRoot, uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
 import { InStepDto, ItemsDto, NameDto, ReadingRangeDto } from './forms/dto';
+import { changeInputLook } from './inputLooks';
 import { findAgain, takeFromHere, watchFolder } from './here';
 import { openProject } from './openProject';
 import { paceOfReading } from './pace';
 import { enqueueLink, enqueueReading, enqueueSync, queueArrival } from './queue';
-import { readRange } from './readRange';
+import { rangeFrom, readAnew } from './readRange';
 import { done, refused, type Result } from './result';
 import { check } from './validate';
 
 export type { Hanging };
 export { uploadFolder };
 
-/** What stands beside the items: bins, what was taken out, and how long this machine takes to read (see `readingPace`). */
+/** What stands beside the items: bins, what was taken out, how long this machine takes to read (see `readingPace`), colour tables. */
 export async function showFootage(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const [bins, takenOut, pace] = await Promise.all([
+  const [bins, takenOut, pace, tables] = await Promise.all([
     listBins(project.value.id),
     listTakenOut(project.value.id),
     paceOfReading(),
+    listTables(project.value.id),
   ]);
-  return done({ bins, takenOut, pace, hasHere: (await hereRoot()) !== null });
+  return done({ bins, takenOut, pace, tables, hasHere: (await hereRoot()) !== null });
 }
 
 /** What was asked about items: what hangs on them. */
@@ -48,7 +51,7 @@ export interface ItemsAnswer {
 
 /**
  * What the Footage place does with bins and items.
- * @param intent new-bin, in-step, link, here, watch; or with `ids` hanging, take-out, bring-back, move, read, range,
+ * @param intent new-bin, in-step, link, here, watch, input-look; or with `ids` hanging, take-out, bring-back, move, read, range,
  *   find-again
  */
 export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
@@ -70,6 +73,8 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       return takeFromHere(project, given);
     case 'watch':
       return watchFolder(project, given);
+    case 'input-look':
+      return changeInputLook(project, given);
     case 'find-again':
       return findAgain(project, given);
     case 'range':
@@ -124,7 +129,7 @@ async function readRanges(projectId: string, given: unknown): Promise<Result<Ite
   for (const id of items.value.ids) {
     const row = await findMedia(id);
     if (row?.projectId !== projectId || kindByName(row.name) === 'photo') continue;
-    const problem = await readRange(row, from === 0 ? null : from, to);
+    const problem = await readAnew(row, { range: rangeFrom(from, to) });
     if (problem) left.push(problem);
   }
   return done({ left });

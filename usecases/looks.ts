@@ -2,7 +2,8 @@ import { FormatError, readCube } from '#core/formats';
 import { addTable, listTables, loadTables, removeTable } from '#data/looks';
 import { isId } from '#data/projects';
 import { openProject } from './openProject';
-import { done, missing, refused, type Result, type ValueOf } from './result';
+import { lookedThrough } from './inputLooks';
+import { done, missing, nothingMore, refused, type Result, type ValueOf } from './result';
 
 /** Bytes; a table of 65 steps is a tenth of it. */
 const largestFile = 40_000_000;
@@ -32,9 +33,21 @@ export async function changeTables(
 ): Promise<Result<TablesAnswer>> {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  if (isId(given.remove)) await removeTable(projectId, given.remove);
+  if (isId(given.remove)) {
+    const removed = await remove(projectId, given.remove);
+    if (!removed.ok) return removed;
+  }
   const added = given.file instanceof File ? await addFile(projectId, given.file) : done(null);
   return added.ok ? done({ tables: await listTables(projectId), added: added.value }) : added;
+}
+
+/** Footage that is seen through a table keeps it. */
+async function remove(projectId: string, id: string): Promise<Result<null>> {
+  const table = (await listTables(projectId)).find((each) => each.id === id);
+  const user = table && (await lookedThrough(projectId, table.hash));
+  if (user) return refused(`“${table.name}” is the input look of ${user}. Set another there first, or none.`, 'remove');
+  await removeTable(projectId, id);
+  return nothingMore;
 }
 
 async function addFile(projectId: string, file: File): Promise<Result<string>> {

@@ -1,5 +1,7 @@
 import { listMedia } from '#data/media';
+import { listTables } from '#data/looks';
 import { createProject, listProjects, type Project } from '#data/projects';
+import { parseParameters } from '#data/readings';
 import { herePath } from '#data/storage';
 import { subjectOf } from '#data/tasks';
 import { NameDto } from './forms/dto';
@@ -22,7 +24,15 @@ export async function showProject(projectId: string) {
   const opened = await openProject(projectId);
   if (!opened.ok) return opened;
   const project = opened.value;
-  const [items, tasks] = await Promise.all([listMedia(project.id), listTaskLines(project)]);
+  const [items, tasks, tables] = await Promise.all([
+    listMedia(project.id),
+    listTaskLines(project),
+    listTables(project.id),
+  ]);
+  const lookOf = (parameters: string) => {
+    const { inputLook } = parseParameters(parameters);
+    return inputLook && (tables.find(({ hash }) => hash === inputLook)?.name ?? 'a table that is not here any more');
+  };
   const places = await Promise.all(
     items.map(async ({ storageKey, size }) => {
       const path = herePath(storageKey);
@@ -40,6 +50,9 @@ export async function showProject(projectId: string) {
       return {
         ...item,
         here: places[index] ?? null,
+        /** Name of the colour table that it is seen through; null for as filmed. */
+        inputLook: lookOf(parameters),
+        nextInputLook: nextParameters === null ? null : lookOf(nextParameters),
         state: shown?.state ?? null,
         waits: shown?.waits ?? null,
         nextTask: next?.id ?? null,

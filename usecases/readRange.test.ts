@@ -10,7 +10,7 @@ import { activeTask, requestCancel, subjectOf } from '#data/tasks';
 import { migrateQueue } from './queue';
 import { ffmpeg } from '../media/testMedia';
 import { changeFootage, takeUpload } from './footage';
-import { readRange } from './readRange';
+import { rangeFrom, readAnew } from './readRange';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-range-'));
 
@@ -31,14 +31,16 @@ describe.skipIf(!process.env.DATABASE_URL)('a reading range before the first rea
   const task = (parameters: string) => activeTask('read', subjectOf({ hash: item.fileHash, parameters }));
 
   it('is held against the file itself', async () => {
-    expect(await readRange(item, 540, 600)).toBe('“talk.wav” lasts 1:30.0. The range would begin after its end.');
+    expect(await readAnew(item, { range: rangeFrom(540, 600) })).toBe(
+      '“talk.wav” lasts 1:30.0. The range would begin after its end.',
+    );
     expect(await findMedia(item.id)).toMatchObject({ parameters: '', nextParameters: null });
   });
   it('is read in place of the whole; another one in place of that', async () => {
-    expect(await readRange(item, 10, 40)).toBeNull();
+    expect(await readAnew(item, { range: rangeFrom(10, 40) })).toBeNull();
     expect((await findMedia(item.id))!.parameters).toBe('10.00-40.00');
     expect(await task('10.00-40.00')).not.toBeNull();
-    expect(await readRange((await findMedia(item.id))!, 20, null)).toBeNull();
+    expect(await readAnew((await findMedia(item.id))!, { range: rangeFrom(20, null) })).toBeNull();
     expect([await task('10.00-40.00'), (await findMedia(item.id))!.parameters]).toEqual([null, '20.00-end']);
   });
   it('cancelled, leaves the whole file to be read', async () => {
@@ -74,6 +76,6 @@ describe.skipIf(!process.env.DATABASE_URL)('a reading range before the first rea
   });
   it('of a file that cannot be measured is refused', async () => {
     const broken = await bringIn(item.projectId, 'package.json', 'broken.mp4', { copy: true });
-    expect(await readRange(broken, 1, 2)).toMatch(/How long this file is cannot be told/);
+    expect(await readAnew(broken, { range: rangeFrom(1, 2) })).toMatch(/How long this file is cannot be told/);
   });
 });

@@ -1,53 +1,48 @@
 import { formatClock } from '#core/time';
-import { adoptRange, isWantedElsewhere, keyOf, setReadingRange, type MediaRow } from '#data/media';
-import type { SoundChoice } from '#core/sound';
-import { findBestReading, findReading, parseParameters, readingParameters } from '#data/readings';
+import { adoptRange, isWantedElsewhere, keyOf, setReadingWay, type MediaRow } from '#data/media';
+import { findBestReading, findReading, parseParameters, readingParameters, type ReadingWay } from '#data/readings';
 import { activeTask, requestCancel, subjectOf } from '#data/tasks';
 import { enqueueReading, lengthOf } from './queue';
 
 /** A reading of less says nothing about anything. */
 const shortestSeconds = 1;
 
-/** What of the sound of an item somebody chose, also while that is being read; null where nobody did. */
-const chosenSound = ({ parameters, nextParameters }: Pick<MediaRow, 'parameters' | 'nextParameters'>) =>
-  parseParameters(nextParameters ?? parameters).sound;
-
 /**
- * Has another stretch of an item read, or other sound of it. What was read before is shown until the new reading is there.
- * @param from seconds; null for the start of the file
- * @param to seconds; null for its end
- * @param sound what of it is heard; as it was when missing, null for what the machine finds best
- * @returns a sentence when that stretch cannot be read
+ * Has an item read in another way than it is, or will be: another stretch of it, other sound, another input look; the rest
+ * stays. What was read before is shown until the new reading is there.
+ * @returns a sentence when it cannot be read so
  */
-export async function readRange(
-  item: MediaRow,
-  from: number | null,
-  to: number | null,
-  sound: SoundChoice | null = chosenSound(item),
-): Promise<string | null> {
+export async function readAnew(item: MediaRow, change: Partial<ReadingWay>): Promise<string | null> {
+  const way = { ...parseParameters(item.nextParameters ?? item.parameters), ...change };
   const shown = await findBestReading(keyOf(item));
   const length = shown?.probe.durationSeconds ?? (await lengthOf(item.fileHash));
   if (length === null) return 'How long this file is cannot be told; read the whole of it first.';
-  const problem = outside(item.name, length, from ?? 0, to);
-  if (problem) return problem;
-  const end = to === null || to >= length ? null : to;
-  const key = { hash: item.fileHash, parameters: readingParameters(from, end, sound) };
+  if (way.range) {
+    const { start, end } = way.range;
+    const problem = outside(item.name, length, start, end);
+    if (problem) return problem;
+    way.range = start === 0 && end >= length ? null : { start, end: end >= length ? Infinity : end };
+  }
+  const key = { hash: item.fileHash, parameters: readingParameters(way) };
 
   await endUnwanted(item, shown !== null, key.parameters);
-  if (key.parameters !== item.parameters)
-    await setReadingRange(item.projectId, item.id, from, end, shown !== null, sound);
+  if (key.parameters !== item.parameters) await setReadingWay(item.projectId, item.id, way, shown !== null);
   if (await findReading(key)) await adoptRange(key);
   else await enqueueReading(item.projectId, key, item.name);
   return null;
 }
 
+/** A stretch as forms give it: seconds, null for an end of the file. */
+export const rangeFrom = (from: number | null, to: number | null): ReadingWay['range'] =>
+  !from && to === null ? null : { start: from ?? 0, end: to ?? Infinity };
+
 /** A sentence when a range does not lie in a file of so many seconds. */
-export function outside(name: string, length: number, from: number, to: number | null): string | null {
+export function outside(name: string, length: number, from: number, to: number): string | null {
   const lasts = `“${name}” lasts ${formatClock(length, true)}.`;
   if (from >= length) return `${lasts} The range would begin after its end.`;
   // The clock on screen shows whole seconds: what it rounds up means the end.
-  if (to !== null && to > length + 1) return `${lasts} The range would end after that.`;
-  if (Math.min(to ?? length, length) - from < shortestSeconds) return 'The range must be at least a second long.';
+  if (Number.isFinite(to) && to > length + 1) return `${lasts} The range would end after that.`;
+  if (Math.min(to, length) - from < shortestSeconds) return 'The range must be at least a second long.';
   return null;
 }
 

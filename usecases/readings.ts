@@ -18,7 +18,7 @@ import { loadTranscript } from '#data/words';
 import { ReadingRangeDto, RulesDto, SoundChoiceDto } from './forms/dto';
 import { openProject, type Project } from './openProject';
 import { paceOfReading } from './pace';
-import { readRange } from './readRange';
+import { rangeFrom, readAnew } from './readRange';
 import { done, missing, nothingMore, refused, type Result } from './result';
 import { check } from './validate';
 
@@ -94,7 +94,7 @@ export async function findPlayable(mediaId: string): Promise<Result<{ key: strin
       : (
           await findReading({
             hash: file.hash,
-            parameters: readingParameters(null, null, parseParameters(row.parameters).sound),
+            parameters: readingParameters({ ...parseParameters(row.parameters), range: null }),
           })
         )?.proxyKey;
   return done({ key: own ?? whole ?? file.storageKey, isLast: reading !== null });
@@ -145,7 +145,7 @@ export async function changeRange(projectId: string, mediaId: string, given: unk
   if (!checked.ok) return checked;
   const { from, to } = checked.value;
   if (to !== null && to - (from ?? 0) < 1) return refused('The range must be at least a second long.');
-  const problem = await readRange(opened.value.item, from === 0 ? null : from, to);
+  const problem = await readAnew(opened.value.item, { range: rangeFrom(from, to) });
   return problem ? refused(problem) : nothingMore;
 }
 
@@ -163,12 +163,6 @@ export async function changeSound(projectId: string, mediaId: string, given: unk
   const tracks = (await findBestReading(keyOf(item)))?.probe.soundTracks;
   if (!tracks) return refused(notRead);
   if (sound && !hasChoice(tracks, sound)) return refused('This file has no such track or channel of sound.', 'sound');
-  const isNext = item.nextParameters !== null;
-  const problem = await readRange(
-    item,
-    isNext ? item.nextFrom : item.readFrom,
-    isNext ? item.nextTo : item.readTo,
-    sound,
-  );
+  const problem = await readAnew(item, { sound });
   return problem ? refused(problem) : nothingMore;
 }

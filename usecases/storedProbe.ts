@@ -1,6 +1,7 @@
 import { isOrientation, plainCoding, turnsSides, type PictureCoding } from '#core/picture';
 import type { StoredProbe } from '#data/schema';
 import type { Probe } from '#media/probe/probe';
+import { asFilmed } from '#media/probe/shown';
 
 /** What the database keeps of what a file is. */
 export function storedProbe(info: Probe): StoredProbe {
@@ -12,7 +13,7 @@ export function storedProbe(info: Probe): StoredProbe {
     rate,
     width,
     height,
-    coding,
+    coding: coding && asFilmed(coding),
     ...(info.copied ? { copied: true } : {}),
     hasSound,
     soundTracks,

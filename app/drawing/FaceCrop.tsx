@@ -1,14 +1,15 @@
 import { useEffect, useRef } from 'react';
 
 interface FaceCropProps {
-  media: string;
+  /** Of the film or photo; see `playedAddress`. */
+  address: string;
   photo: boolean;
   time: number;
   box: { x: number; y: number; width: number; height: number };
 }
 
 /** A face out of the true frame: the picture enlarged and shifted so that the face fills a square. */
-export function FaceCrop({ media, photo, time, box }: FaceCropProps) {
+export function FaceCrop({ address, photo, time, box }: FaceCropProps) {
   const frame = useRef<HTMLDivElement>(null);
   const video = useRef<HTMLVideoElement>(null);
   const place = (element: HTMLElement, width: number, height: number) => {
@@ -36,7 +37,7 @@ export function FaceCrop({ media, photo, time, box }: FaceCropProps) {
     <div ref={frame} className="relative aspect-square w-full overflow-hidden rounded bg-black">
       {photo ? (
         <img
-          src={`/media/${media}`}
+          src={address}
           alt=""
           className="absolute max-w-none"
           onLoad={(event) =>
@@ -46,7 +47,7 @@ export function FaceCrop({ media, photo, time, box }: FaceCropProps) {
       ) : (
         <video
           ref={video}
-          src={`/media/${media}`}
+          src={address}
           muted
           playsInline
           preload="metadata"

@@ -8,6 +8,8 @@ const retryMilliseconds = 3000;
 export interface Sheets {
   /** Time of the first thumbnail. */
   start?: number;
+  /** Which input look its pictures have. */
+  inputLook?: string;
   hz: number;
   width: number;
   height: number;
@@ -39,7 +41,7 @@ export function drawFrame(
   );
   // The rough reading's sheets and those of the whole one have the same address; this tells them apart.
   const image = load(
-    `/media/${media}/sheets/${Math.floor(index / each) + 1}?of=${sheets.start ?? 0}-${sheets.hz}-${sheets.count}`,
+    `/media/${media}/sheets/${Math.floor(index / each) + 1}?of=${sheets.start ?? 0}-${sheets.hz}-${sheets.count}${sheets.inputLook ? `-${sheets.inputLook}` : ''}`,
   );
   if (!image.complete || image.naturalWidth === 0) return false;
   const cell = index % each;

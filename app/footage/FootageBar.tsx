@@ -30,9 +30,9 @@ interface FootageBarProps {
   /** Does something with what is chosen. */
   onChosen(intent: string, more?: Record<string, string>): void;
   onDone(): void;
-  /** Whether the reading range of what is chosen is asked for. */
-  rangeOpen: boolean;
-  onRange(): void;
+  /** What is asked for about what is chosen, or the open bin. */
+  asked: 'range' | 'look' | null;
+  onAsk(what: 'range' | 'look'): void;
   onSort(sort: string): void;
 }
 
@@ -43,9 +43,16 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
   return (
     <div className="flex h-12 shrink-0 items-center gap-2 border-b border-line px-4">
       <h1 className="sr-only">Footage</h1>
-      <Button look={props.isEmpty ? 'lamp' : 'plain'} onClick={() => picker.current?.click()}>
-        <FilePlus size={15} aria-hidden /> Bring in files
-      </Button>
+      {chosen.size === 0 && (
+        <>
+          <Button look={props.isEmpty ? 'lamp' : 'plain'} onClick={() => picker.current?.click()}>
+            <FilePlus size={15} aria-hidden /> Bring in files
+          </Button>
+          <Button onClick={() => folderPicker.current?.click()}>
+            <FolderInput size={15} aria-hidden /> A folder
+          </Button>
+        </>
+      )}
       <input
         ref={picker}
         type="file"
@@ -58,9 +65,6 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
           event.target.value = '';
         }}
       />
-      <Button onClick={() => folderPicker.current?.click()}>
-        <FolderInput size={15} aria-hidden /> A folder
-      </Button>
       <input
         ref={folderPicker}
         type="file"
@@ -75,7 +79,7 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
       />
       {chosen.size > 0 ? (
         <>
-          <span className="ml-3 text-muted">{chosen.size} chosen</span>
+          <span className="mr-2 whitespace-nowrap">{chosen.size} chosen</span>
           <select
             aria-label="Move to bin"
             className={`${inputLook} !h-[30px]`}
@@ -93,8 +97,11 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
             ))}
           </select>
           <Button onClick={() => onChosen('read')}>Try reading again</Button>
-          <Button aria-pressed={props.rangeOpen} onClick={props.onRange}>
+          <Button aria-pressed={props.asked === 'range'} onClick={() => props.onAsk('range')}>
             Reading range…
+          </Button>
+          <Button aria-pressed={props.asked === 'look'} onClick={() => props.onAsk('look')}>
+            Input look…
           </Button>
           <TakeOut ids={[...chosen]} onDone={props.onDone} />
         </>
@@ -102,11 +109,21 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
         <>
           <ByLink bin={open?.id ?? null} />
           {props.hasHere && <FromHere projectId={props.projectId} bin={open?.id ?? null} />}
-          <span className="ml-1 truncate text-muted">or drop files and folders here</span>
+          {!open && <span className="ml-1 truncate text-muted">or drop files and folders here</span>}
         </>
       )}
+      {open && chosen.size === 0 && (
+        <Button
+          className="ml-2"
+          aria-pressed={props.asked === 'look'}
+          title="A colour table for logarithmic footage, for all of this bin"
+          onClick={() => props.onAsk('look')}
+        >
+          Input look…
+        </Button>
+      )}
       {open && <InStep bin={open} />}
-      <label className="ml-auto flex items-center gap-2 text-muted">
+      <label className="ml-auto flex items-center gap-2 whitespace-nowrap text-muted">
         Sort by
         <select
           className={`${inputLook} !h-[30px]`}

@@ -69,7 +69,10 @@ export function FootageRow({
         </span>
       </td>
       <td className="tabular">{known && known.kind !== 'photo' ? formatClock(known.durationSeconds) : ''}</td>
-      <td className="text-muted">{known && formatOf(known)}</td>
+      <td className="text-muted">
+        {known && formatOf(known)}
+        {item.inputLook && <span className="block truncate text-xs">input look: {item.inputLook}</span>}
+      </td>
       <td className="pr-4">
         {item.here?.isMissing ? (
           <span className="text-shake">

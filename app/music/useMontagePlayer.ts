@@ -4,6 +4,7 @@ import { musicCurve, planHeard, planPictures, reelFormat, sourcesFrom, type Reel
 import type { Item } from '#usecases/projects';
 import type { PlayPlan } from '../player/reelPlayer';
 import { useReelPlayer } from '../player/useReelPlayer';
+import { playedAddress } from '../player/playedAddress';
 
 const nothing = () => null;
 
@@ -35,18 +36,18 @@ export function useMontagePlayer(montage: Montage, music: Item, musicSeconds: nu
       pictures: planPictures(reel),
       sounds: planHeard(reel),
       music: {
-        address: `/media/${music.id}`,
+        address: playedAddress(music),
         startSeconds: montage.span.start,
         durationSeconds: musicSeconds,
         curve: musicCurve(reel, []),
       },
     }),
-    [reel, music.id, montage.span.start, musicSeconds],
+    [reel, music, montage.span.start, musicSeconds],
   );
   const sourceOf = useCallback(
     (media: string) => {
       const item = items.find((each) => each.id === media);
-      return item?.probe ? { address: `/media/${media}`, photo: item.probe.kind === 'photo' } : null;
+      return item?.probe ? { address: playedAddress(item), photo: item.probe.kind === 'photo' } : null;
     },
     [items],
   );

@@ -10,14 +10,20 @@ export const fastest = 16;
  * Plays footage end to end in one video element; time is the string's. When the string changes (another filter or
  * order), the playhead stays at its frame if that is still there.
  */
-export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (id: string) => boolean) {
+export function useFootagePlayer(
+  string: StringOut,
+  initial: number,
+  isPhoto: (id: string) => boolean,
+  addressOf: (id: string) => string,
+) {
   const video = useRef<HTMLVideoElement | null>(null);
   /** For the element that shows it. */
   const screen = useCallback((element: HTMLVideoElement | null) => {
     video.current = element;
   }, []);
-  const current = useRef<{ id: string | null; index: number; wanted: number | null }>({
+  const current = useRef<{ id: string | null; address: string | null; index: number; wanted: number | null }>({
     id: null,
+    address: null,
     index: -1,
     wanted: null,
   });
@@ -30,6 +36,7 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
   const speed = useRef(0);
   const at = useLatest(time);
   const photos = useLatest(isPhoto);
+  const addresses = useLatest(addressOf);
 
   const settle = (element: HTMLVideoElement) => {
     if (current.current.wanted === null) return;
@@ -42,13 +49,12 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
       const place = string.locate(wanted);
       if (!element || !place) return;
       current.current.index = place.index;
-      if (photos.current(place.id)) {
-        current.current.id = place.id;
-        return element.pause();
-      }
-      if (current.current.id !== place.id) {
-        current.current.id = place.id;
-        element.src = `/media/${place.id}`;
+      current.current.id = place.id;
+      if (photos.current(place.id)) return element.pause();
+      const address = addresses.current(place.id);
+      if (current.current.address !== address) {
+        current.current.address = address;
+        element.src = address;
       }
       if (element.readyState === 0 || element.seeking) {
         current.current.wanted = place.seconds;
@@ -58,7 +64,7 @@ export function useFootagePlayer(string: StringOut, initial: number, isPhoto: (i
       current.current.wanted = null;
       element.currentTime = place.seconds;
     },
-    [string, photos],
+    [string, photos, addresses],
   );
 
   const seek = useCallback(

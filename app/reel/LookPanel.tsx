@@ -1,17 +1,18 @@
 import { Trash2 } from 'lucide-react';
 import { useRef } from 'react';
-import { useFetcher } from 'react-router';
 import { changesNothing, namedLooks, type Look } from '#core/look';
 import { plainLook, themes, type Reel, type ReelCommand } from '#core/reel';
+import type { TablesAnswer } from '#usecases/looks';
 import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
+import { useColourTables } from '../ui/useColourTables';
 import { themeWithFaces } from './photoMoves';
 import type { ReelDesk } from './useReelDesk';
 
 interface LookPanelProps {
   desk: ReelDesk;
   projectId: string;
-  tables: { id: string; name: string; size: number }[];
+  tables: TablesAnswer['tables'];
 }
 
 const numbers = [
@@ -133,19 +134,7 @@ interface TablePartProps {
 /** Colour tables of the project: one is chosen, brought in, or taken out. */
 function TablePart({ projectId, tables: first, lut, onChoose }: TablePartProps) {
   const file = useRef<HTMLInputElement>(null);
-  const fetcher = useFetcher<{ tables: typeof first; problem: string | null; added?: string | null }>();
-  const tables = fetcher.data?.tables ?? first;
-  const action = `/projects/${projectId}/looks`;
-  const bringIn = (given: File | undefined) => {
-    if (!given) return;
-    const form = new FormData();
-    form.set('file', given);
-    void fetcher.submit(form, { method: 'post', action, encType: 'multipart/form-data' });
-  };
-  const takeOut = (gone: string) => {
-    onChoose('');
-    void fetcher.submit({ remove: gone }, { method: 'post', action });
-  };
+  const { tables, problem, bringIn, takeOut } = useColourTables(projectId, first);
   return (
     <>
       <div className="mt-3 flex items-center gap-2">
@@ -169,7 +158,13 @@ function TablePart({ projectId, tables: first, lut, onChoose }: TablePartProps) 
           .cube…
         </Button>
         {lut && (
-          <IconButton label="Take this table out of the project" onClick={() => takeOut(lut)}>
+          <IconButton
+            label="Take this table out of the project"
+            onClick={() => {
+              onChoose('');
+              takeOut(lut);
+            }}
+          >
             <Trash2 size={14} />
           </IconButton>
         )}
@@ -185,9 +180,9 @@ function TablePart({ projectId, tables: first, lut, onChoose }: TablePartProps) 
           event.target.value = '';
         }}
       />
-      {fetcher.data?.problem && (
+      {problem && (
         <p role="alert" className="mt-1 text-[13px] text-shake">
-          {fetcher.data.problem}
+          {problem}
         </p>
       )}
     </>

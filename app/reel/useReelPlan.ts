@@ -19,6 +19,7 @@ import type { MusicBeatsOf } from '#usecases/reels';
 import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
 import { useReadings } from '../readings/useReadings';
 import { useSpoken } from '../words/useSpoken';
+import { playedAddress } from '../player/playedAddress';
 
 const none: readonly string[] = [];
 /** The footage that the pieces of a reel show or are heard of. */
@@ -88,7 +89,7 @@ export function usePlayable(items: readonly Item[]) {
   const sourceOf = useCallback(
     (media: string | null) => {
       const item = media === null ? null : itemOf(media);
-      return item?.probe ? { address: `/media/${media}`, photo: item.probe.kind === 'photo' } : null;
+      return item?.probe ? { address: playedAddress(item), photo: item.probe.kind === 'photo' } : null;
     },
     [itemOf],
   );

@@ -7,6 +7,7 @@ import { BinList } from '../footage/BinList';
 import { droppedFiles, gather } from '../footage/dropped';
 import { FootageBar } from '../footage/FootageBar';
 import { FootageTable } from '../footage/FootageTable';
+import { InputLookPart } from '../footage/InputLookPart';
 import { LinkRows } from '../footage/LinkRows';
 import { RangeForMany } from '../footage/RangeForMany';
 import { sortedItems, sortKey } from '../footage/sorting';
@@ -26,8 +27,8 @@ export async function action({ params, request }: Route.ActionArgs) {
 
 export default function Footage({ loaderData, params, actionData }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
-  const { bins, takenOut, pace, hasHere } = loaderData;
-  const [rangeOpen, setRangeOpen] = useState(false);
+  const { bins, takenOut, pace, hasHere, tables } = loaderData;
+  const [asked, setAsked] = useState<'range' | 'look' | null>(null);
   const [search, setSearch] = useSearchParams();
   const bin = search.get('bin');
   const sort = sortKey(search.get('sort'));
@@ -87,15 +88,22 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           onChosen={submit}
           onDone={() => setChosen(new Set())}
           onSort={(key) => set('sort', key)}
-          rangeOpen={rangeOpen}
-          onRange={() => setRangeOpen(!rangeOpen)}
+          asked={asked}
+          onAsk={(what) => setAsked(asked === what ? null : what)}
         />
-        {rangeOpen && chosen.size > 0 && (
-          <RangeForMany
-            items={items.filter((item) => chosen.has(item.id))}
+        {asked === 'look' && (chosen.size > 0 || open) && (
+          <InputLookPart
+            key={chosen.size > 0 ? 'chosen' : open!.id}
+            projectId={params.projectId}
+            tables={tables}
+            items={items.filter((item) => (chosen.size > 0 ? chosen.has(item.id) : item.binId === open!.id))}
+            bin={chosen.size > 0 ? null : open}
             pace={pace}
-            onDone={() => setRangeOpen(false)}
+            onDone={() => setAsked(null)}
           />
+        )}
+        {asked === 'range' && chosen.size > 0 && (
+          <RangeForMany items={items.filter((item) => chosen.has(item.id))} pace={pace} onDone={() => setAsked(null)} />
         )}
         <div className="min-h-0 flex-1 overflow-y-auto">
           <LinkRows projectId={params.projectId} />

@@ -9,6 +9,7 @@ import { FaceCrop } from '../drawing/FaceCrop';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { Route } from './+types/people';
+import { playedAddress } from '../player/playedAddress';
 
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showPeople(params.projectId));
 
@@ -31,6 +32,7 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
   };
   const shown = [...people.filter((person) => !person.hidden), ...people.filter((person) => person.hidden)];
   const chosen = people.find((person) => person.id === open) ?? null;
+  const addressOf = (id: string) => playedAddress(items.find((item) => item.id === id) ?? { id, parameters: '' });
   const kindOf = (media: string) => items.find((item) => item.id === media)?.probe?.kind ?? 'video';
   const problem = fetcher.state === 'idle' ? fetcher.data?.problem : null;
   return (
@@ -91,7 +93,7 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
                 >
                   {person.portrait && (
                     <FaceCrop
-                      media={person.portrait.media}
+                      address={addressOf(person.portrait.media)}
                       photo={kindOf(person.portrait.media) === 'photo'}
                       time={person.portrait.time}
                       box={person.portrait.box}

@@ -7,6 +7,7 @@ import type { Item } from '#usecases/projects';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { ask } from '../ui/ask';
+import { playedAddress } from '../player/playedAddress';
 
 interface FramePanelProps {
   desk: ReelDesk;
@@ -162,7 +163,7 @@ function Things({ item, seconds, things, subject, onChoose }: ThingsProps) {
       <p className="mb-1 text-xs text-muted">Faces and things here; press one to follow it</p>
       <div className="relative w-full overflow-hidden rounded bg-black" style={{ aspectRatio: shape }}>
         <video
-          src={`/media/${item.id}#t=${seconds}`}
+          src={`${playedAddress(item)}#t=${seconds}`}
           key={`${item.id} ${seconds}`}
           muted
           preload="metadata"

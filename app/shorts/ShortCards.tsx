@@ -11,6 +11,7 @@ import type { Word } from '#core/words';
 import type { ShortSetData } from '#usecases/shorts';
 import type { Item } from '#usecases/projects';
 import { IconButton } from '../ui/controls';
+import { playedAddress } from '../player/playedAddress';
 
 export type ShownShort = ShortSetData['shorts'][number];
 
@@ -187,7 +188,7 @@ function CardPicture({
     >
       <video
         ref={video}
-        src={`/media/${item.id}#t=${shown.toFixed(2)}`}
+        src={`${playedAddress(item)}#t=${shown.toFixed(2)}`}
         muted
         playsInline
         preload="metadata"

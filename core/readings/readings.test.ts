@@ -195,4 +195,12 @@ it('sums up in a sentence', () => {
   const nothing = { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 };
   expect(summarySentence(nothing)).toBe('still camera, nobody in frame');
   expect(summarySentence({ ...nothing, movingSeconds: 11.2 })).toBe('11 s camera moves');
+  // Black all along, which is blurred as well, and frozen.
+  const black = summarize(
+    derive(
+      raw({ 'light.mean': () => 0, 'light.contrast': () => 0, 'frame.sharpness': () => 0, 'frame.change': () => 0 }),
+    ),
+  );
+  expect(black.flawedSeconds).toBeGreaterThan(0);
+  expect(black.flawedSeconds).toBeLessThanOrEqual(12);
 });

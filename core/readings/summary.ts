@@ -1,4 +1,4 @@
-import { totalLength } from '#core/time';
+import { mergeRanges, totalLength } from '#core/time';
 import { runsOf, type Derived } from './types';
 
 /** What a table says of a file. */
@@ -25,7 +25,7 @@ export function summarize({ traces, runs, hz, durationSeconds }: Derived): Readi
     speechShare: durationSeconds ? totalLength(runsOf(runs, 'speech')) / durationSeconds : 0,
     shakySeconds: totalLength(runsOf(runs, 'shaky')),
     movingSeconds: totalLength(runsOf(runs, 'smooth', 'whip')),
-    flawedSeconds: totalLength(runsOf(runs, 'black', 'frozen', 'blurred')),
+    flawedSeconds: totalLength(mergeRanges(runsOf(runs, 'black', 'frozen', 'blurred'))),
     scenes: runsOf(runs, 'scene').length,
   };
 }
@@ -37,7 +37,7 @@ export function summarySentence(summary: ReadingSummary): string {
     summary.speechShare > 0.02 ? `${Math.round(summary.speechShare * 100)} % talk` : '',
     summary.movingSeconds >= 0.4 ? `${Math.max(1, Math.round(summary.movingSeconds))} s camera moves` : '',
     summary.shakySeconds >= 0.5 ? `${Math.round(summary.shakySeconds)} s shaky` : '',
-    summary.flawedSeconds >= 0.5 ? `${Math.round(summary.flawedSeconds)} s dark or blurred` : '',
+    summary.flawedSeconds >= 0.5 ? `${Math.round(summary.flawedSeconds)} s black, frozen or blurred` : '',
     summary.scenes > 1 ? `${summary.scenes} scenes` : '',
   ].filter(Boolean);
   return parts.join(' · ') || 'still camera, nobody in frame';

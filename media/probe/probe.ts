@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises';
-import { isMirrored, shownSize, type PictureCoding } from '#core/picture';
+import { isMirrored, shownSize } from '#core/picture';
 import type { SoundTrack } from '#core/sound';
 import {
   formatClock,
@@ -14,7 +14,7 @@ import { firstBox } from './boxes';
 import { codingOf, settleFields, type PictureStream } from './coding';
 import { readOrientation, takenAt } from './orientation';
 import { animationRate, exifOf, isHeif, photoFacts, type PhotoFacts } from './photoFile';
-import { isPlainlyCoded } from './shown';
+import { isPlainlyCoded, type LookedCoding } from './shown';
 import { recordingLabels, type Tags } from './startTime';
 
 type MediaKind = 'video' | 'sound' | 'photo';
@@ -29,7 +29,7 @@ export interface Probe extends RecordingLabels {
   width: number;
   height: number;
   /** How the pictures are coded; null for sound. Of a working copy when one is needed. */
-  coding: PictureCoding | null;
+  coding: LookedCoding | null;
   /** Of photos that are opened from a working copy, as are animations that ffmpeg cannot open; see `writeWorkingCopy`. */
   copied: PhotoFacts | null;
   hasSound: boolean;

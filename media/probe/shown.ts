@@ -4,7 +4,25 @@ import { join } from 'node:path';
 import { writeCube } from '#core/formats';
 import { standardRangeTable } from '#core/look';
 import { shownSize, squaredSize, type PictureCoding } from '#core/picture';
+import { escaped } from '../process';
 import { turns } from './orientation';
+
+/** How pictures are coded, and what is made of it. */
+export interface LookedCoding extends PictureCoding {
+  /** A `.cube` file of this machine that colours go through in place of what the file says of them. */
+  inputLook?: string;
+}
+
+/** With an input look, if there is one; photos have none. */
+export const withInputLook = <Coding extends PictureCoding | null>(
+  coding: Coding,
+  inputLook: string | null | undefined,
+): Coding | LookedCoding => (coding && inputLook && !coding.still ? { ...coding, inputLook } : coding);
+
+/** Without its input look. */
+export function asFilmed({ inputLook: _, ...coding }: LookedCoding): PictureCoding {
+  return coding;
+}
 
 /**
  * Options before an input with pictures. ffmpeg turns films by itself as their display matrix says; whether it turns
@@ -17,12 +35,12 @@ export const streamOf = ({ stream }: PictureCoding): string => (stream < 0 ? 'v:
 
 const hasSquarePixels = ({ pixelAspect }: PictureCoding): boolean => pixelAspect.num === pixelAspect.den;
 const isWide = ({ hdr, wideGamut }: PictureCoding): boolean => hdr !== null || wideGamut;
-const isUsualColour = (coding: PictureCoding): boolean =>
-  !isWide(coding) && coding.matrix === 'bt709' && !coding.fullRange && !coding.alpha;
+const isUsualColour = (coding: LookedCoding): boolean =>
+  coding.inputLook === undefined && !isWide(coding) && coding.matrix === 'bt709' && !coding.fullRange && !coding.alpha;
 
 /** Whether pictures are shown as meant by a program that minds orientation and nothing else. */
-export const isPlainlyCoded = (coding: PictureCoding): boolean =>
-  hasSquarePixels(coding) && coding.fields === null && !isWide(coding);
+export const isPlainlyCoded = (coding: LookedCoding): boolean =>
+  hasSquarePixels(coding) && coding.fields === null && !isWide(coding) && coding.inputLook === undefined;
 
 interface ShownOptions {
   /** Longest side that is needed, in pixels; larger pictures may become smaller while their colours are changed. */
@@ -35,10 +53,10 @@ interface ShownOptions {
 
 /**
  * Filters, each with a comma behind it, that show coded pictures as they are meant: whole (bwdif of interlaced ones),
- * upright, with square pixels, in the colours of BT.709 at video levels, over black. Empty for plain ones. With
- * `beforeInput` before the input.
+ * upright, with square pixels, in the colours of BT.709 at video levels, over black. An input look is given the colours
+ * as they are coded. Empty for plain ones. With `beforeInput` before the input.
  */
-export function asShown(coding: PictureCoding, { longest, apart = false, seeThrough }: ShownOptions = {}): string {
+export function asShown(coding: LookedCoding, { longest, apart = false, seeThrough }: ShownOptions = {}): string {
   const turnedHere = coding.still || apart;
   const square = turnedHere ? squaredSize(coding) : shownSize(coding);
   const isSmaller = longest !== undefined && longest < Math.max(square.width, square.height);
@@ -68,16 +86,16 @@ function wholeFrames({ fields, width, height, orientation }: PictureCoding, apar
 }
 
 /** What brings colours to BT.709 at video levels, and pictures to a size if one is given. */
-function colours(coding: PictureCoding, size: string): string[] {
+function colours(coding: LookedCoding, size: string): string[] {
   const exact = 'flags=bicubic+accurate_rnd+full_chroma_int';
   const from =
     coding.matrix === 'rgb' ? '' : `:in_color_matrix=${coding.matrix}:in_range=${coding.fullRange ? 'pc' : 'tv'}`;
   const to = 'out_color_matrix=bt709:out_range=tv';
-  if (isWide(coding))
+  if (isWide(coding) || coding.inputLook !== undefined)
     return [
       `scale=${size}${exact}${from}`,
       'format=gbrp10le',
-      `lut3d=file=${toneTable(coding)}:interp=tetrahedral`,
+      `lut3d=file=${escaped(coding.inputLook ?? toneTable(coding))}:interp=tetrahedral`,
       `scale=${exact}:${to}`,
       'format=yuv420p',
     ];

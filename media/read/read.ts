@@ -26,7 +26,7 @@ import { measureSound, measureVoice, type MeasuredSound } from './measureSound';
 import { writeWorkingCopy } from '../probe/photoFile';
 import { keyFrameGap, playsInBrowser, probe, type Probe } from '../probe/probe';
 import { heardAlone } from '../probe/heard';
-import { streamOf } from '../probe/shown';
+import { streamOf, withInputLook } from '../probe/shown';
 import { Cancelled, MediaError, capture, closing, inputArguments } from '../process';
 import { Watchdog } from '../watchdog';
 import { planReading, proxyName, soundChannels, type PartOfReading, type ReadPlan, type ThumbSheets } from './readPlan';
@@ -61,6 +61,8 @@ export interface ReadOptions {
   sound?: SoundChoice;
   /** Only this stretch is decoded and read; times stay those of the file. */
   range?: Range;
+  /** A `.cube` file that the colours of a film go through before anything is measured; see `LookedCoding`. */
+  inputLook?: string;
   /** Only this is read of it, and put together with other parts by whoever asks; there is no proxy then. */
   part?: { parts: readonly ReadingPart[]; picture?: PartOfReading };
   /** What an earlier reader found in the same stretch, and the parts of it that have changed since: only those are read, the others are taken over. */
@@ -199,10 +201,11 @@ export async function putSound(
 /** What is decoded: the file itself, or its working copy, of which it is probed how its pictures are coded. */
 async function opened(
   original: string,
-  { folder, signal }: ReadOptions,
+  { folder, signal, inputLook }: ReadOptions,
 ): Promise<{ file: string; info: Probe; copy: string | null }> {
   const info = await probe(original);
-  if (!info.copied) return { file: original, info, copy: null };
+  if (!info.copied)
+    return { file: original, info: { ...info, coding: withInputLook(info.coding, inputLook) }, copy: null };
   const copy = await writeWorkingCopy(original, info.copied, folder, signal);
   const file = join(folder, copy);
   const { coding, width, height, pixelFormat } = await probe(file);

@@ -12,7 +12,7 @@ import { heardAlone } from '../probe/heard';
 import { probe, type Probe } from '../probe/probe';
 import { Cancelled, closing, inputArguments } from '../process';
 import { planReading, readOnly } from './readPlan';
-import { asShown, fromVideoLevels, jpegColours, streamOf } from '../probe/shown';
+import { asShown, fromVideoLevels, jpegColours, streamOf, withInputLook } from '../probe/shown';
 import { Watchdog } from '../watchdog';
 import { detectorSide } from '../nets/vision';
 import { padded, type ReadResult } from './read';
@@ -37,6 +37,7 @@ export async function readCoarse(
     folder: string;
     range?: Range;
     sound?: SoundChoice;
+    inputLook?: string;
     signal?: AbortSignal;
     onProgress?(share: number): void;
   },
@@ -47,7 +48,7 @@ export async function readCoarse(
   const plan = planReading(file, info, options.folder, false, options.range);
   const { gray, range } = plan;
   const heard = options.sound ?? firstTrack;
-  const coding = info.coding ?? plainCoding;
+  const coding = withInputLook(info.coding ?? plainCoding, options.inputLook);
   const step = stepOf(info);
   const sheets = { ...plan.sheets, hz: 1 / step };
   const part = readOnly(info, options.range);

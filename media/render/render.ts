@@ -16,7 +16,7 @@ import {
 } from '#core/framing';
 import { changesNothing, lookTable, type ColourTable, type Look } from '#core/look';
 import { writeCube } from '#core/formats';
-import { plainCoding, type CameraPath, type PictureCoding } from '#core/picture';
+import { plainCoding, type CameraPath } from '#core/picture';
 import {
   clipsOf,
   logoBox,
@@ -62,7 +62,15 @@ import {
   type Stretch,
 } from './stretches';
 import { heardOf } from '../probe/heard';
-import { asShown, beforeInput, fromVideoLevels, markedColours, streamOf, toVideoLevels } from '../probe/shown';
+import {
+  asShown,
+  beforeInput,
+  fromVideoLevels,
+  markedColours,
+  streamOf,
+  toVideoLevels,
+  type LookedCoding,
+} from '../probe/shown';
 import { warpPiece, type WarpJob } from './warp';
 
 export interface RenderSource {
@@ -77,7 +85,7 @@ export interface RenderSource {
   /** What of its sound is heard; all of its first track when missing. */
   heard?: SoundChoice;
   /** How its pictures are coded; taken for plain where it is not known. */
-  coding?: PictureCoding;
+  coding?: LookedCoding;
 }
 
 export interface RenderOptions {

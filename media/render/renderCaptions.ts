@@ -7,7 +7,7 @@ import { wordsInReel } from '#core/formats';
 import type { Reel } from '#core/reel';
 import { framesToSeconds } from '#core/time';
 import type { Word } from '#core/words';
-import { escaped } from './renderPicture';
+import { escaped } from '../process';
 
 const require = createRequire(import.meta.url);
 const subsets = ['latin', 'latin-ext'];

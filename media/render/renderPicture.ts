@@ -1,6 +1,7 @@
 import { isSameShape, type Fit, type Size, type View } from '#core/framing';
 import type { Segment, Fade, Reel } from '#core/reel';
 import type { Rate } from '#core/time';
+import { escaped } from '../process';
 import { fromVideoLevels, toVideoLevels } from '../probe/shown';
 import type { Piece } from './stretches';
 
@@ -100,10 +101,6 @@ function fadeFilters({ frames, fadeIn, fadeOut }: Segment): string[] {
     `fade=t=${kind}:start_frame=${kind === 'in' ? 0 : frames - length}:nb_frames=${length}:color=${colour}`;
   return [...(fadeIn ? [fade('in', fadeIn)] : []), ...(fadeOut ? [fade('out', fadeOut)] : [])];
 }
-
-/** A path as a value inside a filter graph. */
-export const escaped = (path: string): string =>
-  `'${path.replaceAll('\\', '\\\\\\\\').replaceAll("'", "'\\\\\\''").replaceAll(':', '\\\\:')}'`;
 
 const crossNames = { dissolve: 'fade', push: 'slideleft', wipe: 'wipeleft', black: 'fadeblack', white: 'fadewhite' };
 

@@ -1,14 +1,13 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { affineOf, type Affine, type Size, type View } from '#core/framing';
-import type { PictureCoding } from '#core/picture';
 import { Cancelled, MediaError, closing, diskFull, inputArguments } from '../process';
-import { asShown, beforeInput, streamOf } from '../probe/shown';
+import { asShown, beforeInput, streamOf, type LookedCoding } from '../probe/shown';
 
 export interface WarpJob {
   file: string;
   photo: boolean;
-  coding: PictureCoding;
+  coding: LookedCoding;
   /** Where the piece begins in its source, in seconds, and how fast it runs. */
   sourceSeconds: number;
   speed: number;

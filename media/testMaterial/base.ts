@@ -30,6 +30,8 @@ export interface MadeFile {
   seconds?: number;
   /** A picture without loss that shows what is to be seen 0.52 s in; null where no picture is compared. */
   looks: 'base' | 'moving' | 'grey' | null;
+  /** A `.cube` file in the folder that it is seen through. */
+  inputLook?: string;
   /** How far brightness may be off, of 255; HDR is rolled off. */
   brightness?: number;
   /** Structural similarity at the least. */

@@ -1,7 +1,22 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { ffmpeg } from '../testMedia';
 import { baseSize, sine, stillFilm, tagged709, to709, x264, type MadeFile, type MediaTruth, type MadeIn } from './base';
+import { logOf, shownOf, writeCurve } from './logCurve';
 import { degrees, layDown, orientations } from './photos';
+
+/** As a camera records it that keeps light logarithmically: flat and grey, at ten bits. */
+function filmLog(place: MadeIn, file: string, primaries: string, transfer: string): void {
+  writeCurve(place.at('to-log.cube'), logOf, 129);
+  writeCurve(place.at('from-log.cube'), shownOf);
+  ffmpeg(
+    ...stillFilm(place),
+    '-vf',
+    `format=gbrp10le,lut3d=file=${place.at('to-log.cube')}:interp=tetrahedral,scale=out_color_matrix=bt709:out_range=tv,format=yuv422p10le,setparams=colorspace=bt709:color_primaries=${primaries}:color_trc=${transfer}:range=tv`,
+    ...['-c:v', 'prores_ks', '-profile:v', 'hq', '-color_primaries', primaries, '-color_trc', transfer],
+    ...['-colorspace', 'bt709'],
+    place.at(file),
+  );
+}
 
 const film = (
   name: string,
@@ -524,6 +539,20 @@ export const films: MadeFile[] = [
         place.at(file),
       ),
     {},
+  ),
+  from(
+    'logarithmic, with its input look',
+    'log.mov',
+    (file) => (place) => filmLog(place, file, 'bt709', 'bt709'),
+    { hdr: null },
+    { inputLook: 'from-log.cube', brightness: 5, alike: 0.93 },
+  ),
+  from(
+    'logarithmic, said to be HDR, with its input look',
+    'log-said-hdr.mov',
+    (file) => (place) => filmLog(place, file, 'bt2020', 'arib-std-b67'),
+    { hdr: 'hlg' },
+    { inputLook: 'from-log.cube', brightness: 5, alike: 0.93 },
   ),
   from(
     'sound that ends early',

@@ -71,7 +71,9 @@ function compare(folder: string, ours: Uint8Array, truth: Uint8Array): { alike: 
 async function waysOf(each: MadeFile, place: MadeIn, folder: string): Promise<Map<string, Uint8Array>> {
   const file = place.at(each.file);
   const own = join(folder, `${each.file}.read`);
-  const { probe: info, sheets, copy, proxy } = await readMedia(file, { folder: own, proxy: true });
+  const inputLook = each.inputLook && place.at(each.inputLook);
+  const options = { folder: own, proxy: true, ...(inputLook ? { inputLook } : {}) };
+  const { probe: info, sheets, copy, proxy } = await readMedia(file, options);
   const photo = info.kind === 'photo';
   const at = photo ? 0 : soon;
   const ways = new Map<string, Uint8Array>();

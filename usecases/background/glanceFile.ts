@@ -16,7 +16,9 @@ import { scratchFolder, storage } from '#data/storage';
 import { keyOfSubject } from '#data/tasks';
 import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
+import { withInputLook } from '#media/probe/shown';
 import { glance, type GlancedFile, type GlanceResult } from '#media/read/glance';
+import { inputLookFile, inputLookOf } from '../inputLooks';
 import { storedProbe } from '../storedProbe';
 import type { Work } from './runTask';
 
@@ -33,9 +35,11 @@ export async function glanceFile({ task, signal, progress, say }: Work): Promise
   try {
     const info = file.probe ?? storedProbe(await probe(local));
     if (info.kind === 'photo' || info.copied) return null;
-    const { range, sound } = parseParameters(parameters);
+    const { range, sound, inputLook } = parseParameters(parameters);
     const options = { folder, signal, ...(range ? { range } : {}), ...(sound ? { sound } : {}) };
-    await glance(local, glancedFile(info), options, async (result, share) => {
+    const seen = glancedFile(info);
+    const coding = withInputLook(seen.coding, await inputLookFile(inputLook));
+    await glance(local, { ...seen, coding }, options, async (result, share) => {
       if (await isOvertaken(key)) return false;
       await keep(result, key, info, folder, (Date.now() - started) / 1000);
       progress(share);
@@ -90,7 +94,7 @@ async function keep(
     version: readerVersion,
     probe: { ...info, ...(info.hasSound ? { heard } : {}), glancedEvery: partSeconds },
     raw,
-    sheets,
+    sheets: sheets && { ...sheets, ...inputLookOf(key) },
     proxyKey: null,
     loudness: null,
     warnings: [],

@@ -14,6 +14,7 @@ import {
   parseParameters,
   readingsOf,
   findEarlierReading,
+  heardKey,
   findReading,
   isRoughlyRead,
   forgetReading,
@@ -25,6 +26,7 @@ import {
 import { scratchFolder, storage } from '#data/storage';
 import { isGlancing, keyOfSubject } from '#data/tasks';
 import { enqueueWords } from '../queue';
+import { inputLookFile, inputLookOf } from '../inputLooks';
 import { storedProbe } from '../storedProbe';
 import { forgetParts, isReadInParts, readInParts } from './readInParts';
 import { later, type TaskOutcome, type Work } from './runTask';
@@ -48,12 +50,17 @@ export async function readFile(work: Work): Promise<TaskOutcome> {
   await sweepFolders(`read-${task.id}-`);
   const folder = join(scratchFolder(), `read-${task.id}-${task.attempts}`);
   const local = await storage().localPath(file.storageKey);
-  const { range, sound } = parseParameters(key.parameters);
-  const wanted = { ...(range ? { range } : {}), ...(sound ? { sound } : {}) };
+  const { range, sound, inputLook } = parseParameters(key.parameters);
   try {
+    const table = await inputLookFile(inputLook);
+    const wanted = {
+      ...(range ? { range } : {}),
+      ...(sound ? { sound } : {}),
+      ...(table ? { inputLook: table } : {}),
+    };
     const earlier = await renewal(key);
     let done = 0;
-    const inParts = earlier ? null : await isReadInParts(local, range);
+    const inParts = earlier || table ? null : await isReadInParts(local, range);
     if (!earlier) await afterFirstLooks(signal, say);
     if (!earlier && !inParts && !(await isRoughlyRead(key))) {
       const onProgress = (share: number) => progress(share * roughShare);
@@ -117,7 +124,13 @@ async function readRough(
   local: string,
   key: ReadingKey,
   folder: string,
-  options: { range?: Range; sound?: SoundChoice; signal: AbortSignal; onProgress(share: number): void },
+  options: {
+    range?: Range;
+    sound?: SoundChoice;
+    inputLook?: string;
+    signal: AbortSignal;
+    onProgress(share: number): void;
+  },
 ): Promise<boolean> {
   const info = await probe(local);
   const { range } = options;
@@ -154,7 +167,7 @@ interface Renewal {
 async function renewal(key: ReadingKey): Promise<Renewal | null> {
   const row = await findEarlierReading(key);
   const raw = row && (await loadRaw(key, row.version));
-  if (!row || !raw) return otherSound(key);
+  if (!row || !raw) return sameStretch(key);
   const { version, proxyKey, sheets, loudness, warnings } = row;
   return {
     key,
@@ -166,16 +179,19 @@ async function renewal(key: ReadingKey): Promise<Renewal | null> {
   };
 }
 
-/** A reading of the same stretch in which other sound was heard: its pictures need not be read again. */
-async function otherSound(key: ReadingKey): Promise<Renewal | null> {
+/**
+ * A reading of the same stretch in which other sound was heard, or that had another input look: its pictures, or its sound,
+ * need not be read again.
+ */
+async function sameStretch(key: ReadingKey): Promise<Renewal | null> {
   const wanted = parseParameters(key.parameters);
-  const rows = await readingsOf(key.hash);
-  const row = rows.find(({ parameters }) => {
-    const own = parseParameters(parameters);
-    return (
-      !parameters.includes('~') && own.range?.start === wanted.range?.start && own.range?.end === wanted.range?.end
-    );
+  const others = (await readingsOf(key.hash)).filter(({ parameters }) => {
+    const { range } = parseParameters(parameters);
+    return !parameters.includes('~') && range?.start === wanted.range?.start && range?.end === wanted.range?.end;
   });
+  const alike = others.find(({ parameters }) => parseParameters(parameters).inputLook === wanted.inputLook);
+  const row =
+    alike ?? others.find(({ parameters }) => heardKey({ ...key, parameters }).parameters === heardKey(key).parameters);
   const raw = row && (await loadRaw(row));
   if (!row || !raw || row.probe.copied) return null;
   const { version, proxyKey, sheets, loudness, warnings, parameters } = row;
@@ -186,9 +202,9 @@ async function otherSound(key: ReadingKey): Promise<Renewal | null> {
     listened: row.probe.listened ?? null,
     proxyKey: null,
     renew: {
-      parts: ['sound'],
+      parts: alike ? ['sound'] : ['picture', 'faces'],
       earlier: { raw, sheets, loudness, warnings, proxy: false },
-      otherSound: { proxy: proxyKey && (await storage().localPath(proxyKey)) },
+      ...(alike ? { otherSound: { proxy: proxyKey && (await storage().localPath(proxyKey)) } } : {}),
     },
   };
 }
@@ -214,7 +230,9 @@ async function keep(
   const shown = result.copy ?? (result.proxy ? 'proxy.mp4' : null);
   const proxyKey = (result.copy === null ? earlier?.proxyKey : null) ?? (shown && `${readingFolder(key)}/${shown}`);
   const known = { ...result, listened: result.listened ?? earlier?.listened ?? null };
-  await saveReading({ ...key, version: readerVersion, ...storedParts(known), proxyKey, tookSeconds });
+  const parts = storedParts(known);
+  const sheets = parts.sheets && { ...parts.sheets, ...inputLookOf(key) };
+  await saveReading({ ...key, version: readerVersion, ...parts, sheets, proxyKey, tookSeconds });
 }
 
 /** What the database keeps of a reading. */

@@ -4,13 +4,15 @@ import type { Run } from '#core/readings';
 import { loadTables } from '#data/looks';
 import { findFile, findMedia, keyOf } from '#data/media';
 import { findProject } from '#data/projects';
-import { findBestReading, loadCameraPath, loadDerived, openablePath } from '#data/readings';
+import { findBestReading, loadCameraPath, loadDerived, openablePath, parseParameters } from '#data/readings';
 import { loadRevision } from '#data/reels';
 import { partsOf, renderPlace, scratchFolder, storage } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
 import { loadSpoken } from '#data/words';
 import { MediaError } from '#media/process';
+import { withInputLook } from '#media/probe/shown';
 import { renderReel, type RenderSource } from '#media/render/render';
+import { inputLookFile } from '../inputLooks';
 import { codingOfStored } from '../storedProbe';
 import type { Work } from './runTask';
 
@@ -82,7 +84,9 @@ async function findSource(mediaId: string, projectId: string): Promise<RenderSou
   const reading = file && (await findBestReading(keyOf(row)));
   if (!file || !reading) return null;
   const { kind, hasSound, heard, width, height, durationSeconds } = reading.probe;
-  const coding = codingOfStored(reading.probe);
+  const filmed = codingOfStored(reading.probe);
+  const inputLook = reading.probe.copied ? null : parseParameters(row.parameters).inputLook;
+  const coding = withInputLook(filmed, await inputLookFile(inputLook));
   return {
     file: await openablePath(keyOf(row), file.storageKey),
     hasPicture: kind !== 'sound',

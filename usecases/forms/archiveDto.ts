@@ -16,6 +16,7 @@ import {
   Matches,
   Max,
   Min,
+  ValidateBy,
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
@@ -23,20 +24,30 @@ import { nested } from '#core/checks';
 import { colourMatrices } from '#core/picture';
 import { materials, shortParts } from '#core/shorts';
 import { shapes } from '#core/reel';
+import { areParameters } from '#data/readings';
 
 /** Rows of a project archive for which no screen has a class of its own. */
 const or = () => ValidateIf((_, value) => value !== null && value !== undefined);
 
-/** As `readingParameters` writes it: a stretch, and what of the sound. */
-const parametersPattern =
-  /^(\d{1,6}\.\d\d-(\d{1,6}\.\d\d|end))?(,(-|\d{1,2}(\.\d{1,2})?(\+\d{1,2}(\.\d{1,2})?){0,63}))?$/;
+const isParameters = () =>
+  ValidateBy({
+    name: 'parameters',
+    validator: {
+      validate: (value: unknown) => typeof value === 'string' && areParameters(value),
+      defaultMessage: (tried) => `${tried?.property ?? 'parameters'} names no way of reading`,
+    },
+  });
 
+export class BinRowDto {
+  @IsString() @Length(1, 120) name!: string;
+  @or() @Matches(/^[0-9a-f]{32}$/) input_look?: string | null;
+}
 export class MediaRowDto {
   @IsString() @Length(1, 300) name!: string;
   @Matches(/^[0-9a-f]{64}$/) file_hash!: string;
   /** As `readingParameters` writes it; names a folder of the store. */
-  @Matches(parametersPattern) parameters!: string;
-  @or() @Matches(parametersPattern) next_parameters?: string | null;
+  @isParameters() parameters!: string;
+  @or() @isParameters() next_parameters?: string | null;
   @or() @IsString() @Length(0, 1000) problem?: string | null;
 }
 class PortraitDto {

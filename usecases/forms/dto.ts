@@ -67,6 +67,28 @@ export class WatchDto {
   @IsIn(['yes', 'no']) on!: 'yes' | 'no';
 }
 
+/** The colour table that films go through first; without one they are as filmed. */
+export class InputLookDto {
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @IsOptional()
+  @IsUUID('all', { message: 'This colour table is not in the project any more.' })
+  table?: string;
+
+  /** Items, beside those of the bin. */
+  @Transform(({ value }: { value: unknown }) => (value === undefined || Array.isArray(value) ? value : [value]))
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(1000)
+  @IsUUID('all', { each: true, message: 'Choose at least one item.' })
+  ids?: string[];
+
+  /** All of it, and what is brought into it from now on. */
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @IsOptional()
+  @IsUUID('all', { message: 'Choose a bin.' })
+  bin?: string;
+}
+
 export class InStepDto {
   @IsUUID('all', { message: 'Choose a bin.' }) binId!: string;
   @IsIn(['yes', 'no']) synced!: 'yes' | 'no';

@@ -13,6 +13,7 @@ import { useNotes } from './useNotes';
 import { usePageString } from './usePageString';
 import { useSilences } from './useSilences';
 import { useFootagePlayer } from '../../player/useFootagePlayer';
+import { playedAddress } from '../../player/playedAddress';
 
 /** Milliseconds until what was learnt is computed anew; it is looked at, not followed. */
 const learnAfter = 80;
@@ -32,6 +33,7 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
   const nameOf = useCallback((id: string) => itemOf(id)?.name ?? '', [itemOf]);
   const rateOf = useCallback((id: string) => itemOf(id)?.probe?.rate ?? rates['30'], [itemOf]);
   const isPhoto = useCallback((id: string) => itemOf(id)?.probe?.kind === 'photo', [itemOf]);
+  const addressOf = useCallback((id: string) => playedAddress(itemOf(id) ?? { id, parameters: '' }), [itemOf]);
 
   const notes = useNotes(projectId, data.notes, items);
   const { pick, decisions, markers } = notes;
@@ -56,7 +58,7 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
   const person = ask.people.find((each) => each.id === state.person);
   const string = usePageString(footage, whole, filter, moments, decisions, markers, person?.tracks, hits);
   const [opened] = useState(() => placeIn(string, search));
-  const player = useFootagePlayer(string, opened.at, isPhoto);
+  const player = useFootagePlayer(string, opened.at, isPhoto, addressOf);
   const marks = useMarks(string, opened.range);
   useAddress(state, string, player, marks.marked);
   useFreshData();
