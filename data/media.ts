@@ -164,6 +164,12 @@ export const setProblem = ({ hash, parameters }: ReadingKey, problem: string | n
     .update(media)
     .set({ problem })
     .where(and(eq(media.fileHash, hash), eq(media.parameters, parameters)));
+/** Puts an item where another one stands in the order of the footage. */
+export const placeLike = (id: string, other: string) =>
+  database()
+    .update(media)
+    .set({ position: sql`(select position from media m where m.id = ${other})` })
+    .where(eq(media.id, id));
 export const moveToBin = (projectId: string, ids: string[], binId: string | null) =>
   database()
     .update(media)

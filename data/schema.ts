@@ -413,7 +413,20 @@ export const tasks = pgTable(
     id: id(),
     projectId: uuid('project_id').references(() => projects.id, { onDelete: 'cascade' }),
     kind: text('kind')
-      .$type<'glance' | 'read' | 'render' | 'words' | 'sync' | 'match' | 'hear' | 'frame' | 'post' | 'fetch'>()
+      .$type<
+        | 'glance'
+        | 'chain'
+        | 'read'
+        | 'render'
+        | 'words'
+        | 'sync'
+        | 'match'
+        | 'hear'
+        | 'frame'
+        | 'post'
+        | 'fetch'
+        | 'join'
+      >()
       .notNull(),
     subject: text('subject').notNull(),
     title: text('title').notNull(),
@@ -504,6 +517,26 @@ export const colourTables = pgTable(
     createdAt: created(),
   },
   (table) => [index('colour_tables_project').on(table.projectId)],
+);
+
+/** Whether one file goes on in another, by content; asked where names and times suggest it. */
+export const continuations = pgTable(
+  'continuations',
+  {
+    before: text('before').notNull(),
+    after: text('after').notNull(),
+    /** False as well when somebody said that they are two. */
+    unbroken: boolean('unbroken').notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.before, table.after] })],
+);
+
+/** Recordings that were put together from parts: content of a part, and of the whole. */
+export const wholes = pgTable(
+  'wholes',
+  { part: text('part').notNull(), whole: text('whole').notNull(), createdAt: created() },
+  (table) => [primaryKey({ columns: [table.part, table.whole] })],
 );
 
 /** Where one recording lies in another, found by their sound; found again by content. See `RecordingOffset`. */

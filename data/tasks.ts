@@ -1,5 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { and, asc, desc, eq, gt, inArray, lt, ne, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, lt, ne, notInArray, or, sql } from 'drizzle-orm';
 import { percentile } from '#core/signal';
 import { database } from './db';
 import { dropRange } from './media';
@@ -25,12 +25,14 @@ export function keyOfSubject(subject: string): ReadingKey & { language: string |
 export const lanes = {
   /** Seconds each, and every file is looked at before one is read whole. */
   glance: ['glance'],
+  /** Whether files go on in one another; nobody waits for it. */
+  aside: ['chain'],
   reading: ['read'],
   rendering: ['render'],
   /** Somebody waits for these on a screen, and they are short. */
   short: ['match', 'hear', 'frame', 'sync'],
   /** These wait for a line, not for the processor. */
-  line: ['post', 'fetch'],
+  line: ['post', 'fetch', 'join'],
   /** Words take as long as somebody speaks; nothing else waits for them. */
   words: ['words'],
 } as const satisfies Record<string, readonly Task['kind'][]>;
@@ -104,7 +106,7 @@ export async function listTasks(projectId: string): Promise<Task[]> {
       // First looks are no news once they are over.
       .where(
         or(
-          and(eq(tasks.projectId, projectId), or(isActive, and(recent, ne(tasks.kind, 'glance')))),
+          and(eq(tasks.projectId, projectId), or(isActive, and(recent, notInArray(tasks.kind, ['glance', 'chain'])))),
           and(isActive, ofOurFiles),
         ),
       )
@@ -202,6 +204,16 @@ export async function paceOfKind(kind: Task['kind']): Promise<number> {
         ),
       )
     : 1;
+}
+
+/** Whether it is being found out which files of a project go on in one another. */
+export async function isChaining(projectId: string): Promise<boolean> {
+  const rows = await database()
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(and(eq(tasks.projectId, projectId), eq(tasks.kind, 'chain'), isActive))
+    .limit(1);
+  return rows.length > 0;
 }
 
 /** Whether files are being looked at for the first time; one that waits counts while others are looked at. */

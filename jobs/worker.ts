@@ -22,7 +22,15 @@ const followMilliseconds = 5000;
 
 const stopping = new AbortController();
 /** How many of a lane run at once in this process. */
-const concurrency: Record<Lane, number> = { glance: 2, reading: heavy, rendering: heavy, short: 1, line: 3, words: 1 };
+const concurrency: Record<Lane, number> = {
+  glance: 2,
+  aside: 1,
+  reading: heavy,
+  rendering: heavy,
+  short: 1,
+  line: 3,
+  words: 1,
+};
 
 const taskOf =
   (kind: Task['kind']): JobTask =>

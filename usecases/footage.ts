@@ -23,22 +23,27 @@ import { paceOfReading } from './pace';
 import { enqueueLink, enqueueReading, enqueueSync, queueArrival } from './queue';
 import { rangeFrom, readAnew } from './readRange';
 import { done, refused, type Result } from './result';
+import { changeSplit, splitRecordings } from './splitRecordings';
 import { check } from './validate';
 
 export type { Hanging };
 export { uploadFolder };
 
-/** What stands beside the items: bins, what was taken out, how long this machine takes to read (see `readingPace`), colour tables. */
+/**
+ * What stands beside the items: bins, what was taken out, how long this machine takes to read (see `readingPace`), colour
+ * tables, and recordings that a camera split.
+ */
 export async function showFootage(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const [bins, takenOut, pace, tables] = await Promise.all([
+  const [bins, takenOut, pace, tables, split] = await Promise.all([
     listBins(project.value.id),
     listTakenOut(project.value.id),
     paceOfReading(),
     listTables(project.value.id),
+    splitRecordings(project.value.id),
   ]);
-  return done({ bins, takenOut, pace, tables, hasHere: (await hereRoot()) !== null });
+  return done({ bins, takenOut, pace, tables, split, hasHere: (await hereRoot()) !== null });
 }
 
 /** What was asked about items: what hangs on them. */
@@ -51,7 +56,7 @@ export interface ItemsAnswer {
 
 /**
  * What the Footage place does with bins and items.
- * @param intent new-bin, in-step, link, here, watch, input-look; or with `ids` hanging, take-out, bring-back, move, read, range,
+ * @param intent new-bin, in-step, link, here, watch, input-look; or with `ids` join, apart, hanging, take-out, bring-back, move, read, range,
  *   find-again
  */
 export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
@@ -73,6 +78,9 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       return takeFromHere(project, given);
     case 'watch':
       return watchFolder(project, given);
+    case 'join':
+    case 'apart':
+      return changeSplit(project, given, intent === 'apart');
     case 'input-look':
       return changeInputLook(project, given);
     case 'find-again':

@@ -19,6 +19,7 @@ import { probe, type Probe } from '#media/probe/probe';
 import { isPlainlyCoded } from '#media/probe/shown';
 import { recognisers } from '#media/words/recognisers';
 import { activeTask, queueTask, subjectOf, type Task } from '#data/tasks';
+import { queueChains } from './splitRecordings';
 import { storedProbe } from './storedProbe';
 
 /** The queue's own tables. */
@@ -78,6 +79,7 @@ export async function queueArrival({ projectId, fileHash, name, ...row }: MediaR
     known = info && storedProbe(info);
     if (known) await setFileProbe(fileHash, known);
   }
+  await queueChains({ projectId, fileHash, name, ...row });
   if (await findReading(key)) return;
   if (known && known.kind !== 'photo' && !known.copied && known.durationSeconds >= glancedFromSeconds)
     await enqueueGlance(projectId, key, name);

@@ -21,6 +21,7 @@ const doing: Partial<Record<Task['kind'], string>> = {
   render: 'is rendered',
   words: 'is heard',
   fetch: 'is brought in',
+  join: 'is put together',
   post: 'is posted',
 };
 

@@ -11,6 +11,7 @@ import { InputLookPart } from '../footage/InputLookPart';
 import { LinkRows } from '../footage/LinkRows';
 import { RangeForMany } from '../footage/RangeForMany';
 import { sortedItems, sortKey } from '../footage/sorting';
+import { SplitRows } from '../footage/SplitRows';
 import { TakenOut } from '../footage/TakeOut';
 import { UploadList } from '../footage/UploadList';
 import { useUploads } from '../footage/useUploads';
@@ -27,7 +28,7 @@ export async function action({ params, request }: Route.ActionArgs) {
 
 export default function Footage({ loaderData, params, actionData }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
-  const { bins, takenOut, pace, hasHere, tables } = loaderData;
+  const { bins, takenOut, pace, hasHere, tables, split } = loaderData;
   const [asked, setAsked] = useState<'range' | 'look' | null>(null);
   const [search, setSearch] = useSearchParams();
   const bin = search.get('bin');
@@ -117,6 +118,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
             onFiles={(files) => take(files.map((file) => ({ file, path: file.name })))}
             onForget={(broken) => void queue.forget(broken)}
           />
+          <SplitRows recordings={split} />
           {takenOut.length > 0 && <TakenOut items={takenOut} />}
           {shown.length === 0 && lines.length === 0 ? (
             <Empty />

@@ -8,11 +8,15 @@ import type { TaskLine } from '#usecases/tasks';
 import { usePolledTasks, useTasks } from './useTasks';
 
 const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
+/** Over in a second or two. */
+const isBrief = ({ kind }: Pick<TaskLine, 'kind'>) => kind === 'glance' || kind === 'chain';
 const words = {
   frame: 'Framing',
   post: 'Posting',
   fetch: 'Bringing in',
   glance: 'First look at',
+  chain: 'Comparing',
+  join: 'Putting together',
   hear: 'Finding the beats of',
   match: 'Matching the sound of',
   read: 'Reading',
@@ -30,7 +34,7 @@ const stateWords: Record<string, string> = {
 
 /** Seconds until all active tasks are over; null before that can be told. First looks are over in seconds. */
 export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
-  const ends = tasks.filter((task) => isActive(task) && task.kind !== 'glance').map((task) => task.endsIn);
+  const ends = tasks.filter((task) => isActive(task) && !isBrief(task)).map((task) => task.endsIn);
   const known = ends.filter((seconds): seconds is number => seconds !== null);
   return known.length && known.length === ends.length ? Math.max(...known) : null;
 }
@@ -52,7 +56,7 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
     seen.current = states;
   }, [states, revalidate]);
   const atWork = running.filter((task) => task.state === 'running');
-  const first = atWork.find((task) => task.progress > 0 && task.kind !== 'glance') ?? atWork[0] ?? running[0];
+  const first = atWork.find((task) => task.progress > 0 && !isBrief(task)) ?? atWork[0] ?? running[0];
   const left = timeLeftOf(tasks);
   const share = running.length ? running.reduce((sum, task) => sum + task.progress, 0) / running.length : 1;
   const batch = tasks.filter((task) => task.kind === first?.kind);

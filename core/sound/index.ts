@@ -3,6 +3,7 @@ export { type SpeechRule, speechDefaults, speechRuns } from './speech';
 export { silentRuns, suggestedSilenceThreshold } from './silence';
 export { burstStrength } from './bursts';
 export { type RecordingOffset, findOffset, offsetSampleRate } from './offset';
+export { goesOn, joinSampleRate } from './continuity';
 export { TruePeakMeter } from './truePeak';
 export { OnsetMeter } from './onset';
 export { musicLikelihood, musicRuns } from './music';

@@ -1,10 +1,12 @@
 import { database } from '#data/db';
 import { lanes, takeUpLost, type Lane, type Task } from '#data/tasks';
+import { chainFiles } from './chainFiles';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
 import { glanceFile } from './glanceFile';
 import { hearBeats } from './hearBeats';
 import { hearWords } from './hearWords';
+import { joinRecording } from './joinRecording';
 import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
@@ -19,6 +21,7 @@ export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */
 export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> = {
   glance: glanceFile,
+  chain: chainFiles,
   read: readFile,
   words: hearWords,
   sync: syncBin,
@@ -27,6 +30,7 @@ export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> =
   frame: frameShorts,
   post: postFile,
   fetch: fetchMedia,
+  join: joinRecording,
   render: renderFile,
 };
 
