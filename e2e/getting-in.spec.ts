@@ -134,3 +134,65 @@ test('an upload that a reload broke off is listed, and goes on when the file is 
   expect(bytes).toEqual([33_554_432]);
   await expect(page.getByText('was broken off')).toHaveCount(0);
 });
+
+test('what a camera split becomes one file, and is seen through a colour table', async ({ page }) => {
+  test.setTimeout(180_000);
+  ffmpeg(
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=25:d=8', '-f', 'lavfi', '-i', 'sine=300:d=8'],
+    ...['-pix_fmt', 'yuv420p', '-g', '25', '-c:a', 'pcm_s16le', at('whole.mov')],
+  );
+  const parts = [0, 4].map((from, index) => {
+    const file = at(`CH0${index + 1}0012.mov`);
+    const clock = new Date(Date.UTC(2026, 5, 6, 10) + from * 1000).toISOString();
+    const part = ['-ss', String(from), '-t', '4', '-i', at('whole.mov'), '-metadata', `creation_time=${clock}`];
+    ffmpeg(...part, '-c:v', 'libx264', '-c:a', 'copy', file);
+    return file;
+  });
+  writeFileSync(
+    at('Half light.cube'),
+    [
+      'LUT_3D_SIZE 2',
+      ...Array.from({ length: 8 }, (_, at) => [0, 1, 2].map((bit) => ((at >> bit) & 1) / 2).join(' ')),
+    ].join('\n'),
+  );
+  await page.goto('/');
+  await page.getByLabel('New project').fill('A split card');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.getByLabel('Files').setInputFiles(parts);
+  const offer = page.getByRole('region', { name: 'A recording in parts' });
+  await expect(offer).toContainText('“CH010012.mov” and “CH020012.mov” are one recording in 2 files, 0:08', {
+    timeout: 60_000,
+  });
+  await offer.getByRole('button', { name: 'Make one file of them' }).click();
+  await expect(page.getByRole('row', { name: /^Choose CH010012–CH020012\.mov/ })).toContainText('0:08', {
+    timeout: 60_000,
+  });
+  await expect(offer).toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Taken out' })).toContainText('2 items taken out');
+  await expect(page.getByText(/waits|being read/)).toHaveCount(0, { timeout: 120_000 });
+
+  await page.getByRole('checkbox', { name: 'Choose CH010012–CH020012.mov' }).check();
+  await page.getByRole('button', { name: 'Input look…' }).click();
+  const look = page.getByRole('region', { name: 'Input look' });
+  await look
+    .getByLabel('Colour table file')
+    .setInputFiles({ name: 'x.cube', mimeType: 'text/plain', buffer: Buffer.from('?') });
+  await expect(look.getByRole('alert')).toContainText('“x.cube” was not taken: Line 1');
+  await look.getByLabel('Colour table file').setInputFiles(at('Half light.cube'));
+  await expect(look.getByRole('img', { name: /through Half light/ })).toBeVisible();
+  await look.getByRole('button', { name: 'Set and read again' }).click();
+  await expect(page.getByText('input look: Half light')).toBeVisible({ timeout: 120_000 });
+  // The player gets what was read: no white is left in the picture.
+  await page.getByRole('link', { name: 'Moments' }).click();
+  const brightest = () =>
+    page.getByLabel('Viewer', { exact: true }).evaluate((video: HTMLVideoElement) => {
+      const canvas = document.createElement('canvas');
+      const context = canvas.getContext('2d')!;
+      context.drawImage(video, 0, 0, canvas.width, canvas.height);
+      return context
+        .getImageData(0, 0, canvas.width, canvas.height)
+        .data.reduce((most, value, at) => (at % 4 === 3 ? most : Math.max(most, value)), 0);
+    });
+  await expect.poll(brightest, { timeout: 30_000 }).toBeGreaterThan(60);
+  expect(await brightest()).toBeLessThan(180);
+});
