@@ -1,5 +1,6 @@
-import { clamp, gaussianSmooth, runsAbove, slidingRms } from '#core/signal';
+import { clamp, gaussianSmooth, percentile, runsAbove, slidingRms } from '#core/signal';
 import { mergeRanges, overlap, type Range } from '#core/time';
+import { scenesBetween } from './scenes';
 
 /** How the camera moved from frame to frame: shifts in picture widths, turns in radians, zoom as a natural logarithm, `hz` a second. */
 export interface CameraPath {
@@ -53,19 +54,28 @@ export const cameraDefaults: CameraRule = {
 export interface CameraTraces {
   /** The same as `shake` over a fifth of a second: says where a shaky run begins and ends. */
   edge: Float32Array;
-  /** 0 to 1; RMS over a second of the path's wander above about 1.5 Hz; 1 is 2 % of the picture width. */
+  /** 0 to 1; RMS over a second of the path's wander to and fro above about 1.5 Hz; 1 is 2 % of the picture width. */
   shake: Float32Array;
   /** Speed of the intended path in picture widths per second, zoom and rotation counted at the picture's edge. */
   speed: Float32Array;
 }
 
+/** What so small a share of the picture agrees on tells nothing of the camera. */
+const leastConfidence = 0.15;
 const shakeScale = 0.02;
 /** Seconds; a Gaussian of this width passes under 1 % of a 2 Hz wander, so the rest holds all of the shake. */
 const intendedSigma = 0.25;
 
+/** Window in which the camera must go to and fro to shake, and in which the ends of a shaky run are looked for. */
+const shakeSeconds = 0.8;
+const edgeSeconds = 0.2;
+/** A shaky run begins and ends at this share of its usual shake. */
+const edgeShare = 0.45;
+
 /**
- * Splits the measured path into the intended path (Gaussian low-pass) and the wander around it. Whip pans are taken
- * out first: their acceleration would count as shake.
+ * Splits the measured path into the intended path (Gaussian low-pass, each scene for itself) and the wander around it. Shake
+ * goes to and fro: of the wander to both sides of the intended path the smaller one counts twice, so that the start of a pan,
+ * which bends the path to one side, is none. Whip pans are taken out first.
  */
 export function cameraTraces(
   path: CameraPath,
@@ -79,29 +89,59 @@ export function cameraTraces(
     for (let index = Math.floor(whip.start * path.hz); index <= whip.end * path.hz && index < count; index++)
       skip[Math.max(0, index)] = 1;
   const wander = new Float32Array(count);
+  const shaken = new Float32Array(count);
   const speed = new Float32Array(count);
+  const scenes = scenesBetween(path.cuts, count / path.hz, 0).map(({ start, end }) => ({
+    from: Math.round(start * path.hz),
+    to: Math.round(end * path.hz),
+  }));
   for (const [values, lever] of [
     [path.dx, 1],
     [path.dy, 1],
     [path.rotation, 0.4],
     [path.zoom, 0.4],
   ] as const) {
-    const steps = values.map((value, index) => (skip[index] ? 0 : value * clamp(path.confidence[index]! * 2.5)));
+    const steps = values.map((value, index) =>
+      skip[index] ? 0 : value * clamp((path.confidence[index]! - leastConfidence) * 4),
+    );
     const position = new Float32Array(count);
     for (let index = 1; index < count; index++) position[index] = position[index - 1]! + steps[index]!;
-    const intended = gaussianSmooth(position, intendedSigma * path.hz);
+    const intended = new Float32Array(count);
+    for (const { from, to } of scenes)
+      intended.set(smoothOnwards(position.subarray(from, to), intendedSigma * path.hz), from);
+    const off = position.map((value, index) => (value - intended[index]!) * lever);
+    const sides = [1, -1].map((side) =>
+      slidingRms(
+        off.map((value) => Math.max(0, side * value)),
+        Math.round((path.hz * shakeSeconds) / 2),
+      ),
+    );
     for (let index = 0; index < count; index++) {
-      const off = (position[index]! - intended[index]!) * lever;
-      wander[index]! += off * off;
+      wander[index]! += off[index]! * off[index]!;
+      shaken[index]! += 2 * Math.min(sides[0]![index]!, sides[1]![index]!) ** 2;
       const step = (intended[Math.min(count - 1, index + 1)]! - intended[Math.max(0, index - 1)]!) / 2;
       speed[index]! += (step * lever * path.hz) ** 2;
     }
   }
-  const off = wander.map(Math.sqrt);
-  const over = (seconds: number) =>
-    slidingRms(off, Math.round((path.hz * seconds) / 2)).map((value) => clamp(value / shakeScale));
-  const shake = over(0.8);
-  return { shake, edge: over(0.2), speed: speed.map(Math.sqrt), whips };
+  const shake = shaken.map((value) => clamp(Math.sqrt(value) / shakeScale));
+  const edge = slidingRms(wander.map(Math.sqrt), Math.round((path.hz * edgeSeconds) / 2)).map((value) =>
+    clamp(value / shakeScale),
+  );
+  return { shake, edge, speed: speed.map(Math.sqrt), whips };
+}
+
+/** Gaussian low-pass of a path that goes on beyond its ends as it does before them, so that a steady move stays one. */
+function smoothOnwards(values: Float32Array, sigma: number): Float32Array {
+  const count = values.length;
+  const reach = Math.min(count - 1, Math.ceil(sigma * 3));
+  if (reach < 1) return values;
+  const longer = new Float32Array(count + 2 * reach);
+  longer.set(values, reach);
+  for (let away = 1; away <= reach; away++) {
+    longer[reach - away] = 2 * values[0]! - values[away]!;
+    longer[reach + count - 1 + away] = 2 * values[count - 1]! - values[count - 1 - away]!;
+  }
+  return gaussianSmooth(longer, sigma).subarray(reach, reach + count);
 }
 
 /** Fast (over `whipFrom` widths a second), in one direction, short. */
@@ -148,9 +188,11 @@ function directionOf(x: number, y: number, zoom: number): CameraRun['direction']
 }
 
 /** Without the ends in which it does not shake yet, or any more. */
-function trimmed(run: Range, edge: Float32Array, hz: number, from: number): Range {
+function trimmed(run: Range, edge: Float32Array, hz: number, least: number): Range {
   let first = Math.round(run.start * hz);
   let last = Math.min(edge.length - 1, Math.round(run.end * hz) - 1);
+  // The harder it shakes, the further the intended path leans into it from outside.
+  const from = Math.max(least, edgeShare * percentile(edge.subarray(first, last + 1), 0.5));
   while (first < last && edge[first]! < from) first++;
   while (last > first && edge[last]! < from) last--;
   return { start: first / hz, end: (last + 1) / hz };

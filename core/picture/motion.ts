@@ -55,6 +55,7 @@ export class MotionEstimator {
   private spare: Gray[] | null = null;
   private textured = -1;
   private last = { x: 0, y: 0 };
+  private model: Similarity | null = null;
 
   /** Measures the motion from the picture given before; all zero for the first one. The picture is copied. */
   next(picture: Gray): FrameMotion {
@@ -91,7 +92,7 @@ export class MotionEstimator {
         if (match.lost) unmatched++;
         else points.push(match);
       }
-    const fit = points.length < 6 ? null : fitSimilarity(points, now[0]!.width / 2, now[0]!.height / 2);
+    const fit = points.length < 6 ? null : fitSimilarity(points, now[0]!.width / 2, now[0]!.height / 2, this.model);
     return { points, textured, unmatched, fit, agreeing: fit ? fit.inliers * points.length : 0 };
   }
 
@@ -107,6 +108,7 @@ export class MotionEstimator {
     const { points, textured, fit } = best;
     const lostShare = Math.max(textured ? best.unmatched / textured : 0, this.detailChange(textured));
     // Without detail there is nothing to follow: little change then counts as a camera at rest, not as a new picture.
+    this.model = fit?.model ?? null;
     if (!fit) return { ...none, unmatched: lostShare, confidence: textured < 6 && change < 3 ? 1 : 0 };
     this.last = { x: Math.round(fit.model.tx / 8), y: Math.round(fit.model.ty / 8) };
     const residuals = points.map((point) => residual(point, fit.model, width / 2, height / 2));

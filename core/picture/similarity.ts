@@ -16,12 +16,15 @@ interface Vector {
 /**
  * The similarity that most vectors agree on: RANSAC over pairs (Fischler & Bolles 1981), then least squares with
  * Tukey weights. The draws come from a fixed sequence, so the same vectors give the same answer.
+ * @param before what the camera did last; where only a part of the picture tells anything, it is thought to go on so unless
+ *   much more of it agrees on something else, such as what crosses close to the lens
  * @returns the model and the share of the vectors (by zones of the picture) within one pixel (a little more in fast motion) of it
  */
 export function fitSimilarity(
   vectors: readonly Vector[],
   cx: number,
   cy: number,
+  before: Similarity | null = null,
 ): { model: Similarity; inliers: number } {
   const shares = zoneShares(vectors, cx, cy);
   // A thing that moves little more than a pixel and a still background can both be met half way by a slight zoom; only
@@ -33,6 +36,10 @@ export function fitSimilarity(
     : agreement(vectors, shares, narrow, 0.4, cx, cy) >= 0.5
       ? narrow
       : mostAgreed(vectors, shares, 1, cx, cy);
+  if (before && !stands) {
+    const most = agreement(vectors, shares, best, 1, cx, cy);
+    if (most < plainMajority && goesOnBonus * agreement(vectors, shares, before, 1, cx, cy) >= most) best = before;
+  }
   for (let round = 0; round < 5; round++) {
     // How well the vectors that fit do fit tells how far away one may lie and still count.
     const limit = stands ? 0.5 : tolerance(best, 1);
@@ -45,6 +52,10 @@ export function fitSimilarity(
   }
   return { model: best, inliers: agreement(vectors, shares, best, 1, cx, cy) };
 }
+
+/** What so much of the picture agrees on is the camera, whatever it did before; below it, what it did before counts more. */
+const plainMajority = 0.6;
+const goesOnBonus = 1.6;
 
 const rest: Similarity = { a: 0, b: 0, tx: 0, ty: 0 };
 

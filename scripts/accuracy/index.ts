@@ -7,6 +7,7 @@ import { checkCamera } from './camera';
 import { checkMedia } from './media';
 import { checkFaces, checkScenes } from './picture';
 import { checkSound } from './sound';
+import { checkOtherHand } from './otherHand';
 import { printTable } from './table';
 import { checkWords } from './words';
 
@@ -18,6 +19,7 @@ try {
   if (!only || only === 'faces') await checkFaces(folder);
   if (!only || only === 'sound') await checkSound(folder);
   if (!only || only === 'beats') checkBeats();
+  if (!only || only === 'hand') await checkOtherHand(folder);
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
   printTable();
