@@ -98,7 +98,7 @@ async function hashOf(path: string): Promise<string> {
 }
 
 /** Does something in a folder that is gone afterwards. */
-async function withFolder<T>(act: (folder: string) => Promise<T>): Promise<T> {
+export async function withFolder<T>(act: (folder: string) => Promise<T>): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
     return await act(folder);

@@ -30,7 +30,8 @@ const help = `Bright Reel on the command line: the same work, without server or 
       an edit in another format, by the ending of OUT: .otio, .edl, .csv, .srt, .vtt, .ass, .chapters.txt, .description.txt;
       --rate is what an EDL was made for, and what another edit is brought to
   ./bright-reel render REEL --out FILE.mp4 [--lines 1080] [--quality draft|good|best] [--rate 29.97]
-      an edit as a finished file: .mp4, .webm, .gif, .wav, .png
+                 [--words TEXT.srt]
+      an edit as a finished file: .mp4, .webm, .gif, .wav, .png; --words, of its only source, sets captions
   --cache FOLDER keeps what was read there, by content, so that a second call is quick.
   ./bright-reel --help
 
@@ -134,6 +135,7 @@ async function main(args: string[]): Promise<void> {
       rate: rateOf(values.rate) ?? rates['25'],
       lines: values.lines,
       quality: values.quality,
+      words: values.words,
     });
     for (const sentence of left) console.error(sentence);
   } else throw new UsageError(`"${command}" is no command of Bright Reel. ./bright-reel --help lists them.`);

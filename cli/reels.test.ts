@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ffmpeg, numberFilm, numbersIn, testFolder } from '../media/testMedia';
+import { decodeGray, ffmpeg, numberFilm, numbersIn, testFolder } from '../media/testMedia';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
@@ -91,6 +91,38 @@ describe('edits as documents', () => {
     });
     expect(numbersIn(at('edit.mp4'))).toEqual(shown);
   });
+  it('are rendered with captions where words are given', () => {
+    writeFileSync(at('said.srt'), '1\n00:00:00,160 --> 00:00:00,400\nNever fold it twice\n');
+    const asked = ['render', at('edit.otio'), '--lines', '360', '--quality', 'best', '--words', at('said.srt')];
+    expect(run(...asked, '--out', at('said.mp4'))).toEqual({ status: 0, said: '' });
+    // The bars are black and white; letters on them stand in the lower part, where the last piece says something.
+    expect(run('render', at('edit.otio'), '--out', at('plain.mp4'), '--lines', '360', '--quality', 'best').status).toBe(
+      0,
+    );
+    const plain = decodeGray(at('plain.mp4'), 320, 180);
+    const captioned = decodeGray(at('said.mp4'), 320, 180);
+    const changed = (frame: number) => {
+      let count = 0;
+      for (let at = frame * 57_600; at < (frame + 1) * 57_600; at++)
+        if (Math.abs(plain[at]! - captioned[at]!) > 60) count++;
+      return count / 57_600;
+    };
+    expect(changed(22)).toBeGreaterThan(0.01);
+    expect(changed(5)).toBeLessThan(0.005);
+    expect(run('render', at('edit.otio'), '--out', at('x.mp4'), '--words', at('none.srt'))).toMatchObject({
+      status: 1,
+    });
+  });
+  it('show photos that have to be decoded first', () => {
+    ffmpeg('-f', 'lavfi', '-i', 'color=red:s=320x180', '-frames:v', '1', at('red.png'));
+    spawnSync('heif-enc', ['-q', '90', at('red.png'), '-o', at('red.heic')]);
+    const edit = readFileSync(at('edit.otio'), 'utf8').replaceAll('camera%20B/0001.mov', 'red.heic');
+    writeFileSync(at('only.otio'), edit);
+    expect(run('render', at('only.otio'), '--out', at('photo.mp4'), '--lines', '180')).toMatchObject({ status: 0 });
+    const means = ffmpeg('-i', at('photo.mp4'), '-vf', 'scale=1:1,format=rgb24', '-f', 'rawvideo', '-');
+    const isRed = (frame: number) => means[frame * 3]! > 180 && means[frame * 3 + 2]! < 60;
+    expect([5, 12, 20].map(isRed)).toEqual([false, true, false]);
+  }, 60_000);
   it('become lists with the camera’s labels, and those are rendered the same', () => {
     expect(run('convert', at('edit.otio'), '--out', at('edit.edl')).status).toBe(0);
     const events = readFileSync(at('edit.edl'), 'utf8')

@@ -1,4 +1,6 @@
-import { extname } from 'node:path';
+import { mkdtemp } from 'node:fs/promises';
+import { extname, join } from 'node:path';
+import { captionDefaults } from '#core/captions';
 import {
   clipsOf,
   lineCounts,
@@ -14,16 +16,21 @@ import {
 import { cameraPath, derive, runsOf, type RawReading } from '#core/readings';
 import type { Rate } from '#core/time';
 import { MediaError } from '#media/process';
+import { writeWorkingCopy } from '#media/probe/photoFile';
+import { probe as probeFile } from '#media/probe/probe';
 import { listenForBest } from '#media/read/listen';
 import { renderReel, type RenderSource } from '#media/render/render';
-import { readFiles } from './footage';
+import { readFiles, withFolder } from './footage';
 import { openReelFile, type FoundSource } from './reelFile';
+import { textOf } from './shorts';
 
 interface RenderWanted {
   rate: Rate;
   /** Lines of the shorter side; those of the reel when missing. */
   lines: string | undefined;
   quality: string | undefined;
+  /** A text with times of the whole edit's only source; for captions. */
+  words?: string | undefined;
   cache?: string;
   onProgress?(share: number): void;
 }
@@ -48,39 +55,50 @@ export async function renderReelFile(file: string, out: string, wanted: RenderWa
     throw new MediaError(
       `${file} needs ${missing.map((name) => `“${name}”`).join(', ')}, which ${missing.length === 1 ? 'is' : 'are'} not where it says, nor beside it.`,
     );
+  const size = sizeFor(reel, wanted.lines);
+  const words = wanted.words === undefined ? null : await textOf(wanted.words);
   const readings = await readingsFor(reel, found, wanted);
-  const renderSources = new Map<string, RenderSource>();
-  for (const [id, source] of found) renderSources.set(id, await asSource(source));
-  await renderReel(reel, renderSources, out, {
-    size: sizeFor(reel, wanted.lines),
-    format,
-    quality,
-    speech: reel.music ? speechInReel(reel, (media) => runsIn(readings.get(media))) : [],
-    pathOf: async (media) => {
-      const raw = readings.get(media);
-      return raw
-        ? cameraPath(
-            raw,
-            runsOf(derive(raw).runs, 'scene')
-              .slice(1)
-              .map((scene) => scene.start),
-          )
-        : null;
-    },
-    ...(wanted.onProgress ? { onProgress: wanted.onProgress } : {}),
+  await withFolder(async (folder) => {
+    const renderSources = new Map<string, RenderSource>();
+    for (const [id, source] of found) renderSources.set(id, await asSource(source, folder));
+    await renderReel(words ? { ...reel, captions: reel.captions ?? captionDefaults } : reel, renderSources, out, {
+      size,
+      ...(words ? { wordsOf: () => words } : {}),
+      format,
+      quality,
+      speech: reel.music ? speechInReel(reel, (media) => runsIn(readings.get(media))) : [],
+      pathOf: async (media) => {
+        const raw = readings.get(media);
+        return raw
+          ? cameraPath(
+              raw,
+              runsOf(derive(raw).runs, 'scene')
+                .slice(1)
+                .map((scene) => scene.start),
+            )
+          : null;
+      },
+      ...(wanted.onProgress ? { onProgress: wanted.onProgress } : {}),
+    });
   });
-  return left;
+  return reel.captions && !words
+    ? [...left, 'The captions are not set: they need words, which --words TEXT.srt gives.']
+    : left;
 }
 
 const runsIn = (raw: RawReading | undefined) => (raw ? derive(raw).runs : []);
 
-async function asSource({ path, probe }: FoundSource): Promise<RenderSource> {
-  if (probe.copied)
-    throw new MediaError(
-      `${path} has to be brought into a project before it can be rendered; export it as JPEG, or use it there.`,
-    );
+/** @param folder for the working copies of photos that ffmpeg cannot open */
+async function asSource({ path, probe: original }: FoundSource, folder: string): Promise<RenderSource> {
+  let [file, probe] = [path, original];
+  if (original.copied) {
+    const own = await mkdtemp(join(folder, 'copy-'));
+    file = join(own, await writeWorkingCopy(path, original.copied, own));
+    const { coding, width, height } = await probeFile(file);
+    probe = { ...original, coding, width, height };
+  }
   return {
-    file: path,
+    file,
     hasPicture: probe.kind !== 'sound',
     hasSound: probe.hasSound,
     photo: probe.kind === 'photo',

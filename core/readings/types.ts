@@ -3,7 +3,7 @@ import type { Trace } from '#core/signal';
 import type { Range } from '#core/time';
 
 /** Raised when a measurement or what is decided from it changes its meaning; then the changed parts (perhaps none) are read again, and all is decided anew. */
-export const readerVersion = 4;
+export const readerVersion = 5;
 
 /** Parts of a reading that can be renewed alone. */
 export const readingParts = ['picture', 'faces', 'sound'] as const;
