@@ -42,6 +42,7 @@ export default [
   route('media/:mediaId/faces', 'routes/mediaFaces.ts'),
   route('media/:mediaId/raw', 'routes/mediaRaw.ts'),
   route('media/:mediaId/levels', 'routes/mediaLevels.ts'),
+  route('media/:mediaId/excerpt', 'routes/mediaExcerpt.ts'),
   route('media/:mediaId/words', 'routes/mediaWords.ts'),
   route('media/:mediaId/sheets/:sheet', 'routes/mediaSheet.ts'),
   route('outputs/:renderId', 'routes/outputFile.ts'),

@@ -14,8 +14,10 @@ import {
   readingFolder,
   readingParameters,
 } from '#data/readings';
+import { storage } from '#data/storage';
 import { loadTranscript } from '#data/words';
-import { ReadingRangeDto, RulesDto, SoundChoiceDto } from './forms/dto';
+import { excerptOf } from '#media/read/excerpt';
+import { ExcerptDto, ReadingRangeDto, RulesDto, SoundChoiceDto } from './forms/dto';
 import { openProject, type Project } from './openProject';
 import { paceOfReading } from './pace';
 import { rangeFrom, readAnew } from './readRange';
@@ -98,6 +100,36 @@ export async function findPlayable(mediaId: string): Promise<Result<{ key: strin
           })
         )?.proxyKey;
   return done({ key: own ?? whole ?? file.storageKey, isLast: reading !== null });
+}
+
+/** So much of a track is given to listen to, in seconds. */
+const excerptSeconds = 15;
+
+/**
+ * Some seconds of one track or channel of an item, as a browser plays them.
+ * @param given `{ sound, from }`: a pick as `writeSoundChoice` writes it, and seconds
+ */
+export async function hearExcerpt(mediaId: string, given: unknown, signal?: AbortSignal): Promise<Result<Buffer>> {
+  const opened = await openItem(mediaId);
+  if (!opened.ok) return opened;
+  const checked = check(ExcerptDto, given);
+  if (!checked.ok) return checked;
+  const { from } = checked.value;
+  const sound = readSoundChoice(checked.value.sound);
+  const file = await findFile(opened.value.fileHash);
+  const known = (await findBestReading(keyOf(opened.value)))?.probe ?? file?.probe;
+  if (!file || !sound || !known?.soundTracks || !hasChoice(known.soundTracks, sound))
+    return refused('This file has no such track or channel of sound.', 'sound');
+  if (from >= known.durationSeconds) return refused(`“${opened.value.name}” ends before that.`, 'from');
+  try {
+    return done(
+      await excerptOf(await storage().localPath(file.storageKey), sound, { from, seconds: excerptSeconds }, signal),
+    );
+  } catch (error) {
+    // The listener is gone, or ffmpeg makes nothing of this track.
+    if (!(error instanceof Error) || !(signal?.aborted || error.message.startsWith('ffmpeg ended'))) throw error;
+    return refused('This track cannot be played; it may be damaged.', 'sound');
+  }
 }
 
 /** What the reading report shows beside the measurements. */

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -10,11 +10,11 @@ import { findReading, loadRaw } from '#data/readings';
 import { subjectOf } from '#data/tasks';
 import { probe } from '#media/probe/probe';
 import { storage } from '#data/storage';
-import { ffmpeg } from '../media/testMedia';
+import { decodeMono, ffmpeg } from '../media/testMedia';
 import { readFile } from './background/readFile';
 import type { Work } from './background/runTask';
 import { migrateQueue } from './queue';
-import { changeSound, findPlayable } from './readings';
+import { changeSound, findPlayable, hearExcerpt } from './readings';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-sound-'));
 
@@ -57,6 +57,22 @@ describe.skipIf(!process.env.DATABASE_URL)('what is heard of a file', () => {
       2,
       2,
     ]);
+  });
+  it('is listened to before it is chosen', async () => {
+    const answer = await hearExcerpt(item.id, { sound: '1', from: '1' });
+    const heard = join(folder, 'heard.webm');
+    writeFileSync(heard, answer.ok ? answer.value : '');
+    const samples = decodeMono(heard, 8000);
+    // Three seconds are left of four, of the track that is ten times quieter.
+    expect(samples.length / 8000).toBeCloseTo(3, 1);
+    expect(Math.max(...samples.subarray(4000, 20_000))).toBeLessThan(0.05);
+    for (const given of [
+      { sound: '2', from: 0 },
+      { sound: '1', from: 9 },
+      { sound: '1', from: 'x' },
+      { sound: '-', from: 0 },
+    ])
+      expect(await hearExcerpt(item.id, given)).toMatchObject({ ok: false });
   });
   it('tracks that the file has not are refused', async () => {
     expect(await changeSound(item.projectId, item.id, { sound: '2' })).toMatchObject({ ok: false });

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { cleanup, fireEvent, screen } from '@testing-library/react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { Item } from '#usecases/projects';
 import { showScreen } from '../testScreen';
 import { soundLines, toggledPick } from './soundPicks';
@@ -51,7 +51,7 @@ describe('the list', () => {
   const box = (name: RegExp) => screen.getByRole<HTMLInputElement>('checkbox', { name });
   const hear = () => screen.getByRole<HTMLButtonElement>('button', { name: /^Hear/ });
   it('shows what is heard, and offers to hear what was changed', () => {
-    showScreen(<SoundTracks item={item} probe={probe} />);
+    showScreen(<SoundTracks item={item} probe={probe} start={2} />);
     expect([box(/Track 1/).checked, box(/Clip-on/).checked, hear().disabled]).toEqual([false, true, true]);
     fireEvent.click(box(/Left/));
     expect([box(/Left/).checked, hear().disabled, hear().textContent]).toEqual([true, false, 'Hear these']);
@@ -60,9 +60,31 @@ describe('the list', () => {
     expect(hear().textContent).toBe('Hear nothing');
   });
   it('waits while other sound is being read', () => {
-    showScreen(<SoundTracks item={{ ...item, nextTask: 't', state: 'running' }} probe={probe} />);
+    showScreen(<SoundTracks item={{ ...item, nextTask: 't', state: 'running' }} probe={probe} start={2} />);
     fireEvent.click(box(/Left/));
     expect(hear().disabled).toBe(true);
     expect(screen.getByRole('status').textContent).toMatch(/is being read; until then all stays/);
+  });
+  it('plays a line alone, at a place that all lines share', () => {
+    const played: string[] = [];
+    class FakeAudio {
+      onended: (() => void) | null = null;
+      constructor(readonly src: string) {
+        played.push(src);
+      }
+      play = () => Promise.resolve();
+      pause = () => undefined;
+    }
+    vi.stubGlobal('Audio', FakeAudio);
+    showScreen(<SoundTracks item={item} probe={{ ...probe, durationSeconds: 60 }} start={12.5} />);
+    fireEvent.click(screen.getByRole('button', { name: 'Listen to Right of track 1' }));
+    expect(screen.getByRole('button', { name: 'Stop Right of track 1' })).toBeTruthy();
+    const from = screen.getByLabelText<HTMLInputElement>('Listen from');
+    expect(from.value).toBe('0:12.5');
+    fireEvent.change(from, { target: { value: '0:40' } });
+    fireEvent.keyDown(from, { key: 'Enter' });
+    fireEvent.click(screen.getByRole('button', { name: 'Listen to Clip-on' }));
+    expect(played).toEqual(['/media/a/excerpt?sound=0.1&from=12.50', '/media/a/excerpt?sound=1&from=40.00']);
+    vi.unstubAllGlobals();
   });
 });

@@ -1,7 +1,7 @@
 import { ArrowLeft } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useFetcher, useOutletContext, useParams } from 'react-router';
-import { readingDefaults, summarySentence, type ReadingRules } from '#core/readings';
+import { readingDefaults, summarySentence, type ReadingRules, type Run } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
 import type { Item, ProjectData } from '#usecases/projects';
@@ -45,6 +45,10 @@ export default function ReadingReport({ loaderData, params }: Route.ComponentPro
   if (!item.probe) return <Unread key={item.id} item={item} projectId={params.projectId} pace={loaderData.pace} />;
   return <Loaded key={item.id} item={item} probe={item.probe} loaderData={loaderData} projectId={params.projectId} />;
 }
+
+/** Where there is something to hear: the first words, or the middle where there are none. */
+const firstSpeech = (runs: readonly Run[], durationSeconds: number): number =>
+  runs.find((run) => run.kind === 'speech' && run.end - run.start > 1)?.start ?? durationSeconds / 2;
 
 type LoadedProps = {
   item: Item;
@@ -158,7 +162,12 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           ) : tab === 'found' ? (
             <Found report={report} people={loaderData.people} />
           ) : tab === 'sound' ? (
-            <SoundTracks key={String(Number(item.readAt))} item={item} probe={probe} />
+            <SoundTracks
+              key={String(Number(item.readAt))}
+              item={item}
+              probe={probe}
+              start={firstSpeech(report?.runs ?? [], probe.durationSeconds)}
+            />
           ) : spoken.length ? (
             <>
               <p className="mb-2 text-xs text-muted">

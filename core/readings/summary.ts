@@ -37,7 +37,7 @@ export function summarySentence(summary: ReadingSummary): string {
     summary.speechShare > 0.02 ? `${Math.round(summary.speechShare * 100)} % talk` : '',
     summary.movingSeconds >= 0.4 ? `${Math.max(1, Math.round(summary.movingSeconds))} s camera moves` : '',
     summary.shakySeconds >= 0.5 ? `${Math.round(summary.shakySeconds)} s shaky` : '',
-    summary.flawedSeconds >= 0.5 ? `${Math.round(summary.flawedSeconds)} s black, frozen or blurred` : '',
+    summary.flawedSeconds >= 0.5 ? `${Math.round(summary.flawedSeconds)} s flawed` : '',
     summary.scenes > 1 ? `${summary.scenes} scenes` : '',
   ].filter(Boolean);
   return parts.join(' · ') || 'still camera, nobody in frame';

@@ -30,6 +30,7 @@ export {
 export {
   type HeardChannel,
   type SoundChoice,
+  type SoundPick,
   type SoundTrack,
   channelsOf,
   firstTrack,

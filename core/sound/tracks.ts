@@ -11,7 +11,7 @@ export interface SoundTrack {
 }
 
 /** A part of what is heard of a file: a track, all of it or one of its channels. Both counted from 0. */
-interface SoundPick {
+export interface SoundPick {
   track: number;
   /** Null for all channels. */
   channel: number | null;

@@ -297,6 +297,14 @@ export class SoundChoiceDto {
   sound!: string;
 }
 
+/** Which track or channel is to be listened to, and from where. */
+export class ExcerptDto {
+  @Matches(/^\d{1,2}(\.\d{1,2})?$/, { message: 'Choose a track or channel of this file.' })
+  sound!: string;
+
+  @number() @IsNumber() @Min(0) @Max(43_200) from!: number;
+}
+
 const seconds = () => (target: object, key: string) => {
   IsNumber()(target, key);
   Min(0)(target, key);
