@@ -1,4 +1,4 @@
-import { and, eq, like } from 'drizzle-orm';
+import { and, eq, like, lt, ne } from 'drizzle-orm';
 import { stat } from 'node:fs/promises';
 import { contentHash } from './contentHash';
 import { database } from './db';
@@ -15,25 +15,48 @@ export async function bringInHere(
   name: string,
   binId: string | null,
 ): Promise<MediaRow> {
-  const place = await storage().localPath(hereKey(path));
-  const hash = await contentHash(place);
+  const { hash, size } = await settledContent(await storage().localPath(hereKey(path)));
   const known = await findFile(hash);
-  if (!known) await addFile(hash, (await stat(place)).size, hereKey(path));
+  if (!known) await addFile(hash, size, hereKey(path));
   else if ((await storage().size(known.storageKey)) !== known.size) await moveFile(hash, path);
+  await followGrowth(projectId, path, hash, size);
   return addMedia(projectId, hash, name, binId);
+}
+
+/** The content of a file and its length, when neither changed while it was looked at: it may still be copied there. */
+async function settledContent(place: string): Promise<{ hash: string; size: number }> {
+  for (;;) {
+    const before = await stat(place);
+    const hash = await contentHash(place);
+    const { size, mtimeMs } = await stat(place);
+    if (size === before.size && mtimeMs === before.mtimeMs) return { hash, size };
+  }
+}
+
+/** What was brought in from this path when it was shorter was not whole then: its item has the whole from now on. */
+async function followGrowth(projectId: string, path: string, hash: string, size: number): Promise<void> {
+  const shorter = await database()
+    .select({ hash: files.hash })
+    .from(files)
+    .where(and(eq(files.storageKey, hereKey(path)), ne(files.hash, hash), lt(files.size, size)));
+  const own = (of: string) => and(eq(media.projectId, projectId), eq(media.fileHash, of));
+  for (const file of shorter) {
+    if ((await database().select().from(media).where(own(hash))).length > 0) return;
+    await database().update(media).set({ fileHash: hash, problem: null }).where(own(file.hash));
+  }
 }
 
 /** Notes where a file lies now. */
 export const moveFile = (hash: string, path: string) => setStorageKey(hash, hereKey(path));
 
-/** Paths of all files that a project has from this machine; also of those that were taken out of it. */
-export async function pathsHere(projectId: string): Promise<Set<string>> {
+/** Paths of all files that a project has from this machine, with their sizes; also of those that were taken out of it. */
+export async function pathsHere(projectId: string): Promise<Map<string, number>> {
   const rows = await database()
-    .select({ key: files.storageKey })
+    .select({ key: files.storageKey, size: files.size })
     .from(media)
     .innerJoin(files, eq(files.hash, media.fileHash))
     .where(and(eq(media.projectId, projectId), like(files.storageKey, 'here:%')));
-  return new Set(rows.map(({ key }) => herePath(key)!));
+  return new Map(rows.map(({ key, size }) => [herePath(key)!, size]));
 }
 
 export const listWatched = (projectId?: string) =>

@@ -48,13 +48,23 @@ test('a server that is away: the decision is kept and sent when it is back', asy
   await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   await page.route('**/log', (route) => route.abort());
   const byHand = page.getByText(/kept by hand, /);
-  const before = await byHand.innerText();
+  // Decisions come to the worker, and the worker counts, a little later than the page is there.
+  const settled = async () => {
+    let last = '';
+    await expect(async () => {
+      const now = await byHand.innerText();
+      const isSame = now === last;
+      last = now;
+      expect(isSame).toBe(true);
+    }).toPass({ intervals: [1000] });
+    return last;
+  };
+  const before = await settled();
   await page.keyboard.press(']');
   await page.keyboard.press('+');
   await expect(page.getByTestId('save-state')).toHaveText('Kept here');
-  // The worker counts a little later.
   await expect(byHand).not.toHaveText(before);
-  const kept = await byHand.innerText();
+  const kept = await settled();
   await page.reload();
   await page.unroute('**/log');
   await expect(page.getByTestId('save-state')).toHaveText('Saved');

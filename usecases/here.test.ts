@@ -4,6 +4,7 @@ import {
   existsSync,
   mkdirSync,
   mkdtempSync,
+  readFileSync,
   renameSync,
   rmSync,
   symlinkSync,
@@ -20,7 +21,7 @@ import { listTasks } from '../data/tasks';
 import { fetchMedia } from './background/fetchMedia';
 import { HereWatcher } from './background/watchHere';
 import { changeFootage, showFootage } from './footage';
-import { showHere } from './here';
+import { showHere, takeNewOf } from './here';
 import { showProject } from './projects';
 import { migrateQueue } from './queue';
 import type { ValueOf } from './result';
@@ -164,6 +165,27 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
       await watcher.close();
     }
   }, 60_000);
+
+  it('a copy that rested on its way is the same item when it is whole', async () => {
+    mkdirSync(join(root, 'Card 3'), { recursive: true });
+    own('child-laughs.mp4', join(root, 'whole.mp4'));
+    const whole = readFileSync(join(root, 'whole.mp4'));
+    rmSync(join(root, 'whole.mp4'));
+    writeFileSync(join(root, 'Card 3/laughs.mp4'), whole.subarray(0, 5000));
+    await changeFootage(project, 'here', { paths: ['Card 3/laughs.mp4'] });
+    await fetchAll();
+    const [half] = await items();
+    writeFileSync(join(root, 'Card 3/laughs.mp4'), whole);
+    await takeNewOf(project, 'Card 3', ['Card 3/laughs.mp4']);
+    await fetchAll();
+    expect(await items()).toMatchObject([
+      { id: half!.id, size: whole.length, problem: null, here: { isMissing: false }, arrived: { kind: 'video' } },
+    ]);
+    // Nothing of it is new any more.
+    const asked = (await waiting()).length;
+    await takeNewOf(project, 'Card 3', ['Card 3/laughs.mp4']);
+    expect(await waiting()).toHaveLength(asked);
+  });
 
   it('comes into each of two projects that want it at the same time', async () => {
     const first = project;

@@ -151,10 +151,13 @@ async function filesBelow(path: string): Promise<string[]> {
   return found;
 }
 
-/** What has come into watched folders since they were last looked at is asked for; what a project had before is not. */
+/** What has come into watched folders since they were last looked at, or grown there, is asked for; what a project had before is not. */
 export async function takeNewOf(projectId: string, folder: string, paths: readonly string[]): Promise<void> {
   const known = await pathsHere(projectId);
-  for (const path of paths)
-    if (!known.has(path) && isFootageFile(path.split('/').at(-1)!))
+  for (const path of paths) {
+    if (!isFootageFile(path.split('/').at(-1)!)) continue;
+    const size = known.get(path);
+    if (size === undefined || ((await storage().size(hereKey(path))) ?? 0) > size)
       await enqueueHere(projectId, path, parentOf(folder), null);
+  }
 }

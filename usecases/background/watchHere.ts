@@ -32,13 +32,16 @@ export class HereWatcher {
         awaitWriteFinish: { stabilityThreshold: settledMilliseconds, pollInterval: 500 },
       });
       const come: string[] = [];
-      watcher.on('add', (file) => {
+      const take = (file: string) => {
         // Many come at once, at the start all that are there.
         if (come.push(relative(root!, file)) > 1) return;
         setTimeout(() => {
           takeNewOf(projectId, path, come.splice(0)).catch(this.onError);
         }, gatherMilliseconds);
-      });
+      };
+      watcher.on('add', take);
+      // A copy that rested for a while goes on.
+      watcher.on('change', take);
       watcher.on('error', (error) => this.onError(error as Error));
       this.watchers.set(key, watcher);
     }
