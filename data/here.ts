@@ -23,13 +23,16 @@ export async function bringInHere(
   return addMedia(projectId, hash, name, binId);
 }
 
+/** What is still being written after so many looks is taken as it is; `followGrowth` does the rest. */
+const mostLooks = 4;
+
 /** The content of a file and its length, when neither changed while it was looked at: it may still be copied there. */
 async function settledContent(place: string): Promise<{ hash: string; size: number }> {
-  for (;;) {
+  for (let look = 1; ; look++) {
     const before = await stat(place);
     const hash = await contentHash(place);
     const { size, mtimeMs } = await stat(place);
-    if (size === before.size && mtimeMs === before.mtimeMs) return { hash, size };
+    if ((size === before.size && mtimeMs === before.mtimeMs) || look === mostLooks) return { hash, size };
   }
 }
 

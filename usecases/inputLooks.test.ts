@@ -85,14 +85,18 @@ describe.skipIf(!process.env.DATABASE_URL)('an input look', () => {
       '',
       /^,,[0-9a-f]{32}$/.exec(item.nextParameters!)![0],
     ]);
-    expect(await shown()).toMatchObject({ inputLook: null, nextInputLook: 'Half light', probe: { kind: 'video' } });
+    expect(await shown()).toMatchObject({
+      inputLook: null,
+      wantedLook: item.nextParameters!.slice(2),
+      probe: { kind: 'video' },
+    });
   });
 
   it('changes what is read of the picture and what is played, and nothing of the sound', async () => {
     const asFilmed = [await light(), (await loadRaw(keyOf(item)))!] as const;
     await saveRecognition(keyOf(item), 'test', [{ text: 'fold', start: 1, end: 2, confidence: 1 }]);
     await read(item.nextParameters!);
-    expect(await shown()).toMatchObject({ inputLook: 'Half light', nextInputLook: null });
+    expect(await shown()).toMatchObject({ inputLook: 'Half light', wantedLook: item.parameters.slice(2) });
     // White is 255 of 255 as filmed, and a half of it through the table.
     expect([asFilmed[0] / (await light())]).toEqual([expect.closeTo(2, 1)]);
     const now = (await loadRaw(keyOf(item)))!;

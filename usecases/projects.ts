@@ -52,7 +52,8 @@ export async function showProject(projectId: string) {
         here: places[index] ?? null,
         /** Name of the colour table that it is seen through; null for as filmed. */
         inputLook: lookOf(parameters),
-        nextInputLook: nextParameters === null ? null : lookOf(nextParameters),
+        /** The hash of the one that it has, or will have once it is read so. */
+        wantedLook: parseParameters(nextParameters ?? parameters).inputLook,
         state: shown?.state ?? null,
         waits: shown?.waits ?? null,
         nextTask: next?.id ?? null,

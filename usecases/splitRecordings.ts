@@ -26,8 +26,7 @@ export interface SplitRecording {
 /** A file has arrived: whether it goes on in another of its bin, or another in it, is asked where names and times suggest it. */
 export async function queueChains({ id, projectId, binId }: MediaRow): Promise<void> {
   const files = (await recordedFiles(projectId)).filter((file) => file.binId === binId);
-  const pairs = splitPairs(files).filter(({ before, after }) => before.id === id || after.id === id);
-  for (const pair of pairs) {
+  for (const pair of splitPairs(files, id)) {
     const [before, after] = [pair.before, pair.after] as [PartOfProject, PartOfProject];
     if ((await findContinuation(before.hash, after.hash)) !== null) continue;
     const subject = `${before.hash} ${after.hash}`;

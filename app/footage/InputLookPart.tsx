@@ -31,7 +31,7 @@ export function InputLookPart({ projectId, tables: first, items, bin, pace, onDo
   const chosen = picked ?? added ?? now;
   const file = useRef<HTMLInputElement>(null);
   const table = tables.find(({ id }) => id === chosen);
-  const others = films.filter((item) => (item.nextInputLook ?? item.inputLook) !== (table?.name ?? null));
+  const others = films.filter((item) => item.wantedLook !== (table?.hash ?? null));
   const later = bin ? ' What is brought into this bin later gets it too.' : '';
   const asFilmed = films.find((item) => item.inputLook === null && item.sheets);
   const set = () => {
@@ -126,8 +126,8 @@ const isFilm = ({ probe, arrived }: Item): boolean => {
 
 /** The table that all of some films have; null when they differ or have none. */
 function common(films: readonly Item[], tables: TablesAnswer['tables']): string | null {
-  const names = new Set(films.map((item) => item.nextInputLook ?? item.inputLook));
-  return names.size === 1 ? (tables.find(({ name }) => name === [...names][0])?.id ?? null) : null;
+  const looks = new Set(films.map((item) => item.wantedLook));
+  return looks.size === 1 ? (tables.find(({ hash }) => looks.has(hash))?.id ?? null) : null;
 }
 
 const size = { width: 192, height: 108 };

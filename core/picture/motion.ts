@@ -55,6 +55,7 @@ export class MotionEstimator {
   private spare: Gray[] | null = null;
   private textured = -1;
   private last = { x: 0, y: 0 };
+  /** What the camera did last; null where that could not be told. */
   private model: Similarity | null = null;
 
   /** Measures the motion from the picture given before; all zero for the first one. The picture is copied. */
@@ -107,8 +108,8 @@ export class MotionEstimator {
     }
     const { points, textured, fit } = best;
     const lostShare = Math.max(textured ? best.unmatched / textured : 0, this.detailChange(textured));
-    // Without detail there is nothing to follow: little change then counts as a camera at rest, not as a new picture.
     this.model = fit?.model ?? null;
+    // Without detail there is nothing to follow: little change then counts as a camera at rest, not as a new picture.
     if (!fit) return { ...none, unmatched: lostShare, confidence: textured < 6 && change < 3 ? 1 : 0 };
     this.last = { x: Math.round(fit.model.tx / 8), y: Math.round(fit.model.ty / 8) };
     const residuals = points.map((point) => residual(point, fit.model, width / 2, height / 2));

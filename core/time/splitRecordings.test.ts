@@ -68,6 +68,7 @@ describe('parts of one recording', () => {
       file('0004.mp4', { recordedAt: day(80) }),
     ];
     expect(splitPairs(files).map(({ before, after }) => [before.id, after.id])).toEqual([['0001.mp4', '0002.mp4']]);
+    expect(['0002.mp4', '0003.mp4'].map((of) => splitPairs(files, of).length)).toEqual([1, 0]);
   });
   it('without any clock need a full file before, and the same coding', () => {
     const two = (bytes: number, coding = 'h264 1920x1080 25') =>

@@ -74,11 +74,16 @@ export function followsInTime(before: RecordedFile, after: RecordedFile): boolea
  * Pairs of files that may be parts of one recording, one going on where the other ends, by name, coding and time. Sound and
  * picture at the join must be asked as well.
  * @param files of one place, in any order
+ * @param of id of the file that the pairs are of; all when missing
  */
-export function splitPairs(files: readonly RecordedFile[]): { before: RecordedFile; after: RecordedFile }[] {
+export function splitPairs(
+  files: readonly RecordedFile[],
+  of?: string,
+): { before: RecordedFile; after: RecordedFile }[] {
   const pairs: { before: RecordedFile; after: RecordedFile }[] = [];
   for (const before of files)
     for (const after of files) {
+      if (of !== undefined && before.id !== of && after.id !== of) continue;
       if (before === after || before.coding !== after.coding || !isNextName(before.name, after.name)) continue;
       const follows = followsInTime(before, after);
       if (follows ?? before.bytes >= fullShare * after.bytes) pairs.push({ before, after });
