@@ -6,7 +6,7 @@ import type { TablesAnswer } from '#usecases/looks';
 import type { Item } from '#usecases/projects';
 import { drawFrame, onSheet } from '../drawing/sheets';
 import { Button, inputLook as fieldLook } from '../ui/controls';
-import { useColourTables } from '../ui/useColourTables';
+import { tableAddress, tableFrom, useColourTables } from '../ui/useColourTables';
 import { costWords, rangeCost } from './rangeCost';
 
 interface InputLookPartProps {
@@ -139,11 +139,10 @@ function Preview({ projectId, item, table, name }: { projectId: string; item: It
   const [values, setValues] = useState<{ id: string; table: ColourTable } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
-    fetch(`/projects/${projectId}/looks?table=${table}`, { signal: stop.signal })
+    fetch(tableAddress(projectId, table), { signal: stop.signal })
       .then(async (response) => {
         if (!response.ok) return;
-        const body = (await response.json()) as Omit<ColourTable, 'values'> & { values: number[] };
-        setValues({ id: table, table: { ...body, values: Float32Array.from(body.values) } });
+        setValues({ id: table, table: tableFrom(await response.json()) });
       })
       // Without it there is no preview; setting the look says what is wrong.
       .catch(() => undefined);

@@ -5,6 +5,7 @@ import type { CameraPath } from '#core/picture';
 import { speedOf, type Clip, type Reel, type Segment } from '#core/reel';
 import { framesToSeconds } from '#core/time';
 import { useLatest } from '../ui/useLatest';
+import { tableAddress, tableFrom } from '../ui/useColourTables';
 
 /** Colour tables of looks and views of steadied pieces: computed or fetched once, kept, and drawn when they come. */
 const tables = new Map<string, ColourTable>();
@@ -86,18 +87,7 @@ export function useSurroundings(
     (look: Look): ColourTable | null => {
       if (changesNothing(look)) return null;
       const lut =
-        look.lut === undefined
-          ? null
-          : fetchOnce(
-              luts,
-              look.lut,
-              `/projects/${projectId}/looks?table=${look.lut}`,
-              (body) => {
-                const { values, ...rest } = body as Omit<ColourTable, 'values'> & { values: number[] };
-                return { ...rest, values: Float32Array.from(values) };
-              },
-              come,
-            );
+        look.lut === undefined ? null : fetchOnce(luts, look.lut, tableAddress(projectId, look.lut), tableFrom, come);
       if (lut === 'coming') return null;
       const key = JSON.stringify(look);
       let table = tables.get(key);

@@ -34,9 +34,9 @@ export function useReelDesk(
   const live = useReel(opened, sources);
   const document = live.reel?.document ?? null;
   const rate = document?.rate ?? rates['30'];
-  const planned = useReelPlan(projectId, document, sources, heardBeats);
-  const { plan, segments, above, beside } = planned;
   const playable = usePlayable(items);
+  const planned = useReelPlan(projectId, document, sources, heardBeats, playable.sourceOf);
+  const { plan, segments, above, beside } = planned;
   const redraw = useRef<() => void>(() => undefined);
   const { tableOf, viewOf } = useSurroundings(projectId, document, playable.shapeOf, () => redraw.current());
   const player = useReelPlayer(plan, { sourceOf: playable.sourceOf, tableOf, viewOf });

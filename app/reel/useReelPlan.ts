@@ -31,6 +31,7 @@ export function useReelPlan(
   document: Reel | null,
   sources: ReadonlyMap<string, Source>,
   heardBeats: MusicBeatsOf | null,
+  sourceOf: (media: string) => { address: string } | null,
 ) {
   const spoken = useSpoken(projectId);
   const heard = useMemo(() => (document?.music ? footageOf(document) : none), [document]);
@@ -61,14 +62,14 @@ export function useReelPlan(
       sounds: planHeard(document),
       music: song
         ? {
-            address: `/media/${music.media}`,
+            address: sourceOf(music.media)?.address ?? `/media/${music.media}`,
             startSeconds: music.startSeconds,
             durationSeconds: song.durationSeconds,
             curve: musicCurve(document, speech),
           }
         : null,
     };
-  }, [document, readings, sources, captions]);
+  }, [document, readings, sources, captions, sourceOf]);
   const above = useMemo(() => (document ? clipsAbove(document) : []), [document]);
   const beside = useMemo(() => (document ? clipsBeside(document) : []), [document]);
   const segments = useMemo(

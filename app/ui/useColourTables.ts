@@ -1,7 +1,16 @@
 import { useFetcher } from 'react-router';
+import type { ColourTable } from '#core/look';
 import type { TablesAnswer } from '#usecases/looks';
 
 type Tables = TablesAnswer['tables'];
+
+/** Where a colour table of a project lies, as numbers. */
+export const tableAddress = (projectId: string, id: string): string => `/projects/${projectId}/looks?table=${id}`;
+/** The table out of what is answered there. */
+export function tableFrom(body: unknown): ColourTable {
+  const { values, ...rest } = body as Omit<ColourTable, 'values'> & { values: number[] };
+  return { ...rest, values: Float32Array.from(values) };
+}
 
 /** The colour tables of a project, as they stand after what is brought in and taken out here. */
 export function useColourTables(projectId: string, first: Tables) {
