@@ -6,7 +6,7 @@ import { nextLineStep, readAddress, readPlace, writePlace } from './moments/mode
 import { decideRange } from './moments/model/decide';
 import { parseLength } from './moments/MomentsBar';
 import { decodeRaw, decodeReading, encodeRaw, encodeReading } from './readings/readingCodec';
-import { wrap } from './reel/ReelStrips';
+import { wrap } from './reel/stripLayout';
 import { hangingLines } from './footage/TakeOut';
 import { guard } from './server/guard.server';
 import { outside } from '#usecases/readRange';

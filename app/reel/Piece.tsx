@@ -1,31 +1,58 @@
-import type { DragEvent } from 'react';
-import type { Footage } from '#core/moments';
+import { memo, type DragEvent } from 'react';
+import type { Run } from '#core/readings';
 import type { Difference, Segment, SnapKind } from '#core/reel';
 import type { Item } from '#usecases/projects';
 import type { Moving } from './CutFrames';
-import { soundHeight } from './drawSound';
-import { useEdgeDrag } from './useEdgeDrag';
-import { usePieceDrawing } from './usePieceDrawing';
+import { beginEdgeDrag, type EdgeDrag } from './edgeDrag';
 import type { ReelDesk } from './useReelDesk';
+import { showsPicture, soundGap } from './StripCanvas';
+import { soundHeight } from './drawSound';
+
+/** What can be done with a piece, the same for all of them and for as long as the strips are there. */
+export interface PieceHands {
+  desk(): ReelDesk;
+  snaps(): ReadonlySet<SnapKind>;
+  /** @param share how far into the piece */
+  onPick(id: string, share: number, how: 'only' | 'add' | 'upTo'): void;
+  /** Another piece is let go on this one. */
+  onDropHere(id: string, dropped: string): void;
+  onDrag(drag: EdgeDrag | null): void;
+  onMoving(moving: Moving | null): void;
+  onMoved(moving: Moving): void;
+}
 
 export interface PieceProps {
-  desk: ReelDesk;
+  hands: PieceHands;
   segment: Segment;
   item: Item | null;
-  reading: Footage | null;
+  runs: readonly Run[];
+  /** As it is shown, and as it is when none of its edges is being drawn, in pixels. */
   width: number;
+  usualWidth: number;
   height: number;
   selected: boolean;
   also: boolean;
   played: number | null;
-  snaps: ReadonlySet<SnapKind>;
+  /** The edge of it that is being drawn. */
+  drawn: EdgeDrag['edge'] | null;
   /** What another version has otherwise about it. */
   change?: Difference['kind'] | undefined;
-  onPick(share: number, how: 'only' | 'add' | 'upTo'): void;
-  onDropHere(id: string): void;
-  onMoving(moving: Moving | null): void;
-  onMoved(moving: Moving): void;
 }
+
+/** An edit makes all segments anew; what is shown of them changes seldom. */
+function showsTheSame(before: PieceProps, after: PieceProps): boolean {
+  const { segment: a, ...rest } = before;
+  const { segment: b, ...others } = after;
+  const names = Object.keys(rest) as (keyof typeof rest)[];
+  return (
+    names.every((name) => rest[name] === others[name]) &&
+    (['id', 'media', 'name', 'frames', 'speed'] as const).every((name) => a[name] === b[name]) &&
+    a.clip?.into?.kind === b.clip?.into?.kind &&
+    Boolean(a.clip?.steady) === Boolean(b.clip?.steady) &&
+    secondsOf(a) === secondsOf(b)
+  );
+}
+const secondsOf = (segment: Segment) => (segment.endSeconds - segment.startSeconds).toFixed(1);
 
 const transitionWords = {
   dissolve: 'Dissolve',
@@ -44,37 +71,32 @@ const changeNames: Record<Difference['kind'], string> = {
   reel: '',
 };
 
-/** A piece of the main track: its pictures, its sound; its edges can be drawn, its place changed. */
-export function Piece({
-  desk,
+/** A piece of the main track, over its pictures and its sound; its edges can be drawn, its place changed. */
+export const Piece = memo(function Piece({
+  hands,
   segment,
   item,
-  reading,
+  runs,
   width,
+  usualWidth,
   height,
   selected,
   also,
   played,
-  snaps,
+  drawn,
   change,
-  onPick,
-  onDropHere,
-  onMoving,
-  onMoved,
 }: PieceProps) {
   const { clip } = segment;
-  const { canvas, sound, hasPicture } = usePieceDrawing({ segment, item, reading, width, height });
+  const hasPicture = item !== null && showsPicture(item);
   const drop = (event: DragEvent) => {
     event.preventDefault();
     const id = event.dataTransfer.getData('text/plain');
-    if (id && id !== segment.id) onDropHere(id);
+    if (id && id !== segment.id) hands.onDropHere(segment.id, id);
   };
-  const { dragged, begin } = useEdgeDrag({ desk, segment, width, runs: reading?.runs ?? [], snaps, onMoving, onMoved });
-  const length = (segment.endSeconds - segment.startSeconds).toFixed(1);
+  const length = secondsOf(segment);
   const speed = clip ? speedWords(segment.speed) : '';
-  const shown = dragged ? Math.max(6, width + (dragged.edge === 'out' ? dragged.pixels : -dragged.pixels)) : width;
   return (
-    <div className="group relative shrink-0" style={{ width: shown }}>
+    <div className="group relative shrink-0" style={{ width, height: height + soundGap + soundHeight }}>
       <button
         type="button"
         draggable={segment.media !== null}
@@ -85,20 +107,19 @@ export function Piece({
         data-piece={segment.id}
         onClick={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
-          onPick(
+          hands.onPick(
+            segment.id,
             event.detail === 0 ? 0 : Math.max(0, (event.clientX - box.left) / box.width),
             event.shiftKey ? 'upTo' : event.ctrlKey || event.metaKey ? 'add' : 'only',
           );
         }}
-        className={`relative block w-full overflow-hidden rounded ${segment.media === null ? 'border border-dashed border-line' : 'bg-raised'} ${selected ? 'outline outline-2 outline-offset-1 outline-text' : also ? 'outline outline-2 outline-offset-1 outline-muted' : ''}`}
+        className={`relative block w-full overflow-hidden rounded ${segment.media === null ? 'border border-dashed border-line' : hasPicture ? '' : 'bg-raised'} ${selected ? 'outline outline-2 outline-offset-1 outline-text' : also ? 'outline outline-2 outline-offset-1 outline-muted' : ''}`}
         style={{ height }}
       >
         <span className="sr-only">
           {segment.media === null ? 'Gap' : segment.name}, {length} seconds{speed && `, ${speed}`}
         </span>
-        {hasPicture ? (
-          <canvas ref={canvas} className="absolute inset-0 h-full" style={{ width }} aria-hidden />
-        ) : (
+        {!hasPicture && (
           <span className="text-xs text-muted" aria-hidden={segment.media === null}>
             {segment.media === null ? 'gap' : item ? '' : 'missing'}
           </span>
@@ -142,14 +163,21 @@ export function Piece({
           <span
             key={side}
             data-edge={`${side} ${segment.id}`}
-            onPointerDown={begin(side)}
+            onPointerDown={(event) =>
+              beginEdgeDrag(side, event, {
+                ...hands,
+                clip: segment.id,
+                frames: segment.frames,
+                width: usualWidth,
+                runs,
+              })
+            }
             title={side === 'in' ? 'Draw the start; with Alt, the cut' : 'Draw the end'}
-            className={`absolute top-0 w-2 cursor-ew-resize ${side === 'in' ? 'left-0 rounded-l border-l-[3px]' : 'right-0 rounded-r border-r-[3px]'} border-text opacity-0 group-hover:opacity-70 ${dragged?.edge === side ? '!opacity-100' : ''}`}
+            className={`absolute top-0 w-2 cursor-ew-resize ${side === 'in' ? 'left-0 rounded-l border-l-[3px]' : 'right-0 rounded-r border-r-[3px]'} border-text opacity-0 group-hover:opacity-70 ${drawn === side ? '!opacity-100' : ''}`}
             style={{ height }}
             aria-hidden
           />
         ))}
-      <canvas ref={sound} className="mt-1.5 block" style={{ width, height: soundHeight }} aria-hidden />
       {played !== null && (
         <span
           className="pointer-events-none absolute inset-y-0 w-px bg-[#fff6df] shadow-[0_0_6px_2px_rgba(255,246,223,0.6)]"
@@ -158,7 +186,7 @@ export function Piece({
       )}
     </div>
   );
-}
+}, showsTheSame);
 
 /** @param speed 1 is as filmed, 0 a frame that is held */
 function speedWords(speed: number): string {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { clipsOf, type Clip, type ReelCommand } from '#core/reel';
+import { mainTrack, type Clip, type Reel, type ReelCommand } from '#core/reel';
 import { framesPerSecond, framesToSeconds } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
@@ -12,6 +12,12 @@ interface Answer {
 
 /** Under this the answer is a guess, see `RecordingOffset`. */
 const sureFrom = 0.3;
+/** Pieces of the main track that show the same footage, as fast as it was filmed. */
+const piecesLike = (reel: Reel, { media }: Clip): Clip[] =>
+  mainTrack(reel).items.flatMap((each) =>
+    each.kind === 'clip' && each.media === media && (each.speed ?? 100) === 100 ? [each] : [],
+  );
+
 /** One step of nudging, in milliseconds. */
 const nudgeMs = 10;
 
@@ -61,13 +67,9 @@ export function RecorderPart({ desk, clip, sound }: { desk: ReelDesk; clip: Clip
     clip: each.id,
     sound: { id: crypto.randomUUID(), media: chosen, name: other!.name.replace(/\.\w+$/, ''), sourceIn: startIn(each) },
   });
-  const alike = document
-    ? clipsOf(document).filter(
-        (each) => each.media === clip.media && document.tracks[0]!.items.includes(each) && (each.speed ?? 100) === 100,
-      )
-    : [];
   const reaches = (each: Clip) =>
     startIn(each) + each.frames > 0 && startIn(each) < (other?.probe?.durationSeconds ?? 0) * fps;
+  const alike = match && document ? piecesLike(document, clip).filter(reaches) : [];
   if (recordings.length === 0) return null;
   return (
     <div className="mt-2">
@@ -116,19 +118,19 @@ export function RecorderPart({ desk, clip, sound }: { desk: ReelDesk; clip: Clip
                 >
                   Replace the sound
                 </Button>
-                {alike.filter(reaches).length > 1 && (
+                {alike.length > 1 && (
                   <Button
                     className="!h-7 !px-2"
                     onClick={() => {
                       live.edit({
                         type: 'several',
-                        name: `replaced the sound of ${alike.filter(reaches).length} pieces`,
-                        commands: alike.filter(reaches).map(command),
+                        name: `replaced the sound of ${alike.length} pieces`,
+                        commands: alike.map(command),
                       });
                       setChosen('');
                     }}
                   >
-                    In all {alike.filter(reaches).length} pieces of this file
+                    In all {alike.length} pieces of this file
                   </Button>
                 )}
               </span>

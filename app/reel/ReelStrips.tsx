@@ -1,12 +1,17 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import type { Run } from '#core/readings';
 import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import { useReadings } from '../readings/useReadings';
 import type { Moving } from './CutFrames';
 import { Flags, Lane } from './Lanes';
-import { Piece } from './Piece';
+import { Piece, type PieceHands } from './Piece';
+import { StripCanvas } from './StripCanvas';
+import type { EdgeDrag } from './edgeDrag';
+import { between, layLine, movedWidth, narrowest, placeIn, wrap } from './stripLayout';
 import type { ReelDesk } from './useReelDesk';
+import { useLatest } from '../ui/useLatest';
 
 interface ReelStripsProps {
   desk: ReelDesk;
@@ -24,10 +29,10 @@ interface ReelStripsProps {
 
 const gutter = 56;
 const heights = { full: 56, compact: 38 };
-/** Least width of a piece, and the room between two, in pixels. */
-const narrowest = 14,
-  between = 2;
 const none: ReadonlySet<SnapKind> = new Set();
+const noRuns: readonly Run[] = [];
+const noMoved: readonly MovedClip[] = [];
+const nothing = () => undefined;
 /** Reels of so many lines are there whole; of longer ones so many lines beyond the screen. */
 const fewLines = 30;
 const linesAround = 1;
@@ -39,14 +44,16 @@ export function ReelStrips({
   snaps = none,
   inPlace = false,
   differences = null,
-  onMoving = () => undefined,
+  onMoving = nothing,
   onTitle,
 }: ReelStripsProps) {
   const { segments, above, beside, itemOf, document, rate, live } = desk;
   const { time } = desk.player;
   const selectedId = desk.segment?.id ?? null;
-  const chosen = new Set(desk.chosen.map((clip) => clip.id));
-  const moved = document?.moved ?? [];
+  const chosen = useMemo(() => new Set(desk.chosen.map((clip) => clip.id)), [desk.chosen]);
+  const [drag, setDrag] = useState<EdgeDrag | null>(null);
+  const moved = document?.moved ?? noMoved;
+  const height = compact ? heights.compact : heights.full;
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {
@@ -60,31 +67,36 @@ export function ReelStrips({
     [segments, beside],
   );
   const readings = useReadings(files.filter((media) => itemOf(media)?.probe));
-  const readingOf = (media: string | null) => readings?.find((each) => each.id === media) ?? null;
+  const byMedia = useMemo(() => new Map(readings?.map((each) => [each.id, each])), [readings]);
+  const readingOf = useCallback((media: string | null) => (media && byMedia.get(media)) || null, [byMedia]);
+  const changes = useMemo(() => new Map(differences?.map(({ clip, kind }) => [clip, kind])), [differences]);
   const widthOf = (segment: Segment) =>
     Math.min(
       width,
       Math.max(narrowest, ((segment.endSeconds - segment.startSeconds) / secondsPerLine) * width - between),
     );
+  const ids = useMemo(
+    () => (moved.length > 0 ? new Set(segments.map((segment) => segment.id)) : null),
+    [segments, moved],
+  );
   const gone = (before: string | null) =>
     moved.filter(
       (each) =>
-        each.before === before ||
-        (before === null && each.before !== null && !segments.some((segment) => segment.id === each.before)),
+        each.before === before || (before === null && each.before !== null && ids !== null && !ids.has(each.before)),
     );
   const dimmed = (each: MovedClip) => (
     <MovedPiece
       key={each.clip.id}
       moved={each}
-      height={compact ? heights.compact : heights.full}
+      height={height}
       onBack={() => live.edit({ type: 'takeBack', clip: each.clip.id })}
     />
   );
-  const seek = (seconds: number) => desk.player.seek(seconds);
   const pick = (id: string, seconds: number, how: 'only' | 'add' | 'upTo' = 'only') => {
     desk.choose(id, how);
-    if (how === 'only') seek(seconds);
+    if (how === 'only') desk.player.seek(seconds);
   };
+  const hands = usePieceHands({ desk, snaps, inPlace, pick, onDrag: setDrag, onMoving });
   return (
     <div
       ref={frame}
@@ -98,7 +110,8 @@ export function ReelStrips({
           const indexes = lines[at]!;
           const own = indexes.map((index) => segments[index]!);
           const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
-          const place = placeIn(own, widthOf);
+          const laid = layLine(own, { widthOf, movedBefore: (id) => gone(id).length, drag });
+          const place = placeIn(laid);
           const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, pick };
           return (
             <div
@@ -119,45 +132,27 @@ export function ReelStrips({
                   />
                 )}
                 <Lane {...lane} clips={above} kind="above" />
-                <div className="flex gap-0.5">
-                  {indexes.map((index) => {
-                    const segment = segments[index]!;
-                    const length = segment.endSeconds - segment.startSeconds;
-                    return (
-                      <Fragment key={segment.id}>
-                        {gone(segment.id).map(dimmed)}
-                        <Piece
-                          desk={desk}
-                          segment={segment}
-                          item={segment.media === null ? null : itemOf(segment.media)}
-                          reading={readingOf(segment.media)}
-                          width={widthOf(segment)}
-                          height={compact ? heights.compact : heights.full}
-                          selected={segment.id === selectedId}
-                          also={chosen.has(segment.id)}
-                          snaps={snaps}
-                          change={differences?.find((each) => each.clip === segment.id)?.kind}
-                          played={
-                            time >= segment.startSeconds && time < segment.endSeconds
-                              ? (time - segment.startSeconds) / length
-                              : null
-                          }
-                          onPick={(share, how) =>
-                            pick(segment.id, segment.startSeconds + Math.min(0.999, share) * length, how)
-                          }
-                          onDropHere={(id) => live.edit({ type: 'move', clip: id, to: index })}
-                          onMoving={onMoving}
-                          onMoved={({ clip, what, frames }) =>
-                            live.edit(
-                              what === 'roll' || what === 'slip'
-                                ? { type: what, clip, frames }
-                                : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) },
-                            )
-                          }
-                        />
-                      </Fragment>
-                    );
-                  })}
+                <div className="relative flex gap-0.5">
+                  <StripCanvas line={laid} height={height} itemOf={itemOf} readingOf={readingOf} />
+                  {laid.map(({ segment, width: wide }) => (
+                    <Fragment key={segment.id}>
+                      {gone(segment.id).map(dimmed)}
+                      <Piece
+                        hands={hands}
+                        segment={segment}
+                        item={segment.media === null ? null : itemOf(segment.media)}
+                        runs={readingOf(segment.media)?.runs ?? noRuns}
+                        width={wide}
+                        usualWidth={widthOf(segment)}
+                        height={height}
+                        selected={segment.id === selectedId}
+                        also={chosen.has(segment.id)}
+                        change={changes.get(segment.id)}
+                        played={playedShare(segment, time)}
+                        drawn={drag?.clip === segment.id ? drag.edge : null}
+                      />
+                    </Fragment>
+                  ))}
                   {at === lines.length - 1 && gone(null).map(dimmed)}
                 </div>
                 {!compact && <Lane {...lane} clips={beside} kind="beside" readingOf={readingOf} />}
@@ -174,6 +169,52 @@ export function ReelStrips({
       )}
     </div>
   );
+}
+
+/** How much of a piece the playhead has gone by; null while it is elsewhere. */
+const playedShare = ({ startSeconds, endSeconds }: Segment, time: number) =>
+  time >= startSeconds && time < endSeconds ? (time - startSeconds) / (endSeconds - startSeconds) : null;
+
+interface HandsOptions {
+  desk: ReelDesk;
+  snaps: ReadonlySet<SnapKind>;
+  inPlace: boolean;
+  pick(id: string, seconds: number, how: 'only' | 'add' | 'upTo'): void;
+  onDrag(drag: EdgeDrag | null): void;
+  onMoving(moving: Moving | null): void;
+}
+
+/** What pieces do, the same for as long as the strips are there, so that only pieces that change are drawn anew. */
+function usePieceHands(options: HandsOptions): PieceHands {
+  const latest = useLatest(options);
+  return useMemo((): PieceHands => {
+    const desk = () => latest.current.desk;
+    const edit: ReelDesk['live']['edit'] = (command) => desk().live.edit(command);
+    return {
+      desk,
+      snaps: () => latest.current.snaps,
+      onPick: (id, share, how) => {
+        const segment = desk().segments.find((each) => each.id === id);
+        if (!segment) return;
+        const length = segment.endSeconds - segment.startSeconds;
+        latest.current.pick(id, segment.startSeconds + Math.min(0.999, share) * length, how);
+      },
+      onDropHere: (id, dropped) => {
+        const to = desk().segments.findIndex((each) => each.id === id);
+        if (to >= 0) edit({ type: 'move', clip: dropped, to });
+      },
+      onDrag: (drag) => latest.current.onDrag(drag),
+      onMoving: (moving) => latest.current.onMoving(moving),
+      onMoved: ({ clip, what, frames }) => {
+        const { inPlace } = latest.current;
+        edit(
+          what === 'roll' || what === 'slip'
+            ? { type: what, clip, frames }
+            : { type: 'trim', clip, edge: what, frames, ...(inPlace ? { inPlace } : {}) },
+        );
+      },
+    };
+  }, [latest]);
 }
 
 interface LinesOptions {
@@ -199,9 +240,8 @@ function useLines({ segments, width, compact, frame, time }: LinesOptions) {
     Math.max(8, Math.floor((short * width) / (narrowest + 10))),
   );
   const lines = useMemo(() => wrap(segments, secondsPerLine), [segments, secondsPerLine]);
-  const line = lines.findIndex(
-    (indexes) => time >= segments[indexes[0]!]!.startSeconds && time < segments[indexes.at(-1)!]!.endSeconds,
-  );
+  // Behind the last piece it is still in the last line.
+  const line = lines.findLastIndex((indexes) => time >= segments[indexes[0]!]!.startSeconds);
   const virtual = useVirtualizer({
     count: width > 0 ? lines.length : 0,
     getScrollElement: () => frame.current,
@@ -228,39 +268,9 @@ const MovedPiece = ({ moved: { clip }, height, onBack }: MovedPieceProps) => (
     title={`“${clip.name}” went to another reel; press to take it back`}
     onClick={onBack}
     className="shrink-0 overflow-hidden truncate rounded border border-dashed border-line px-1 text-left text-xs text-muted opacity-60"
-    style={{ width: 56, height }}
+    style={{ width: movedWidth, height }}
   >
     {clip.name}
     <span className="sr-only">, moved to another reel; take it back</span>
   </button>
 );
-
-/** Where a time of a line lies in it, in pixels. */
-function placeIn(line: readonly Segment[], widthOf: (segment: Segment) => number): (time: number) => number {
-  return (time) => {
-    let x = 0;
-    for (const piece of line) {
-      const wide = widthOf(piece);
-      if (time < piece.endSeconds)
-        return x + (Math.max(0, time - piece.startSeconds) / (piece.endSeconds - piece.startSeconds)) * wide;
-      x += wide + between;
-    }
-    return x - between;
-  };
-}
-
-/** Whole pieces per line, at least one. */
-export function wrap(segments: readonly Segment[], secondsPerLine: number): number[][] {
-  const lines: number[][] = [];
-  let left = 0;
-  for (const [index, segment] of segments.entries()) {
-    const length = segment.endSeconds - segment.startSeconds;
-    if (lines.length === 0 || length > left + 1e-9) {
-      lines.push([]);
-      left = secondsPerLine;
-    }
-    lines.at(-1)!.push(index);
-    left -= length;
-  }
-  return lines;
-}

@@ -1,12 +1,11 @@
 // @vitest-environment jsdom
-import { act, renderHook } from '@testing-library/react';
 import type { PointerEvent as ReactPointerEvent } from 'react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { assembleReel, planSound, type SnapKind } from '#core/reel';
 import { rates } from '#core/time';
 import { testSources } from '../../core/reel/testEdits';
 import type { Moving } from './CutFrames';
-import { useEdgeDrag } from './useEdgeDrag';
+import { beginEdgeDrag, type EdgeDrag } from './edgeDrag';
 import type { ReelDesk } from './useReelDesk';
 
 let next = 0;
@@ -18,8 +17,9 @@ describe('drawing the edge of a piece', () => {
   let moved: Moving[] = [];
   let shown: (Moving | null)[] = [];
   let selected: string | null = null;
+  let dragged: EdgeDrag | null = null;
   beforeEach(() => {
-    [moved, shown, selected] = [[], [], null];
+    [moved, shown, selected, dragged] = [[], [], null, null];
     target = document.createElement('span');
     target.setPointerCapture = () => undefined;
     document.body.append(target);
@@ -27,42 +27,44 @@ describe('drawing the edge of a piece', () => {
   /** Two pixels a frame; the playhead at frame 130. */
   const open = (snaps: ReadonlySet<SnapKind> = new Set()) => {
     const desk = { document: reel, playFrame: 130, beats: [], setSelectedId: (id: string) => (selected = id) };
-    return renderHook(() =>
-      useEdgeDrag({
-        desk: desk as unknown as ReelDesk,
-        segment: planSound(reel)[1]!,
-        width: 200,
-        runs: [],
-        snaps,
-        onMoving: (moving) => shown.push(moving),
-        onMoved: (moving) => moved.push(moving),
-      }),
-    );
+    const { id, frames } = planSound(reel)[1]!;
+    return {
+      desk: () => desk as unknown as ReelDesk,
+      clip: id,
+      frames,
+      width: 200,
+      runs: [],
+      snaps: () => snaps,
+      onDrag: (drag: EdgeDrag | null) => (dragged = drag),
+      onMoving: (moving: Moving | null) => shown.push(moving),
+      onMoved: (moving: Moving) => moved.push(moving),
+    };
   };
-  const press = ({ result }: ReturnType<typeof open>, edge: 'in' | 'out', button = 0) =>
-    act(() =>
-      result.current.begin(edge)({
+  const press = (piece: ReturnType<typeof open>, edge: 'in' | 'out', button = 0) =>
+    beginEdgeDrag(
+      edge,
+      {
         button,
         clientX: 100,
         pointerId: 1,
         currentTarget: target,
         preventDefault: () => undefined,
         stopPropagation: () => undefined,
-      } as unknown as ReactPointerEvent<HTMLSpanElement>),
+      } as unknown as ReactPointerEvent<HTMLSpanElement>,
+      piece,
     );
   const pointer = (kind: string, clientX: number, keys: MouseEventInit = {}) =>
-    act(() => void target.dispatchEvent(new MouseEvent(kind, { clientX, ...keys })));
+    void target.dispatchEvent(new MouseEvent(kind, { clientX, ...keys }));
 
   it('shows how far it is while it moves, and does it when it is let go', () => {
-    const hook = open();
-    press(hook, 'out');
+    press(open(), 'out');
     pointer('pointermove', 80);
-    expect(hook.result.current.dragged).toEqual({ edge: 'out', pixels: -20 });
+    expect(dragged).toEqual({ clip: 'B', edge: 'out', pixels: -20 });
     expect(shown.at(-1)).toMatchObject({ clip: 'B', what: 'out', frames: -10 });
     expect([moved, selected]).toEqual([[], 'B']);
     pointer('pointerup', 80);
     expect(moved).toMatchObject([{ clip: 'B', what: 'out', frames: -10 }]);
-    expect([hook.result.current.dragged, shown.at(-1)]).toEqual([null, null]);
+    expect([dragged, shown.at(-1)]).toEqual([null, null]);
   });
   it('with Alt the cut before it moves', () => {
     press(open(), 'in');
@@ -80,19 +82,19 @@ describe('drawing the edge of a piece', () => {
     pointer('pointerup', 0);
   });
   it('Escape leaves all as it was', () => {
-    const hook = open();
-    press(hook, 'out');
+    const piece = open();
+    press(piece, 'out');
     pointer('pointermove', 60);
-    act(() => void window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' })));
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }));
     pointer('pointerup', 60);
-    expect([moved, hook.result.current.dragged]).toEqual([[], null]);
+    expect([moved, dragged]).toEqual([[], null]);
   });
   it('nothing is done by another button, or without moving', () => {
-    const hook = open();
-    press(hook, 'out', 2);
+    const piece = open();
+    press(piece, 'out', 2);
     pointer('pointermove', 60);
-    expect(hook.result.current.dragged).toBeNull();
-    press(hook, 'out');
+    expect(dragged).toBeNull();
+    press(piece, 'out');
     pointer('pointerup', 100);
     expect(moved).toEqual([]);
   });

@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
 import { rates } from '#core/time';
 import { createReel } from '#data/reels';
+import { median, row } from './table';
 
 /** A reel of five thousand pieces of a film of four minutes, with two thousand markers. */
 export const makeLargeReel = (projectId: string, media: string): Promise<string> =>
@@ -15,7 +16,7 @@ export const makeLargeReel = (projectId: string, media: string): Promise<string>
         name: 'Main',
         items: Array.from({ length: 5000 }, (_, index) => ({
           kind: 'clip' as const,
-          id: `piece-${index}`,
+          id: crypto.randomUUID(),
           media,
           name: `piece ${index + 1}`,
           sourceIn: (index * 37) % 6000,
@@ -24,7 +25,7 @@ export const makeLargeReel = (projectId: string, media: string): Promise<string>
       },
     ],
     markers: Array.from({ length: 2000 }, (_, index) => ({
-      id: `marker-${index}`,
+      id: crypto.randomUUID(),
       frame: index * 60,
       note: `mark ${index + 1}`,
     })),
@@ -55,10 +56,8 @@ const changed = (page: Page, key: string, ctrlKey = false) =>
     [key, ctrlKey] as const,
   );
 
-type Row = (name: string, milliseconds: number, budget: number) => void;
-
 /** How the large reel opens, and how soon an edit of it shows. */
-export async function measureLargeReel(page: Page, address: string, row: Row, median: (values: number[]) => number) {
+export async function measureLargeReel(page: Page, address: string) {
   const opened: number[] = [];
   for (let round = 0; round < 3; round++) {
     const started = Date.now();

@@ -18,14 +18,14 @@ import { derive, lookColumns, lookHz, lookRows, readingDefaults, type ReadingRul
 import { hearMusic } from '#core/sound';
 import { findShorts, layShorts, shortsDefaults } from '#core/shorts';
 import { followPath } from '#core/framing';
-import { longTalk } from '../core/shorts/testTalks';
-import { testSong } from '../core/sound/beats/testSongs';
+import { longTalk } from '../../core/shorts/testTalks';
+import { testSong } from '../../core/sound/beats/testSongs';
 import { assembleReel, planSegments } from '#core/reel';
 import { rates } from '#core/time';
-import { readMedia } from '../media/read/read';
-import { readCoarse } from '../media/read/readCoarse';
-import { unpackReading } from '../media/read/readingPack';
-import { renderReel } from '../media/render/render';
+import { readMedia } from '../../media/read/read';
+import { readCoarse } from '../../media/read/readCoarse';
+import { unpackReading } from '../../media/read/readingPack';
+import { renderReel } from '../../media/render/render';
 import { threeMinutes } from './threeMinutes';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));

@@ -1,0 +1,80 @@
+import type { PointerEvent as ReactPointerEvent } from 'react';
+import { locate, snapTrim, type SnapKind } from '#core/reel';
+import type { Run } from '#core/readings';
+import type { Moving } from './CutFrames';
+import type { ReelDesk } from './useReelDesk';
+
+type Edge = 'in' | 'out';
+
+/** An edge that is being drawn, and how far. */
+export interface EdgeDrag {
+  clip: string;
+  edge: Edge;
+  pixels: number;
+}
+
+/** Edges are drawn to what lies nearer than this, in pixels. */
+const snapPixels = 8;
+
+interface Dragging {
+  /** The desk as it is now. */
+  desk(): Pick<ReelDesk, 'document' | 'playFrame' | 'beats' | 'setSelectedId'>;
+  clip: string;
+  frames: number;
+  /** Of the piece, in pixels. */
+  width: number;
+  runs: readonly Run[];
+  /** What edges are drawn to; with Shift to nothing. */
+  snaps(): ReadonlySet<SnapKind>;
+  onDrag(drag: EdgeDrag | null): void;
+  onMoving(moving: Moving | null): void;
+  onMoved(moving: Moving): void;
+}
+
+/** Drawing an edge of a piece: it follows the pointer until that is let go, or Escape leaves all as it was. */
+export function beginEdgeDrag(
+  side: Edge,
+  down: ReactPointerEvent<HTMLSpanElement>,
+  { desk, clip, frames, width, runs, snaps, onDrag, onMoving, onMoved }: Dragging,
+): void {
+  const { document, playFrame, beats, setSelectedId } = desk();
+  const found = document && locate(document, clip);
+  if (down.button !== 0 || !document || !found) return;
+  down.preventDefault();
+  down.stopPropagation();
+  setSelectedId(clip);
+  const target = down.currentTarget;
+  target.setPointerCapture(down.pointerId);
+  const perFrame = width / frames;
+  const reach = Math.max(1, Math.round(snapPixels / perFrame));
+  let moving: Moving | null = null;
+  const move = (event: PointerEvent) => {
+    const wanted = Math.round((event.clientX - down.clientX) / perFrame);
+    // With Alt the cut itself moves, and both sides of it are seen.
+    const roll = event.altKey && side === 'in';
+    const near = event.shiftKey ? new Set<SnapKind>() : snaps();
+    const snapped = roll
+      ? { frames: wanted, kind: null }
+      : snapTrim(document, found, side, wanted, { playhead: playFrame, beats, runs }, near, reach);
+    moving = { clip, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
+    onDrag({ clip, edge: side, pixels: snapped.frames * perFrame });
+    onMoving(moving);
+  };
+  const end = (keep: boolean) => {
+    target.removeEventListener('pointermove', move);
+    target.removeEventListener('pointerup', up);
+    window.removeEventListener('keydown', escape, true);
+    onDrag(null);
+    onMoving(null);
+    if (keep && moving && moving.frames !== 0) onMoved(moving);
+  };
+  const up = () => end(true);
+  const escape = (event: KeyboardEvent) => {
+    if (event.key !== 'Escape') return;
+    event.stopPropagation();
+    end(false);
+  };
+  target.addEventListener('pointermove', move);
+  target.addEventListener('pointerup', up, { once: true });
+  window.addEventListener('keydown', escape, true);
+}

@@ -1,0 +1,81 @@
+/**
+ * How soon the screens answer, in Debian's Chromium. Needs DATABASE_URL (an empty database) and a built application;
+ * prints ratios to what was asked for. `page.ts page` measures immediacy, `page.ts large` large documents, without a
+ * word both; `page.ts serve` only serves what is measured.
+ */
+import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { chromium } from '@playwright/test';
+import { closeDatabase, migrateDatabase } from '#data/db';
+import { migrateQueue } from '#usecases/queue';
+import { measureImmediacy } from './immediacy';
+import { instruments } from './instruments';
+import { measureLargeReel } from './largeReel';
+import { makeFlashes, makeTwoHours } from './projects';
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+
+async function isUp(base: string) {
+  for (let attempt = 0; attempt < 100; attempt++) {
+    const answered = await fetch(`${base}/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    );
+    if (answered) return;
+    await new Promise((wake) => setTimeout(wake, 200));
+  }
+  throw new Error('The server does not answer.');
+}
+
+async function openPage() {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--autoplay-policy=no-user-gesture-required',
+    ],
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  // Named functions carry a helper of the compiler with them.
+  await page.addInitScript('globalThis.__name = (value) => value');
+  await page.addInitScript(instruments);
+  return { browser, page };
+}
+
+const what = process.argv[2] ?? '';
+await migrateDatabase();
+await migrateQueue();
+const { projectId, reelId, large } = await makeTwoHours();
+const flashes = await makeFlashes(projectId);
+const port = await freePort();
+const server = spawn('node', ['node_modules/.bin/react-router-serve', 'build/server/index.js'], {
+  env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production' },
+  stdio: 'ignore',
+});
+try {
+  const base = `http://127.0.0.1:${port}`;
+  await isUp(base);
+  const project = `${base}/projects/${projectId}`;
+  const reel = (id: string) => `${project}/reels/${id}`;
+  if (what === 'serve') {
+    console.log(JSON.stringify({ project, reel: reel(reelId), flashes: reel(flashes), large: reel(large) }));
+    await new Promise(() => undefined);
+  }
+  const { browser, page } = await openPage();
+  if (what !== 'large') await measureImmediacy(page, { project, reel: reel(reelId), flashes: reel(flashes) });
+  if (what !== 'page') await measureLargeReel(page, reel(large));
+  await browser.close();
+} finally {
+  server.kill();
+  await closeDatabase();
+}
