@@ -1,9 +1,10 @@
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { guessLanguage, type Word } from '#core/words';
 import { database } from './db';
-import { findMedia, keyOf, type MediaRow } from './media';
+import { keyOf, type MediaRow } from './media';
+import { isId } from './projects';
 import { heardKey, type ReadingKey } from './readings';
-import { recognitions, transcripts, transcriptVersions } from './schema';
+import { media, recognitions, transcripts, transcriptVersions } from './schema';
 
 export const saveRecognition = (key: ReadingKey, recogniser: string, words: Word[]) =>
   database()
@@ -170,15 +171,37 @@ export async function showText(
   });
 }
 
-/** Words of several items with their times, each looked up once; none for what is not there. */
-export async function loadSpoken(media: Iterable<string>): Promise<(media: string) => readonly Word[]> {
-  const spoken = new Map(
-    await Promise.all(
-      [...new Set(media)].map(async (id) => {
-        const row = await findMedia(id);
-        return [id, row ? (await loadTranscript(row)).words : []] as const;
-      }),
-    ),
-  );
-  return (id) => spoken.get(id) ?? [];
+/** Words of several items with their times; none for what is not there. */
+export async function loadSpoken(wanted: Iterable<string>): Promise<(media: string) => readonly Word[]> {
+  const ids = [...new Set(wanted)].filter(isId);
+  if (ids.length === 0) return () => [];
+  const [items, own] = await Promise.all([
+    database()
+      .select()
+      .from(media)
+      .where(and(inArray(media.id, ids), isNull(media.removedAt))),
+    database()
+      .select({ id: transcripts.mediaId, words: transcripts.words })
+      .from(transcripts)
+      .where(inArray(transcripts.mediaId, ids)),
+  ]);
+  const spoken = new Map(own.map(({ id, words }) => [id, words]));
+  const rest = items.filter(({ id }) => !spoken.has(id));
+  const heard = await recognitionsOf([...new Set(rest.map(({ fileHash }) => fileHash))]);
+  for (const item of rest) spoken.set(item.id, heard.get(contentKey(heardKey(keyOf(item)))) ?? []);
+  const present = new Set(items.map(({ id }) => id));
+  return (id) => (present.has(id) && spoken.get(id)) || [];
+}
+
+const contentKey = ({ hash, parameters }: ReadingKey) => `${hash} ${parameters}`;
+
+/** What was heard last in each of these files, by content and by which sound was listened to. */
+async function recognitionsOf(hashes: string[]): Promise<Map<string, Word[]>> {
+  if (hashes.length === 0) return new Map();
+  const rows = await database()
+    .selectDistinctOn([recognitions.hash, recognitions.parameters])
+    .from(recognitions)
+    .where(inArray(recognitions.hash, hashes))
+    .orderBy(recognitions.hash, recognitions.parameters, desc(recognitions.createdAt));
+  return new Map(rows.map((row) => [contentKey(row), row.words]));
 }

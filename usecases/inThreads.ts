@@ -19,6 +19,7 @@ export const setPerson = inThread('setPerson');
 export const showPeople = inThread('showPeople');
 export const showReading = inThread('showReading');
 export const showReport = inThread('showReport');
+export const showSpeakers = inThread('showSpeakers');
 export const showSpoken = inThread('showSpoken');
 export const takeUpload = inThread('takeUpload');
 

@@ -1,8 +1,16 @@
 import { applyWordsCommand, importWords, WordsError, type Word, type WordsCommand } from '#core/words';
 import { wordsForms } from '#core/words/forms';
-import { keyOf, listMedia, findMedia, type MediaRow } from '#data/media';
+import { keyOf, listMedia, type MediaRow } from '#data/media';
 import { listPeople } from './people';
-import { findRecognition, languageOf, listOtherTexts, loadTranscript, saveTranscript, showText } from '#data/words';
+import {
+  findRecognition,
+  languageOf,
+  listOtherTexts,
+  loadSpoken,
+  loadTranscript,
+  saveTranscript,
+  showText,
+} from '#data/words';
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
 import { openProject } from './openProject';
 import { activeHearing, enqueueWords, hearingLanguages } from './queue';
@@ -155,18 +163,21 @@ const changedElsewhere = () =>
 
 /** What a request in words must know of a project besides the readings: the words of every file, and who is where. */
 export async function showSpoken(projectId: string) {
+  const shown = await showSpeakers(projectId);
+  if (!shown.ok) return shown;
+  const items = (await listMedia(projectId)).filter((item) => item.probe?.hasSound).map(({ id }) => id);
+  const wordsOf = await loadSpoken(items);
+  const words = items.map((id) => [id, wordsOf(id)] as const).filter(([, spoken]) => spoken.length > 0);
+  return done({ ...shown.value, words: Object.fromEntries(words) });
+}
+
+/** The people of a project alone, for whoever needs no words. */
+export async function showSpeakers(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const items = (await listMedia(projectId)).filter((item) => item.probe?.hasSound);
-  const words = await Promise.all(
-    items.map(async ({ id }) => {
-      const row = await findMedia(id);
-      return [id, row ? (await loadTranscript(row)).words : []] as const;
-    }),
-  );
   const people = (await listPeople(projectId)).filter((person) => !person.hidden);
   return done({
-    words: Object.fromEntries(words.filter(([, spoken]) => spoken.length > 0)),
+    words: {},
     people: people.map(({ id, name, named, tracks }) => ({
       id,
       name,

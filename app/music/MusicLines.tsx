@@ -1,3 +1,4 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { patternOf, type Every } from '#core/montage';
 import { nearestBeat } from '#core/sound';
@@ -9,6 +10,12 @@ import { useDrawn } from './useDrawn';
 import type { MontageDesk } from './useMontage';
 
 const gutter = 56;
+/** Of a line and the room below it, in pixels. */
+const lineHeight = sectionHeight + slotHeight + waveHeight + tickHeight;
+const lineGap = 8;
+/** Music of so many lines is there whole; of longer pieces so many lines beyond the screen. */
+const fewLines = 10;
+const linesAround = 2;
 /** An edge or a mark is drawn to a beat this near, in pixels. */
 const snapPixels = 7;
 
@@ -36,8 +43,13 @@ export function MusicLines({ desk, secondsPerLine, slot, mark, brush, onSlot, on
   }, []);
   const lines = Math.max(1, Math.ceil(hearing.durationSeconds / secondsPerLine));
   const current = Math.min(lines - 1, Math.floor(time / secondsPerLine));
-  const here = useRef<HTMLDivElement>(null);
-  useEffect(() => void here.current?.scrollIntoView({ block: 'nearest' }), [current, secondsPerLine]);
+  const virtual = useVirtualizer({
+    count: width > 0 ? lines : 0,
+    getScrollElement: () => frame.current,
+    estimateSize: () => lineHeight + lineGap,
+    overscan: lines <= fewLines ? fewLines : linesAround,
+  });
+  useEffect(() => virtual.scrollToIndex(current, { align: 'auto' }), [current, secondsPerLine, virtual]);
   return (
     <div
       ref={frame}
@@ -46,9 +58,13 @@ export function MusicLines({ desk, secondsPerLine, slot, mark, brush, onSlot, on
       aria-label="The music, its beats and slots"
       tabIndex={0}
     >
-      {width > 0 &&
-        Array.from({ length: lines }, (_, line) => (
-          <div key={line} ref={line === current ? here : undefined} className="flex pb-2">
+      <div className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index: line, key, start }) => (
+          <div
+            key={key}
+            className="absolute inset-x-0 top-0 flex"
+            style={{ transform: `translateY(${start}px)`, height: lineHeight + lineGap }}
+          >
             <span className="tabular w-14 shrink-0 pt-6 text-muted">{formatClock(line * secondsPerLine)}</span>
             <Line
               desk={desk}
@@ -64,6 +80,7 @@ export function MusicLines({ desk, secondsPerLine, slot, mark, brush, onSlot, on
             />
           </div>
         ))}
+      </div>
     </div>
   );
 }
@@ -104,11 +121,12 @@ function Line({ desk, from, to, width, slot, mark, brush, onSlot, onMark, here }
     onMark(seconds);
   };
   const byId = useMemo(() => new Map(montage.pieces.map((piece) => [piece.id, piece])), [montage.pieces]);
+  const itemOf = useMemo(() => new Map(items.map((item) => [item.id, item])), [items]);
   return (
     <div
       data-line
       className="relative"
-      style={{ width, height: sectionHeight + slotHeight + waveHeight + tickHeight }}
+      style={{ width, height: lineHeight }}
       onPointerDown={(event) => {
         if (event.button === 0 && event.target === event.currentTarget.querySelector('canvas[data-wave]'))
           desk.seek(secondsAt(event, event.currentTarget));
@@ -145,7 +163,7 @@ function Line({ desk, from, to, width, slot, mark, brush, onSlot, onMark, here }
             slot={each}
             number={number}
             piece={piece}
-            item={items.find((other) => other.id === piece?.media) ?? null}
+            item={(piece && itemOf.get(piece.media)) ?? null}
             chosen={slot === each.id}
             left={left}
             right={right}

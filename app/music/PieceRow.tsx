@@ -27,7 +27,7 @@ export function PieceRow({ desk, piece, index, count, open, onChoose, onMoveFrom
   const own = desk.features.get(piece.id);
   const onMove = (to: number) => onMoveFrom(index, to);
   return (
-    <li
+    <div
       data-piece-row={piece.id}
       draggable
       onDragStart={(event: DragEvent) => {
@@ -84,7 +84,7 @@ export function PieceRow({ desk, piece, index, count, open, onChoose, onMoveFrom
         </span>
       </div>
       {open && <PieceTimes desk={desk} piece={piece} item={item} own={own} />}
-    </li>
+    </div>
   );
 }
 

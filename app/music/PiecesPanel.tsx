@@ -1,5 +1,6 @@
 import type { MontagePiece } from '#core/montage';
 import type { Reel } from '#core/reel';
+import { LongList } from '../ui/LongList';
 import { PieceRow } from './PieceRow';
 import { piecesOfFiles, piecesOfReel } from './pieceSources';
 import { PieceSourceMenu } from './PieceSourceMenu';
@@ -49,10 +50,9 @@ export function PiecesPanel({ desk, projectId, reels, chosen, onChoose }: Pieces
           onReel={(id) => void fromReel(id)}
         />
       </div>
-      <ul aria-label="Pieces">
-        {montage.pieces.map((piece, index) => (
+      <LongList label="Pieces" items={montage.pieces} keyOf={(piece) => piece.id} height={49}>
+        {(piece, index) => (
           <PieceRow
-            key={piece.id}
             desk={desk}
             piece={piece}
             index={index}
@@ -61,8 +61,8 @@ export function PiecesPanel({ desk, projectId, reels, chosen, onChoose }: Pieces
             onChoose={onChoose}
             onMoveFrom={move}
           />
-        ))}
-      </ul>
+        )}
+      </LongList>
       {montage.pieces.length === 0 && !gathering && (
         <p className="text-muted">Bring in pieces: the best of the footage, a reel, or whole files.</p>
       )}

@@ -69,7 +69,10 @@ export function useMontage(
   const actions = { ...montageActions(about), gather: gatherNow };
   const { reel, player } = useMontagePlayer(montage, music, hearing.durationSeconds, items);
   const note = useMemo(() => fillNote(montage.slots, montage.pieces, features, montage.filling), [montage, features]);
-  const { pieces: fit, shaky } = usablePieces(montage.pieces, features, montage.filling);
+  const { pieces: fit, shaky } = useMemo(
+    () => usablePieces(montage.pieces, features, montage.filling),
+    [montage.pieces, features, montage.filling],
+  );
 
   return {
     montage,

@@ -1,17 +1,29 @@
 import { toast } from 'sonner';
+import type { OtherLine } from './OtherTexts';
 import { applyWordsCommand, type Word, type WordsCommand } from '#core/words';
 import { Documents, LiveDocument } from '../history/document';
 import { historyOf, type Participant } from '../history/history';
-import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
+import { postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
 
 export interface ShownTranscript {
   words: Word[];
   version: number;
   source: string | null;
 }
+/** What is known about the words besides themselves. */
+export interface AboutWords {
+  /** Whether they are being heard now, by what, and what languages that knows. */
+  hearing: boolean;
+  recogniser: string;
+  languages: string[];
+  language: string | null;
+  /** Texts that stand beside this one. */
+  others: OtherLine[];
+}
 interface WordsState {
   /** Null until it is loaded. */
   transcript: ShownTranscript | null;
+  about: AboutWords | null;
   problem: string | null;
 }
 
@@ -22,6 +34,8 @@ interface WordsState {
 export class WordsDocument extends LiveDocument<WordsState> implements Participant {
   private readonly queue: SaveQueue<WordsCommand> | null;
   private version = 0;
+  /** How many edits the server has confirmed. */
+  private confirmed = 0;
   private past: Word[][] = [];
   private future: Word[][] = [];
   private loading: Promise<void> | null = null;
@@ -30,7 +44,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     private readonly projectId: string,
     private readonly media: string,
   ) {
-    super({ transcript: null, problem: null });
+    super({ transcript: null, about: null, problem: null });
     this.queue = typeof window === 'undefined' ? null : saveQueue<WordsCommand>(`words:${media}`);
     this.queue?.whenLeft((left) => this.showLeft(left));
     this.queue?.connect({
@@ -58,22 +72,31 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
   /** As they stand on the server, after a text was brought in or heard; what waits here is shown on top. */
   async reload(waiting?: readonly WordsCommand[]): Promise<void> {
     await this.queue?.ready;
+    const { confirmed } = this;
     const answer = await fetch(this.address).catch(() => null);
     this.loading = null;
-    const loaded = answer?.ok ? ((await answer.json().catch(() => null)) as ShownTranscript | null) : null;
-    if (loaded) this.take(loaded, true, waiting);
+    const loaded = answer?.ok
+      ? ((await answer.json().catch(() => null)) as (ShownTranscript & AboutWords) | null)
+      : null;
+    if (!loaded) return;
+    // What was asked for before an edit was saved may be from before it.
+    if (this.confirmed !== confirmed) return this.reload(waiting);
+    const { hearing, recogniser, languages, language, others } = loaded;
+    this.set({ about: { hearing, recogniser, languages, language, others } });
+    this.take(loaded, waiting);
   }
 
-  /**
-   * @param fresh whether it was asked for here, after everything that was saved before
-   * @param waiting what is shown on top
-   */
-  take({ words, version, source }: ShownTranscript, fresh = false, waiting = this.queue?.waiting ?? []): void {
+  /** @param waiting what is shown on top */
+  private take(
+    { words, version, source }: ShownTranscript,
+    waiting: readonly WordsCommand[] = this.queue?.waiting ?? [],
+  ): void {
     const known = this.state().transcript;
     if (known && waiting.length > 0) return;
-    if (known && !fresh && version < this.version && this.queue && mayBeStale(this.queue)) return void this.reload();
     if (known && version !== this.version) this.startAnew();
     this.version = version;
+    // The same as before stays the same, so that nothing is drawn anew.
+    if (known && version > 0 && known.version === version) return;
     this.set({ transcript: { words: withCommands(words, waiting), version, source } });
   }
 
@@ -137,6 +160,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
   private async settle(answer: Response): Promise<void> {
     const body = (await answer.json().catch(() => null)) as { version?: number; problem?: string | null } | null;
     if (answer.ok && body?.version !== undefined) {
+      this.confirmed++;
       this.version = body.version;
       const { transcript } = this.state();
       if (transcript) this.set({ transcript: { ...transcript, version: body.version } });

@@ -24,7 +24,7 @@ export interface PickSettings {
 /** What a request in words may be about, besides the readings. */
 export interface AskWorld {
   people: { id: string; name: string; tracks: (Range & { media: string })[] }[];
-  words: Record<string, Word[]>;
+  words: Record<string, readonly Word[]>;
   markers: { media: string; seconds: number; note: string }[];
   /** Where files begin by the camera's or recorder's count, by id. */
   starts: Record<string, SourceStart>;

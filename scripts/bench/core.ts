@@ -26,7 +26,7 @@ import { readMedia } from '../../media/read/read';
 import { readCoarse } from '../../media/read/readCoarse';
 import { unpackReading } from '../../media/read/readingPack';
 import { renderReel } from '../../media/render/render';
-import { threeMinutes } from './threeMinutes';
+import { madeReading } from './madeReading';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-bench-'));
 const ffmpeg = (...args: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...args], { maxBuffer: 1 << 30 });
@@ -82,7 +82,7 @@ async function reading(size: string, rate: string) {
 /** Two hours in forty files with speech, faces, motion and flaws. */
 const twoHours = (): Footage[] =>
   Array.from({ length: 40 }, (_, file) => {
-    const { traces, runs, look } = threeMinutes(file);
+    const { traces, runs, look } = madeReading(file);
     return {
       id: String(file),
       durationSeconds: 180,

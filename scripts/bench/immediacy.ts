@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { frameMilliseconds, median, row, worst } from './table';
 
 /** From a key to the last line of the page that is drawn anew because of it. */
-const repaint = (page: Page, key: string) =>
+export const repaint = (page: Page, key: string) =>
   page.evaluate(
     (pressed) =>
       new Promise<number>((resolve) => {

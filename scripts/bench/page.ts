@@ -10,6 +10,7 @@ import { closeDatabase, migrateDatabase } from '#data/db';
 import { migrateQueue } from '#usecases/queue';
 import { measureImmediacy } from './immediacy';
 import { instruments } from './instruments';
+import { makeLongSong, makeLongTalk, makeTenHours, measureLarge } from './large';
 import { measureLargeReel } from './largeReel';
 import { makeFlashes, makeTwoHours } from './projects';
 
@@ -57,6 +58,10 @@ await migrateDatabase();
 await migrateQueue();
 const { projectId, reelId, large } = await makeTwoHours();
 const flashes = await makeFlashes(projectId);
+const isLargeWanted = what !== 'page';
+const tenHours = isLargeWanted ? await makeTenHours() : null;
+const song = tenHours && (await makeLongSong(tenHours.projectId, tenHours.films));
+const talk = isLargeWanted ? await makeLongTalk() : null;
 const port = await freePort();
 const server = spawn('node', ['node_modules/.bin/react-router-serve', 'build/server/index.js'], {
   env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production' },
@@ -68,12 +73,29 @@ try {
   const project = `${base}/projects/${projectId}`;
   const reel = (id: string) => `${project}/reels/${id}`;
   if (what === 'serve') {
-    console.log(JSON.stringify({ project, reel: reel(reelId), flashes: reel(flashes), large: reel(large) }));
+    console.log(
+      JSON.stringify({
+        project,
+        reel: reel(reelId),
+        flashes: reel(flashes),
+        large: reel(large),
+        tenHours: tenHours?.projectId,
+        song,
+        talk,
+      }),
+    );
     await new Promise(() => undefined);
   }
   const { browser, page } = await openPage();
   if (what !== 'large') await measureImmediacy(page, { project, reel: reel(reelId), flashes: reel(flashes) });
-  if (what !== 'page') await measureLargeReel(page, reel(large));
+  if (tenHours && song && talk) {
+    await measureLargeReel(page, reel(large));
+    await measureLarge(page, {
+      tenHours: `${base}/projects/${tenHours.projectId}`,
+      song,
+      talk: `${base}/projects/${talk}`,
+    });
+  }
   await browser.close();
 } finally {
   server.kill();

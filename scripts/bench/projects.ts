@@ -16,7 +16,7 @@ import { readings, runs, traces } from '#data/schema';
 import { storedParts } from '#usecases/background/readFile';
 import { unpackReading } from '#media/read/readingPack';
 import { makeLargeReel } from './largeReel';
-import { threeMinutes } from './threeMinutes';
+import { madeReading } from './madeReading';
 
 const bytes = (values: Float32Array) => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
 
@@ -49,7 +49,7 @@ export async function makeFlashes(projectId: string): Promise<string> {
   ]);
   const item = await bringIn(projectId, file, 'flashes.mp4', { copy: true, binId: null });
   rmSync(folder, { recursive: true });
-  const made = threeMinutes(1);
+  const made = madeReading(1);
   await database()
     .insert(readings)
     .values({
@@ -91,6 +91,55 @@ export async function makeFlashes(projectId: string): Promise<string> {
   );
 }
 
+/** A film that is not there, with a reading that was made up. */
+export async function addMadeFilm(projectId: string, name: string, seed: number, seconds = 180): Promise<string> {
+  const hash = `bench${seconds}-${seed}-`.padEnd(64, '0');
+  await addFile(hash, 1, `missing/${hash}`);
+  const item = await addMedia(projectId, hash, name);
+  const made = madeReading(seed, seconds);
+  const key = { ...keyOf(item), version: readerVersion };
+  await database()
+    .insert(readings)
+    .values({
+      ...key,
+      probe: {
+        kind: 'video',
+        durationSeconds: seconds,
+        rate: { num: 25, den: 1 },
+        width: 1280,
+        height: 720,
+        hasSound: true,
+        videoCodec: 'h264',
+        audioCodec: 'aac',
+        format: 'mp4',
+      },
+      summary: summarize({ durationSeconds: seconds, hz: 10, traces: made.traces, runs: made.runs }),
+      faces: [],
+      objects: [],
+      warnings: [],
+      tookSeconds: 0,
+    });
+  await database()
+    .insert(traces)
+    .values([
+      ...displayTraceNames.map((name) => ({
+        ...key,
+        family: 'decided' as const,
+        name,
+        hz: 10,
+        start: 0,
+        values: bytes(made.traces[name]),
+      })),
+      { ...key, family: 'look' as const, name: 'look', hz: lookHz, start: 0, values: bytes(made.look) },
+    ]);
+  const rows = made.runs.map(({ kind, start, end }) => ({ ...key, kind, start, end }));
+  for (let from = 0; from < rows.length; from += 2000)
+    await database()
+      .insert(runs)
+      .values(rows.slice(from, from + 2000));
+  return item.id;
+}
+
 export async function makeTwoHours(): Promise<{ projectId: string; reelId: string; large: string }> {
   const project = await createProject('Two hours');
   const real = await bringIn(project.id, 'demo/media/race-day.mp4', 'race-day.mp4', { copy: true, binId: null });
@@ -103,50 +152,8 @@ export async function makeTwoHours(): Promise<{ projectId: string; reelId: strin
       proxyKey: null,
       tookSeconds: 0,
     });
-  for (let file = 1; file < 40; file++) {
-    const hash = `bench${String(file).padStart(2, '0')}`.padEnd(64, '0');
-    await addFile(hash, 1, `missing/${file}`);
-    const item = await addMedia(project.id, hash, `pond-${String(file).padStart(2, '0')}.mp4`);
-    const made = threeMinutes(file);
-    const key = { ...keyOf(item), version: readerVersion };
-    await database()
-      .insert(readings)
-      .values({
-        ...key,
-        probe: {
-          kind: 'video',
-          durationSeconds: 180,
-          rate: { num: 25, den: 1 },
-          width: 1280,
-          height: 720,
-          hasSound: true,
-          videoCodec: 'h264',
-          audioCodec: 'aac',
-          format: 'mp4',
-        },
-        summary: summarize({ durationSeconds: 180, hz: 10, traces: made.traces, runs: made.runs }),
-        faces: [],
-        objects: [],
-        warnings: [],
-        tookSeconds: 0,
-      });
-    await database()
-      .insert(traces)
-      .values([
-        ...displayTraceNames.map((name) => ({
-          ...key,
-          family: 'decided' as const,
-          name,
-          hz: 10,
-          start: 0,
-          values: bytes(made.traces[name]),
-        })),
-        { ...key, family: 'look' as const, name: 'look', hz: lookHz, start: 0, values: bytes(made.look) },
-      ]);
-    await database()
-      .insert(runs)
-      .values(made.runs.map(({ kind, start, end }) => ({ ...key, kind, start, end })));
-  }
+  for (let file = 1; file < 40; file++)
+    await addMadeFilm(project.id, `pond-${String(file).padStart(2, '0')}.mp4`, file);
   // A reel of pieces that are there: the other files are traces only.
   const pieces = Array.from({ length: 10 }, (_, index) => ({
     media: real.id,

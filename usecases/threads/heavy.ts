@@ -3,7 +3,7 @@ import { framePiece } from '../framing';
 import { setPerson, showPeople } from '../people';
 import { showReading, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
-import { showSpoken } from '../words';
+import { showSpeakers, showSpoken } from '../words';
 
 /** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
 export const heavy = {
@@ -13,6 +13,7 @@ export const heavy = {
   showPeople,
   showReading,
   showReport,
+  showSpeakers,
   showSpoken,
   takeUpload,
 };

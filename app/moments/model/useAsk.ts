@@ -25,17 +25,18 @@ export function useAsk(
   stamp: string,
 ) {
   const [spoken, setSpoken] = useState<Spoken | null>(null);
-  const wanted = text.trim() !== '' || peopleWanted;
+  const wordsWanted = text.trim() !== '';
+  const wanted = wordsWanted || peopleWanted;
   useEffect(() => {
     if (!wanted) return;
     const stop = new AbortController();
     ask(
-      `/projects/${projectId}/spoken`,
+      `/projects/${projectId}/spoken${wordsWanted ? '' : '?people'}`,
       stop.signal,
       async (answer) => answer.ok && setSpoken((await answer.json()) as Spoken),
     );
     return () => stop.abort();
-  }, [projectId, wanted, stamp]);
+  }, [projectId, wanted, wordsWanted, stamp]);
   const { tellWorld, find } = choice;
   useEffect(() => {
     if (spoken)

@@ -1,6 +1,7 @@
 import type { Hit } from '#core/ask';
 import { formatClock } from '#core/time';
 import { Button } from '../../ui/controls';
+import { LongList } from '../../ui/LongList';
 import type { AskAnswer } from '../../workers/protocol';
 
 interface FoundPanelProps {
@@ -40,9 +41,14 @@ export function FoundPanel({ found, current, only, nameOf, onGo, onOnly, onTake 
       {hits.length === 0 && (
         <p className="text-muted">No stretch answers all of it. Take a word away, or join words with “or”.</p>
       )}
-      <ol className="space-y-0.5">
-        {hits.slice(0, 200).map((hit) => (
-          <li key={`${hit.media}${hit.start}`}>
+      <LongList
+        items={hits}
+        keyOf={(hit) => `${hit.media}${hit.start}`}
+        height={46}
+        current={current ? hits.indexOf(current) : -1}
+      >
+        {(hit) => (
+          <div className="pb-0.5">
             <button
               type="button"
               aria-current={hit === current}
@@ -60,9 +66,9 @@ export function FoundPanel({ found, current, only, nameOf, onGo, onOnly, onTake 
               </span>
               <span className="block text-xs text-muted">{hit.reasons.join(' · ')}</span>
             </button>
-          </li>
-        ))}
-      </ol>
+          </div>
+        )}
+      </LongList>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
         <Button onClick={onOnly} aria-pressed={only} disabled={hits.length === 0}>
           {only ? 'Show everything' : 'Only these on the page'}

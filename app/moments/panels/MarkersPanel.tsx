@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { formatClock } from '#core/time';
 import type { Marker, MarkerKind } from '#usecases/moments';
 import { Button, IconButton, inputLook } from '../../ui/controls';
+import { LongList } from '../../ui/LongList';
 import { markerShapes } from '../../drawing/drawLine';
 
 const kinds: Record<MarkerKind, string> = { note: 'Note', good: 'Good', problem: 'Problem', idea: 'Idea' };
@@ -32,6 +33,8 @@ export function MarkersPanel({
 }: MarkersPanelProps) {
   const [text, setText] = useState('');
   const [kind, setKind] = useState<MarkerKind | ''>('');
+  /** The one that has the focus stays there while the list is scrolled. */
+  const [focused, setFocused] = useState<string | null>(null);
   const shown = markers.filter(
     (marker) =>
       (!kind || marker.kind === kind) &&
@@ -69,9 +72,20 @@ export function MarkersPanel({
             : 'No markers yet. M drops one at the playhead; Shift M writes a note to it.'}
         </p>
       )}
-      <ul className="space-y-1">
-        {shown.map((marker) => (
-          <li key={marker.id} className="flex items-center gap-1.5" data-marker={marker.id}>
+      <LongList
+        items={shown}
+        keyOf={(marker) => marker.id}
+        height={32}
+        current={writing === null ? -1 : shown.findIndex((marker) => marker.id === writing)}
+        held={shown.findIndex((marker) => marker.id === focused)}
+      >
+        {(marker) => (
+          <div
+            className="flex items-center gap-1.5 pb-1"
+            data-marker={marker.id}
+            onFocus={() => setFocused(marker.id)}
+            onBlur={() => setFocused(null)}
+          >
             <button
               type="button"
               className="tabular w-14 shrink-0 rounded px-1 text-left text-muted hover:bg-line hover:text-text"
@@ -94,9 +108,9 @@ export function MarkersPanel({
             <IconButton label={`Remove the marker at ${formatClock(marker.seconds)}`} onClick={() => onRemove(marker)}>
               <Trash2 size={14} />
             </IconButton>
-          </li>
-        ))}
-      </ul>
+          </div>
+        )}
+      </LongList>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
         <Button keys="M" onClick={onDrop}>
           Drop a marker

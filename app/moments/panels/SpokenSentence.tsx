@@ -1,45 +1,55 @@
-import { useRef, useState, type RefObject } from 'react';
+import { memo, useRef, useState } from 'react';
 import { formatClock } from '#core/time';
-import { doubtfulUnder, type Word } from '#core/words';
+import { doubtfulUnder, type Sentence, type Word } from '#core/words';
+
+/** What can be done with sentences, the same for all of them. */
+export interface SentenceHands {
+  onSeek(seconds: number): void;
+  /** Opens a sentence to be corrected, by the index of its first word; null leaves it. */
+  onEdit(from: number | null): void;
+  onCorrect(sentence: Sentence, text: string): void;
+}
 
 interface SpokenSentenceProps {
-  /** Seconds of the file. */
-  start: number;
+  sentence: Sentence;
+  /** All words of the file. */
   words: readonly Word[];
-  /** The playhead, in seconds of the file. */
-  seconds: number;
-  /** For scrolling to it; only the one that is being said has it. */
-  at: RefObject<HTMLParagraphElement | null> | undefined;
-  onSeek(seconds: number): void;
-  onCorrect(text: string): void;
+  /** The playhead, in seconds of the file; null while another sentence is being said. */
+  seconds: number | null;
+  editing: boolean;
+  hands: SentenceHands;
 }
 
 /** A sentence: each word leads to where it is said, a double click corrects all of them. */
-export function SpokenSentence({ start, words, seconds, at, onSeek, onCorrect }: SpokenSentenceProps) {
-  const [editing, setEditing] = useState(false);
+export const SpokenSentence = memo(function SpokenSentence({
+  sentence,
+  words,
+  seconds,
+  editing,
+  hands,
+}: SpokenSentenceProps) {
+  const { start, from, to } = sentence;
+  const own = words.slice(from, to);
   return (
-    <p ref={at} className={`mb-1.5 rounded px-1.5 py-0.5 leading-5 ${at ? 'bg-raised' : ''}`}>
-      <button type="button" className="tabular mr-2 text-xs text-muted hover:text-text" onClick={() => onSeek(start)}>
+    <p className={`mb-1.5 rounded px-1.5 py-0.5 leading-5 ${seconds !== null ? 'bg-raised' : ''}`}>
+      <button
+        type="button"
+        className="tabular mr-2 text-xs text-muted hover:text-text"
+        onClick={() => hands.onSeek(start)}
+      >
         {formatClock(start)}
       </button>
       {editing ? (
-        <Edit
-          words={words}
-          onCancel={() => setEditing(false)}
-          onSave={(text) => {
-            setEditing(false);
-            onCorrect(text);
-          }}
-        />
+        <Edit words={own} onCancel={() => hands.onEdit(null)} onSave={(text) => hands.onCorrect(sentence, text)} />
       ) : (
-        words.map((word, offset) => (
+        own.map((word, offset) => (
           <span key={offset}>
             <button
               type="button"
               title={word.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : 'Double-click to correct'}
-              onClick={() => onSeek(word.start)}
-              onDoubleClick={() => setEditing(true)}
-              className={`rounded hover:bg-line ${seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${word.confidence < doubtfulUnder ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
+              onClick={() => hands.onSeek(word.start)}
+              onDoubleClick={() => hands.onEdit(from)}
+              className={`rounded hover:bg-line ${seconds !== null && seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${word.confidence < doubtfulUnder ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
             >
               {word.text}
             </button>{' '}
@@ -48,7 +58,7 @@ export function SpokenSentence({ start, words, seconds, at, onSeek, onCorrect }:
       )}
     </p>
   );
-}
+});
 
 function Edit({ words, onSave, onCancel }: { words: readonly Word[]; onSave(text: string): void; onCancel(): void }) {
   const [text, setText] = useState(words.map((word) => word.text).join(' '));

@@ -5,20 +5,12 @@ import { sentences, type Word } from '#core/words';
 import type { ImportQuestion } from '#usecases/words';
 import { wordsDocument } from '../../words/wordsDocument';
 import { Button, inputLook } from '../../ui/controls';
-import { scrollWithin } from '../../ui/scrollWithin';
-import { SpokenSentence } from './SpokenSentence';
-import { ImportAsk, languageName, OtherTexts, sourceWords, type OtherLine } from '../../words/OtherTexts';
+import { LongList } from '../../ui/LongList';
+import { useLatest } from '../../ui/useLatest';
+import { SpokenSentence, type SentenceHands } from './SpokenSentence';
+import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
 
-interface Loaded {
-  words: Word[];
-  source: string | null;
-  version: number;
-  hearing: boolean;
-  recogniser: string;
-  languages: string[];
-  language: string | null;
-  others: OtherLine[];
-}
+const noWords: readonly Word[] = [];
 
 interface WordsPanelProps {
   projectId: string;
@@ -31,7 +23,6 @@ interface WordsPanelProps {
 
 /** The words of the file under the playhead, sentence by sentence: click to go there, double-click to correct. */
 export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPanelProps) {
-  const loader = useFetcher<Loaded>({ key: `words-${media}` });
   const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; before?: string | null }>();
   /** A text that was chosen, until the question about it is answered. */
   const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
@@ -39,41 +30,36 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
   /** The text that the last change took the place of. */
   const [replaced, setReplaced] = useState<string | null>(null);
   const wentBack = useRef(false);
-  const current = useRef<HTMLParagraphElement>(null);
   const address = `/media/${media}/words`;
-  const { load } = loader;
-  useEffect(() => void load(address), [load, address]);
-  const hearing = loader.data?.hearing ?? false;
-  useEffect(() => {
-    if (!hearing) return;
-    const timer = setInterval(() => void load(address), 3000);
-    return () => clearInterval(timer);
-  }, [hearing, load, address]);
   const document = useMemo(() => wordsDocument(projectId, media), [projectId, media]);
-  const { transcript, problem: editProblem } = useSyncExternalStore(document.subscribe, document.state, document.state);
+  const state = useSyncExternalStore(document.subscribe, document.state, document.state);
+  const { transcript, about } = state;
+  useEffect(() => void document.reload(), [document]);
+  const hearing = about?.hearing ?? false;
+  const asksAgain = !about || hearing;
   useEffect(() => {
-    if (loader.data) document.take(loader.data);
-  }, [document, loader.data]);
-  const words = useMemo(() => transcript?.words ?? loader.data?.words ?? [], [transcript, loader.data]);
-  const spoken = useMemo(() => sentences(words), [words]);
-  const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
-  useEffect(() => scrollWithin(current.current), [here]);
+    if (!asksAgain) return;
+    const timer = setInterval(() => void document.reload(), 3000);
+    return () => clearInterval(timer);
+  }, [asksAgain, document]);
+  const words = transcript?.words ?? noWords;
   const send = (values: Record<string, string>) =>
     void sender.submit({ ...values, version: String(transcript?.version ?? 0) }, { method: 'post', action: address });
   const answer = sender.state === 'idle' ? sender.data : undefined;
   useEffect(() => {
+    if (answer) void document.reload();
     // What was brought in is there, or was refused; only a question keeps the file.
     if (answer && !answer.ask) setChosen(null);
     // Going back needs no way back of its own: all texts stand in the list.
     setReplaced(wentBack.current ? null : (answer?.before ?? null));
-  }, [answer]);
+  }, [answer, document]);
   const bringIn = (file: { name: string; text: string }, more: Record<string, string> = {}) => {
     wentBack.current = false;
     setChosen(file);
     send({ intent: 'import', ...file, ...more });
   };
-  const problem = editProblem ?? (sender.state === 'idle' ? sender.data?.problem : null);
-  const source = transcript?.source ?? loader.data?.source;
+  const problem = state.problem ?? (sender.state === 'idle' ? sender.data?.problem : null);
+  const source = transcript?.source;
   return (
     <div className="flex min-h-full flex-col">
       {problem && (
@@ -90,14 +76,14 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
       )}
       {words.length > 0 && (
         <p className="mb-2 text-xs text-muted">
-          {name}: {words.length} words{loader.data?.language ? ` in ${languageName(loader.data.language)}` : ''},{' '}
+          {name}: {words.length} words{about?.language ? ` in ${languageName(about.language)}` : ''},{' '}
           {sourceWords(source)}
           {source !== 'corrected' && source !== 'imported' && '; dotted ones are doubtful'}
         </p>
       )}
-      {loader.data && loader.data.others.length > 0 && (
+      {about && about.others.length > 0 && (
         <OtherTexts
-          others={loader.data.others}
+          others={about.others}
           replaced={replaced}
           onShow={(other) => {
             wentBack.current = true;
@@ -105,7 +91,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           }}
         />
       )}
-      {!loader.data ? (
+      {!about ? (
         <p className="text-muted">Looking for words…</p>
       ) : (
         words.length === 0 && (
@@ -116,17 +102,12 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           </p>
         )
       )}
-      {spoken.map((each, index) => (
-        <SpokenSentence
-          key={each.from}
-          start={each.start}
-          words={words.slice(each.from, each.to)}
-          seconds={seconds}
-          at={index === here ? current : undefined}
-          onSeek={onSeek}
-          onCorrect={(text) => document.edit({ type: 'correct', from: each.from, to: each.to, text })}
-        />
-      ))}
+      <Sentences
+        words={words}
+        seconds={seconds}
+        onSeek={onSeek}
+        onCorrect={(from, to, text) => document.edit({ type: 'correct', from, to, text })}
+      />
       <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}>
           <FileInput size={15} aria-hidden /> Bring in a text
@@ -143,12 +124,12 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
             event.target.value = '';
           }}
         />
-        {loader.data &&
+        {about &&
           !hearing &&
-          (!source || (loader.data.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (
+          (!source || (about.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (
             <HearForm
-              recogniser={loader.data.recogniser}
-              languages={loader.data.languages}
+              recogniser={about.recogniser}
+              languages={about.languages}
               again={Boolean(source)}
               onHear={(language) => send({ intent: 'hear', language })}
             />
@@ -160,6 +141,54 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
         )}
       </div>
     </div>
+  );
+}
+
+interface SentencesProps {
+  words: readonly Word[];
+  /** The playhead, in seconds of the file. */
+  seconds: number;
+  onSeek(seconds: number): void;
+  onCorrect(from: number, to: number, text: string): void;
+}
+
+/** All that is said, sentence by sentence; the one that is being said stands in the middle. */
+function Sentences({ words, seconds, ...does }: SentencesProps) {
+  const spoken = useMemo(() => sentences(words), [words]);
+  const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
+  /** Index of the first word of the sentence that is being corrected. */
+  const [editing, setEditing] = useState<number | null>(null);
+  const latest = useLatest({ words, ...does });
+  const hands = useMemo(
+    (): SentenceHands => ({
+      onSeek: (to) => latest.current.onSeek(to),
+      onEdit: setEditing,
+      onCorrect: ({ from, to }, text) => {
+        setEditing(null);
+        latest.current.onCorrect(from, to, text);
+      },
+    }),
+    [latest],
+  );
+  return (
+    <LongList
+      items={spoken}
+      keyOf={(each) => each.from}
+      height={76}
+      current={here}
+      align="center"
+      held={editing === null ? -1 : spoken.findIndex((each) => each.from === editing)}
+    >
+      {(each, index) => (
+        <SpokenSentence
+          sentence={each}
+          words={words}
+          seconds={index === here ? seconds : null}
+          editing={each.from === editing}
+          hands={hands}
+        />
+      )}
+    </LongList>
   );
 }
 

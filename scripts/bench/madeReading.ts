@@ -1,10 +1,9 @@
 import { displayTraceNames, lookColumns, lookHz, lookRows, type DisplayTraces, type Run } from '#core/readings';
 
-/** Three minutes with speech, faces, motion, flaws and scenes; the same for the same number. */
-export function threeMinutes(file: number): { traces: DisplayTraces; runs: Run[]; look: Float32Array } {
+/** A made-up reading with speech, faces, motion, flaws and scenes; the same for the same number. */
+export function madeReading(file: number, length = 180): { traces: DisplayTraces; runs: Run[]; look: Float32Array } {
   let state = file * 7919 + 5;
   const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
-  const length = 180;
   const own: Run[] = [];
   for (let t = 0; t < length;) {
     const end = Math.min(length, t + 6 + random() * 20);
