@@ -5,7 +5,7 @@ import { DecisionDto, MakeReelsDto, NameDto, PersonDto, PickDto, ReadingRangeDto
 import { nextLineStep, readAddress, readPlace, writePlace } from './moments/model/address';
 import { decideRange } from './moments/model/decide';
 import { parseLength } from './moments/MomentsBar';
-import { decodeRaw, decodeReading, encodeRaw, encodeReading } from './readings/readingCodec';
+import { decodeRaw, decodeReadings, encodeRaw, encodeReadings } from './readings/readingCodec';
 import { wrap } from './reel/stripLayout';
 import { hangingLines } from './footage/TakeOut';
 import { guard } from './server/guard.server';
@@ -67,17 +67,19 @@ it('a reading survives the way to the browser', () => {
   const traces = Object.fromEntries(
     displayTraceNames.map((name, index) => [name, Float32Array.from([index, index / 3])]),
   ) as DisplayTraces;
-  const bytes = encodeReading({
+  const reading = {
     durationSeconds: 0.2,
     hz: 10,
-    runs: [{ kind: 'speech', start: 0, end: 0.1, label: 'ä' }],
+    runs: [{ kind: 'speech' as const, start: 0, end: 0.1, label: 'ä' }],
     traces,
     look: Float32Array.of(0.5),
-  });
-  const back = decodeReading(bytes.buffer as ArrayBuffer, 'm');
+  };
+  const bytes = encodeReadings([{ ...reading, durationSeconds: 7 }, null, reading]);
+  const [first, none, back] = decodeReadings(bytes.buffer as ArrayBuffer, ['k', 'l', 'm']);
+  expect([first?.durationSeconds, none]).toEqual([7, null]);
   expect(back).toMatchObject({ id: 'm', durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', label: 'ä' }] });
-  for (const name of displayTraceNames) expect(back.traces[name]).toEqual(traces[name]);
-  expect([...back.look!.values]).toEqual([0.5]);
+  for (const name of displayTraceNames) expect(back!.traces[name]).toEqual(traces[name]);
+  expect([...back!.look!.values]).toEqual([0.5]);
 });
 
 it('raw measurements survive the way to the browser, without what tells people apart', () => {

@@ -114,6 +114,20 @@ export async function findMedia(id: string): Promise<MediaRow | null> {
   );
 }
 
+/** Items of whatever project, in the order of their ids; null for what is not there. */
+export async function findItems(ids: readonly string[]): Promise<(MediaRow | null)[]> {
+  const known = ids.filter(isId);
+  const rows =
+    known.length > 0
+      ? await database()
+          .select()
+          .from(media)
+          .where(and(inArray(media.id, known), isNull(media.removedAt)))
+      : [];
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.map((id) => byId.get(id) ?? null);
+}
+
 export const findFile = async (hash: string) =>
   (await database().select().from(files).where(eq(files.hash, hash)))[0] ?? null;
 

@@ -315,25 +315,70 @@ export async function loadDerived(
   rules: ReadingRules | null = null,
   version = readerVersion,
 ): Promise<StoredDerived | null> {
-  const reading = await findBestReading(wanted, version);
-  if (!reading) return null;
-  if (rules) {
-    const raw = await loadRaw(reading, version);
-    return raw && { ...derive(raw, rules), look: raw.look };
+  if (!rules) return (await loadDerivedOf([wanted], version))[0]!;
+  const raw = await loadRaw(wanted, version);
+  return raw && { ...derive(raw, rules), look: raw.look };
+}
+
+/** The same of many files by the usual sensitivities, in their order. */
+export async function loadDerivedOf(
+  wanted: readonly ReadingKey[],
+  version = readerVersion,
+): Promise<(StoredDerived | null)[]> {
+  const best = await findBestReadings(wanted, version);
+  const found = best.filter((reading) => reading !== null);
+  if (found.length === 0) return best.map(() => null);
+  const among = (table: typeof traces | typeof runs) =>
+    and(
+      eq(table.version, version),
+      inArray(table.hash, distinct(found.map(({ hash }) => hash))),
+      inArray(table.parameters, distinct(found.map(({ parameters }) => parameters))),
+    );
+  const [traceRows, runRows] = await Promise.all([
+    database()
+      .select()
+      .from(traces)
+      .where(and(among(traces), inArray(traces.family, ['decided', 'look']))),
+    database().select().from(runs).where(among(runs)).orderBy(runs.start),
+  ]);
+  const tracesOf = grouped(traceRows);
+  const runsOf = grouped(runRows);
+  return best.map((reading) => {
+    if (!reading) return null;
+    const byName = new Map((tracesOf.get(contentKey(reading)) ?? []).map((row) => [row.name, row]));
+    const values = (name: string) => toFloats(byName.get(name)?.values ?? Buffer.alloc(0));
+    return {
+      durationSeconds: reading.probe.durationSeconds,
+      hz: byName.get('faces')?.hz ?? 10,
+      traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(name)])) as DisplayTraces,
+      runs: (runsOf.get(contentKey(reading)) ?? []).map(runOf),
+      look: values('look'),
+    };
+  });
+}
+
+const distinct = (values: readonly string[]) => [...new Set(values)];
+const contentKey = ({ hash, parameters }: ReadingKey) => `${hash} ${parameters}`;
+
+function grouped<Row extends ReadingKey>(rows: readonly Row[]): Map<string, Row[]> {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const group = groups.get(contentKey(row));
+    if (group) group.push(row);
+    else groups.set(contentKey(row), [row]);
   }
+  return groups;
+}
+
+/** What each of these files was read as, by the whole reading where it is there, else by the rough one. */
+async function findBestReadings(wanted: readonly ReadingKey[], version: number) {
+  if (wanted.length === 0) return [];
   const rows = await database()
-    .select()
-    .from(traces)
-    .where(and(ofReading(traces, reading, version), inArray(traces.family, ['decided', 'look'])));
-  const byName = new Map(rows.map((row) => [row.name, row]));
-  const values = (name: string) => toFloats(byName.get(name)?.values ?? Buffer.alloc(0));
-  return {
-    durationSeconds: reading.probe.durationSeconds,
-    hz: byName.get('faces')?.hz ?? 10,
-    traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(name)])) as DisplayTraces,
-    runs: await loadRuns(reading, version),
-    look: values('look'),
-  };
+    .select({ hash: readings.hash, parameters: readings.parameters, probe: readings.probe })
+    .from(readings)
+    .where(and(eq(readings.version, version), inArray(readings.hash, distinct(wanted.map(({ hash }) => hash)))));
+  const byKey = new Map(rows.map((row) => [contentKey(row), row]));
+  return wanted.map((key) => byKey.get(contentKey(key)) ?? byKey.get(contentKey(coarse(key))) ?? null);
 }
 
 export async function loadRuns(key: ReadingKey, version = readerVersion): Promise<Run[]> {
@@ -342,18 +387,18 @@ export async function loadRuns(key: ReadingKey, version = readerVersion): Promis
     .from(runs)
     .where(ofReading(runs, key, version))
     .orderBy(runs.start);
-  return rows.map(
-    (row) =>
-      ({
-        kind: row.kind,
-        start: row.start,
-        end: row.end,
-        ...(row.label ? { label: row.label } : {}),
-        ...(row.amount === null ? {} : { amount: row.amount }),
-        ...(row.size === null ? {} : { size: row.size }),
-      }) as Run,
-  );
+  return rows.map(runOf);
 }
+
+const runOf = (row: typeof runs.$inferSelect) =>
+  ({
+    kind: row.kind,
+    start: row.start,
+    end: row.end,
+    ...(row.label ? { label: row.label } : {}),
+    ...(row.amount === null ? {} : { amount: row.amount }),
+    ...(row.size === null ? {} : { size: row.size }),
+  }) as Run;
 
 /** The raw measurements of a file, for deciding again; null when it was not read yet. */
 export async function loadRaw(wanted: ReadingKey, version = readerVersion): Promise<RawReading | null> {

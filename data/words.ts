@@ -1,10 +1,9 @@
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { guessLanguage, type Word } from '#core/words';
 import { database } from './db';
-import { keyOf, type MediaRow } from './media';
-import { isId } from './projects';
+import { findItems, keyOf, type MediaRow } from './media';
 import { heardKey, type ReadingKey } from './readings';
-import { media, recognitions, transcripts, transcriptVersions } from './schema';
+import { recognitions, transcripts, transcriptVersions } from './schema';
 
 export const saveRecognition = (key: ReadingKey, recogniser: string, words: Word[]) =>
   database()
@@ -173,24 +172,22 @@ export async function showText(
 
 /** Words of several items with their times; none for what is not there. */
 export async function loadSpoken(wanted: Iterable<string>): Promise<(media: string) => readonly Word[]> {
-  const ids = [...new Set(wanted)].filter(isId);
-  if (ids.length === 0) return () => [];
-  const [items, own] = await Promise.all([
-    database()
-      .select()
-      .from(media)
-      .where(and(inArray(media.id, ids), isNull(media.removedAt))),
-    database()
-      .select({ id: transcripts.mediaId, words: transcripts.words })
-      .from(transcripts)
-      .where(inArray(transcripts.mediaId, ids)),
-  ]);
+  const items = (await findItems([...new Set(wanted)])).filter((item) => item !== null);
+  if (items.length === 0) return () => [];
+  const own = await database()
+    .select({ id: transcripts.mediaId, words: transcripts.words })
+    .from(transcripts)
+    .where(
+      inArray(
+        transcripts.mediaId,
+        items.map(({ id }) => id),
+      ),
+    );
   const spoken = new Map(own.map(({ id, words }) => [id, words]));
   const rest = items.filter(({ id }) => !spoken.has(id));
   const heard = await recognitionsOf([...new Set(rest.map(({ fileHash }) => fileHash))]);
   for (const item of rest) spoken.set(item.id, heard.get(contentKey(heardKey(keyOf(item)))) ?? []);
-  const present = new Set(items.map(({ id }) => id));
-  return (id) => (present.has(id) && spoken.get(id)) || [];
+  return (id) => spoken.get(id) ?? [];
 }
 
 const contentKey = ({ hash, parameters }: ReadingKey) => `${hash} ${parameters}`;

@@ -1,6 +1,6 @@
 import { readerVersion } from '#core/readings';
 import { hasChoice, readSoundChoice } from '#core/sound';
-import { findFile, findMedia, keyOf, type MediaRow } from '#data/media';
+import { findFile, findItems, findMedia, keyOf, type MediaRow } from '#data/media';
 import { listPeople } from './people';
 import { findProject, saveRules } from '#data/projects';
 import {
@@ -8,11 +8,13 @@ import {
   findReading,
   loadCameraPath,
   loadDerived,
+  loadDerivedOf,
   loadRaw,
   loadTrace,
   parseParameters,
   readingFolder,
   readingParameters,
+  type StoredDerived,
 } from '#data/readings';
 import { storage } from '#data/storage';
 import { loadTranscript } from '#data/words';
@@ -47,9 +49,37 @@ async function ofReading<T>(mediaId: string, ask: (row: MediaRow) => Promise<T |
   return found ? done(found) : missing(notRead, 'media');
 }
 
-/** Decided traces and runs, by the sensitivities of the item's project. */
-export const showReading = (mediaId: string) =>
-  ofReading(mediaId, async (row) => loadDerived(keyOf(row), (await findProject(row.projectId))?.rules ?? null));
+/** So many readings are given at once. */
+const mostReadings = 64;
+
+/**
+ * Decided traces and runs of items, by the sensitivities of their project, in the order of their ids; null for what is
+ * not there or was not read yet.
+ */
+export async function showReadings(given: unknown): Promise<Result<(StoredDerived | null)[]>> {
+  const ids = typeof given === 'string' ? given.split(',') : [];
+  if (ids.length === 0 || ids.length > mostReadings)
+    return refused(`Ask for 1 to ${mostReadings} readings at once.`, 'of');
+  const items = await findItems(ids);
+  const rules = new Map(
+    await Promise.all(
+      [...new Set(items.map((item) => item?.projectId))].map(
+        async (id) => [id, id ? ((await findProject(id))?.rules ?? null) : null] as const,
+      ),
+    ),
+  );
+  const usual = items.flatMap((item) => (item && !rules.get(item.projectId) ? [item] : []));
+  const derived = await loadDerivedOf(usual.map(keyOf));
+  return done(
+    await Promise.all(
+      items.map(async (item) => {
+        if (!item) return null;
+        const own = rules.get(item.projectId);
+        return own ? loadDerived(keyOf(item), own) : derived[usual.indexOf(item)]!;
+      }),
+    ),
+  );
+}
 
 /** Raw measurements, for deciding again while a sensitivity moves. */
 export const showRaw = (mediaId: string) => ofReading(mediaId, (row) => loadRaw(keyOf(row)));

@@ -37,7 +37,10 @@ function pack(head: object, lists: readonly Float32Array[]): Uint8Array {
   return bytes;
 }
 
-function unpack<Head extends { counts: number[] }>(buffer: ArrayBuffer): { head: Head; lists: Float32Array[] } {
+function unpack<Head extends { counts: number[] }>(
+  buffer: ArrayBuffer,
+  from = 0,
+): { head: Head; lists: Float32Array[] } {
   const padded = new DataView(buffer).getUint32(0, true);
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, padded))) as Head;
   let at = 4 + padded;
@@ -50,7 +53,7 @@ function unpack<Head extends { counts: number[] }>(buffer: ArrayBuffer): { head:
 }
 
 /** A decided reading as bytes. */
-export function encodeReading(derived: Derived & { look: Float32Array }): Uint8Array {
+function encodeReading(derived: Derived & { look: Float32Array }): Uint8Array {
   const lists = [...displayTraceNames.map((name) => derived.traces[name]), derived.look];
   const head: Head = {
     durationSeconds: derived.durationSeconds,
@@ -93,7 +96,7 @@ export function decodeRaw(buffer: ArrayBuffer): RawReading {
 }
 
 /** The reading as the page and the choice use it. */
-export function decodeReading(buffer: ArrayBuffer, id: string): Footage {
+function decodeReading(buffer: ArrayBuffer, id: string): Footage {
   const { head, lists } = unpack<Head>(buffer);
   const traces = Object.fromEntries(
     displayTraceNames.map((name, index) => [name, lists[index]]),
@@ -106,4 +109,31 @@ export function decodeReading(buffer: ArrayBuffer, id: string): Footage {
     traces,
     look: { hz: lookHz, cells: lookColumns * lookRows, values: lists.at(-1)! },
   };
+}
+
+/** Decided readings one after the other, each with the count of its bytes (uint32) before it: 0 where there is none. */
+export function encodeReadings(all: readonly ((Derived & { look: Float32Array }) | null)[]): Uint8Array {
+  const packed = all.map((each) => (each ? encodeReading(each) : new Uint8Array(0)));
+  const bytes = new Uint8Array(packed.reduce((sum, each) => sum + 4 + each.length, 0));
+  const view = new DataView(bytes.buffer);
+  let at = 0;
+  for (const each of packed) {
+    view.setUint32(at, each.length, true);
+    bytes.set(each, at + 4);
+    at += 4 + each.length;
+  }
+  return bytes;
+}
+
+/** @param ids of the items, in the order in which they were asked for */
+export function decodeReadings(buffer: ArrayBuffer, ids: readonly string[]): (Footage | null)[] {
+  const view = new DataView(buffer);
+  let at = 0;
+  return ids.map((id) => {
+    const length = view.getUint32(at, true);
+    // Each in a buffer of its own: whoever sends one to a worker sends its whole buffer.
+    const footage = length > 0 ? decodeReading(buffer.slice(at + 4, at + 4 + length), id) : null;
+    at += 4 + length;
+    return footage;
+  });
 }

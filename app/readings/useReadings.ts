@@ -1,15 +1,25 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Footage } from '#core/moments';
-import { decodeReading } from './readingCodec';
+import { decodeReadings } from './readingCodec';
 
-async function load(id: string, signal: AbortSignal): Promise<Footage> {
-  const answer = await fetch(`/media/${id}/reading`, { signal });
+async function load(ids: readonly string[], signal: AbortSignal): Promise<(Footage | null)[]> {
+  const answer = await fetch(`/readings?of=${ids.join()}`, { signal });
   if (!answer.ok) throw new Error(await answer.text());
-  return decodeReading(await answer.arrayBuffer(), id);
+  return decodeReadings(await answer.arrayBuffer(), ids);
 }
 
 /** Requests at once; a browser opens no more connections to one server. */
 const atOnce = 6;
+/** Readings in one request. */
+const mostInOne = 32;
+
+/** Parts of a list, as many as are asked for at once, or more when they would be too long. */
+function parted<T>(list: readonly T[]): T[][] {
+  const size = Math.max(1, Math.min(mostInOne, Math.ceil(list.length / atOnce)));
+  return Array.from({ length: Math.ceil(list.length / size) }, (_, index) =>
+    list.slice(index * size, (index + 1) * size),
+  );
+}
 
 /**
  * The readings of these items in their order, once all are here; null until then. While newer ones or others are on
@@ -27,11 +37,19 @@ export function useReadings(ids: readonly string[], stamp = '', onRead?: (footag
     const stamps = stamp.split(',');
     const stampOf = (index: number) => stamps[index] ?? '';
     const missing = wanted.flatMap((id, index) => (known.current.get(id)?.stamp === stampOf(index) ? [] : [index]));
+    const parts = parted(missing);
     const work = async () => {
-      for (let index = missing.shift(); index !== undefined; index = missing.shift()) {
-        const footage = await load(wanted[index]!, stop.signal);
-        known.current.set(wanted[index]!, { stamp: stampOf(index), footage });
-        onRead?.(footage);
+      for (let part = parts.shift(); part; part = parts.shift()) {
+        const found = await load(
+          part.map((index) => wanted[index]!),
+          stop.signal,
+        );
+        for (const [at, footage] of found.entries()) {
+          if (!footage) continue;
+          known.current.set(footage.id, { stamp: stampOf(part[at]!), footage });
+          onRead?.(footage);
+        }
+        if (found.includes(null)) throw new Error('Some of it was not read yet.');
       }
     };
     Promise.all(Array.from({ length: atOnce }, work)).then(

@@ -11,7 +11,7 @@ describe('requests for the data of a screen', () => {
       ),
     ).toEqual([true, true, true]);
     expect(
-      ['/media/x/reading', 'https://elsewhere.example/a.data', '/projects/x/tasks', '/file.data.mp4'].map((address) =>
+      ['/media/x/levels', 'https://elsewhere.example/a.data', '/projects/x/tasks', '/file.data.mp4'].map((address) =>
         isScreenData(address, origin),
       ),
     ).toEqual([false, false, false, false]);

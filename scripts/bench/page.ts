@@ -84,7 +84,9 @@ try {
         talk,
       }),
     );
-    await new Promise(() => undefined);
+    await new Promise((end) => process.once('SIGTERM', end));
+    server.kill('SIGKILL');
+    process.exit();
   }
   const { browser, page } = await openPage();
   if (what !== 'large') await measureImmediacy(page, { project, reel: reel(reelId), flashes: reel(flashes) });
@@ -98,6 +100,7 @@ try {
   }
   await browser.close();
 } finally {
-  server.kill();
+  // Nothing is asked of it any more.
+  server.kill('SIGKILL');
   await closeDatabase();
 }

@@ -1,7 +1,7 @@
 import { takeUpload } from '../footage';
 import { framePiece } from '../framing';
 import { setPerson, showPeople } from '../people';
-import { showReading, showReport } from '../readings';
+import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
 import { showSpeakers, showSpoken } from '../words';
 
@@ -11,7 +11,7 @@ export const heavy = {
   framePiece,
   setPerson,
   showPeople,
-  showReading,
+  showReadings,
   showReport,
   showSpeakers,
   showSpoken,
