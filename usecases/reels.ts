@@ -7,7 +7,9 @@ import {
   reelFormat,
   sourcesFrom,
   type SyncedFile,
+  reelFrames,
 } from '#core/reel';
+import { framesToSeconds } from '#core/time';
 import { downbeats } from '#core/sound';
 import { listMedia } from '#data/media';
 import { listTables } from '#data/looks';
@@ -47,9 +49,34 @@ export interface MusicBeatsOf {
   bars: number[];
 }
 
+/** All reels as cards: what is seen of each in a list, without its document. */
 export async function showReels(projectId: string) {
   const project = await openProject(projectId);
-  return project.ok ? done({ reels: await listReels(projectId) }) : project;
+  return project.ok ? done({ reels: (await listReels(projectId)).map(reelCard) }) : project;
+}
+
+/** Where in a reel the pictures of its card lie, as shares of its pieces. */
+const cardPictures = [0, 0.25, 0.5, 0.75];
+
+function reelCard({ id, role, updatedAt, document }: Awaited<ReturnType<typeof listReels>>[number]) {
+  const { name, rate, size } = document;
+  const pieces = clipsOf(document);
+  const shown = new Set(cardPictures.flatMap((share) => pieces[Math.floor(share * pieces.length)] ?? []));
+  return {
+    id,
+    role,
+    updatedAt,
+    name,
+    rate,
+    size,
+    frames: reelFrames(document),
+    pieces: pieces.length,
+    pictures: [...shown].map((clip) => ({
+      id: clip.id,
+      media: clip.media,
+      seconds: framesToSeconds(clip.sourceIn + clip.frames / 2, rate),
+    })),
+  };
 }
 
 /** A reel with all that its place shows. @param beside another reel, or an earlier version as "REEL@NUMBER" */

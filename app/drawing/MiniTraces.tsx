@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { runsOf } from '#core/readings';
 import { colours } from './drawLine';
+import { useSeen } from './useSeen';
 import { useReadings } from '../readings/useReadings';
 
 const width = 220;
@@ -10,15 +11,8 @@ const height = 22;
 export function MiniTraces({ media, stamp }: { media: string; stamp: string }) {
   const frame = useRef<HTMLSpanElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [seen, setSeen] = useState(false);
+  const seen = useSeen(frame);
   const reading = useReadings(seen ? [media] : [], stamp)?.[0] ?? null;
-  useEffect(() => {
-    const observer = new IntersectionObserver(([entry]) => entry!.isIntersecting && setSeen(true), {
-      rootMargin: '200px',
-    });
-    observer.observe(frame.current!);
-    return () => observer.disconnect();
-  }, []);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context || !reading) return;

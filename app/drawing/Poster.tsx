@@ -1,5 +1,6 @@
 import { Film, Music } from 'lucide-react';
 import { useEffect, useRef } from 'react';
+import { useSeen } from './useSeen';
 import { drawFrame, drawPhoto, onSheet, type Sheets } from './sheets';
 
 interface PosterProps {
@@ -12,9 +13,11 @@ interface PosterProps {
   className?: string;
 }
 
-/** One frame of an item out of its thumbnail sheets, or the photo itself. */
+/** One frame of an item out of its thumbnail sheets, or the photo itself; drawn when it comes onto the screen. */
 export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, className = '' }: PosterProps) {
+  const frame = useRef<HTMLSpanElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const seen = useSeen(frame);
   useEffect(() => {
     const draw = () => {
       const context = canvas.current?.getContext('2d');
@@ -24,11 +27,12 @@ export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, 
     };
     draw();
     return onSheet(draw);
-  }, [media, kind, sheets, seconds, width, height]);
+  }, [media, kind, sheets, seconds, width, height, seen]);
   if (!sheets && kind !== 'photo') {
     const Icon = kind === 'sound' ? Music : Film;
     return (
       <span
+        ref={frame}
         className={`flex items-center justify-center rounded bg-raised text-muted ${className}`}
         style={{ width, height }}
       >
@@ -37,13 +41,10 @@ export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, 
     );
   }
   return (
-    <canvas
-      ref={canvas}
-      width={width * 2}
-      height={height * 2}
-      style={{ width, height }}
-      className={`block rounded ${className}`}
-      aria-hidden
-    />
+    <span ref={frame} className={`block overflow-hidden rounded ${className}`} style={{ width, height }} aria-hidden>
+      {seen && (
+        <canvas ref={canvas} width={width * 2} height={height * 2} style={{ width, height }} className="block" />
+      )}
+    </span>
   );
 }

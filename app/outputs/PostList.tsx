@@ -2,6 +2,7 @@ import { RotateCcw } from 'lucide-react';
 import { Form } from 'react-router';
 import type { TaskLine } from '#usecases/tasks';
 import { Button } from '../ui/controls';
+import { formatMoment } from '../ui/format';
 
 export interface PostLine {
   id: string;
@@ -51,14 +52,7 @@ export function PostList({
                 <td className="py-2 font-medium">{post.title}</td>
                 <td className="capitalize text-muted">{post.account.replaceAll('-', ' ')}</td>
                 <td className="tabular text-muted">
-                  <span suppressHydrationWarning>
-                    {post.scheduledAt
-                      ? new Date(post.scheduledAt).toLocaleString(undefined, {
-                          dateStyle: 'medium',
-                          timeStyle: 'short',
-                        })
-                      : 'at once'}
-                  </span>
+                  <span suppressHydrationWarning>{post.scheduledAt ? formatMoment(post.scheduledAt) : 'at once'}</span>
                 </td>
                 <td className="text-muted">
                   <div role="status">

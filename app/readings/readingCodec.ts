@@ -37,10 +37,7 @@ function pack(head: object, lists: readonly Float32Array[]): Uint8Array {
   return bytes;
 }
 
-function unpack<Head extends { counts: number[] }>(
-  buffer: ArrayBuffer,
-  from = 0,
-): { head: Head; lists: Float32Array[] } {
+function unpack<Head extends { counts: number[] }>(buffer: ArrayBuffer): { head: Head; lists: Float32Array[] } {
   const padded = new DataView(buffer).getUint32(0, true);
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, padded))) as Head;
   let at = 4 + padded;

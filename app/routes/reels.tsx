@@ -1,7 +1,6 @@
 import { Clapperboard, Copy, Layers, Scissors, Trash2 } from 'lucide-react';
-import type { FormEvent } from 'react';
+import { useMemo, type FormEvent } from 'react';
 import { Form, Link, redirect, useOutletContext, useSubmit } from 'react-router';
-import { clipsOf, reelFrames } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import type { ProjectData } from '#usecases/projects';
 import { createReels, showReels } from '#usecases/reels';
@@ -10,6 +9,7 @@ import { afterSaving } from '../history/saveQueue';
 import { ImportReel } from '../reel/ImportReel';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { IconButton } from '../ui/controls';
+import { formatMoment } from '../ui/format';
 import type { Route } from './+types/reels';
 
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showReels(params.projectId));
@@ -25,6 +25,7 @@ export async function action({ params, request }: Route.ActionArgs) {
 export default function Reels({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const empty = loaderData.reels.length === 0;
+  const itemOf = useMemo(() => new Map(items.map((item) => [item.id, item])), [items]);
   const submit = useSubmit();
   /** A copy is of what was seen last, also where that is not saved yet. */
   const copyWhenSaved = (event: FormEvent<HTMLFormElement>) => {
@@ -72,24 +73,20 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
         </span>
       </div>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-4">
-        {loaderData.reels.map(({ id, document, role, updatedAt }) => {
-          const pieces = clipsOf(document);
-          const shown = [0, 0.25, 0.5, 0.75]
-            .map((share) => pieces[Math.floor(share * pieces.length)])
-            .filter((clip, index, all) => clip && all.indexOf(clip) === index);
+        {loaderData.reels.map(({ id, name, rate, size, frames, pieces, pictures, role, updatedAt }) => {
           return (
-            <li key={id} className="group relative">
+            <li key={id} className="group relative [contain-intrinsic-size:auto_146px] [content-visibility:auto]">
               <Link to={id} className="block rounded-md border border-line bg-raised p-3 hover:border-muted">
                 <span className="flex h-[72px] gap-0.5 overflow-hidden rounded">
-                  {shown.map((clip) => {
-                    const item = items.find((each) => each.id === clip!.media);
+                  {pictures.map((picture) => {
+                    const item = itemOf.get(picture.media);
                     return (
                       <Poster
-                        key={clip!.id}
-                        media={clip!.media}
+                        key={picture.id}
+                        media={picture.media}
                         sheets={item?.sheets ?? null}
                         kind={item?.probe?.kind ?? null}
-                        seconds={framesToSeconds(clip!.sourceIn + clip!.frames / 2, document.rate)}
+                        seconds={picture.seconds}
                         width={128}
                         height={72}
                         className="!rounded-none"
@@ -98,7 +95,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                   })}
                 </span>
                 <span className="mt-2 block text-base font-semibold">
-                  {document.name}
+                  {name}
                   {role === 'selects' && (
                     <span className="ml-2 rounded border border-line px-1.5 py-0.5 text-xs font-normal text-muted">
                       selects
@@ -106,18 +103,18 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                   )}
                 </span>
                 <span className="text-muted">
-                  <span className="tabular">{formatClock(framesToSeconds(reelFrames(document), document.rate))}</span> ·{' '}
-                  {pieces.length} {pieces.length === 1 ? 'piece' : 'pieces'} · {document.size.width}×
-                  {document.size.height}, {Number(framesPerSecond(document.rate).toFixed(2))} fps ·{' '}
+                  <span className="tabular">{formatClock(framesToSeconds(frames, rate))}</span> · {pieces}{' '}
+                  {pieces === 1 ? 'piece' : 'pieces'} · {size.width}×{size.height},{' '}
+                  {Number(framesPerSecond(rate).toFixed(2))} fps ·{' '}
                   <time dateTime={new Date(updatedAt).toISOString()} suppressHydrationWarning>
-                    {new Date(updatedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+                    {formatMoment(updatedAt)}
                   </time>
                 </span>
               </Link>
               <span className="absolute bottom-2.5 right-2 flex opacity-0 focus-within:opacity-100 group-hover:opacity-100">
                 <Form method="post" action={id} onSubmit={copyWhenSaved}>
                   <input type="hidden" name="intent" value="duplicate" />
-                  <IconButton type="submit" label={`Make a copy of “${document.name}”`}>
+                  <IconButton type="submit" label={`Make a copy of “${name}”`}>
                     <Copy size={15} />
                   </IconButton>
                 </Form>
@@ -125,12 +122,12 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                   method="post"
                   action={id}
                   onSubmit={(event) => {
-                    if (!confirm(`Delete “${document.name}” with its history? What was rendered of it goes too.`))
+                    if (!confirm(`Delete “${name}” with its history? What was rendered of it goes too.`))
                       event.preventDefault();
                   }}
                 >
                   <input type="hidden" name="intent" value="delete" />
-                  <IconButton type="submit" label={`Delete “${document.name}”`}>
+                  <IconButton type="submit" label={`Delete “${name}”`}>
                     <Trash2 size={15} />
                   </IconButton>
                 </Form>

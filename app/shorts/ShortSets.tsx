@@ -4,6 +4,7 @@ import type { Shape } from '#core/reel';
 import { Poster } from '../drawing/Poster';
 import type { Item } from '#usecases/projects';
 import { IconButton } from '../ui/controls';
+import { formatMoment } from '../ui/format';
 
 interface SetLine {
   id: string;
@@ -65,7 +66,7 @@ export function ShortSets({
                   <span className="tabular block text-xs text-muted">
                     {set.minSeconds} to {set.maxSeconds} s · {set.shape} ·{' '}
                     <time dateTime={set.at} suppressHydrationWarning>
-                      {new Date(set.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+                      {formatMoment(set.at)}
                     </time>
                   </span>
                 </span>

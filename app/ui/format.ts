@@ -13,3 +13,7 @@ export function formatTimeLeft(seconds: number): string {
     ? `${minutes} min ${Math.round(seconds % 60)} s left`
     : `${Math.floor(minutes / 60)} h ${minutes % 60} min left`;
 }
+
+const dateAndTime = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+/** A day and a time of it, in the reader's own way. */
+export const formatMoment = (at: Date | string | number): string => dateAndTime.format(new Date(at));

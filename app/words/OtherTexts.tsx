@@ -11,7 +11,8 @@ export interface OtherLine {
   createdAt: string | Date;
 }
 
-export const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+const languages = new Intl.DisplayNames(['en'], { type: 'language' });
+export const languageName = (tag: string) => languages.of(tag) ?? tag;
 export const sourceWords = (source: string | null | undefined) =>
   source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `heard by ${source}`;
 

@@ -153,10 +153,9 @@ interface BlockMatch {
 function residual(point: BlockMatch, model: Similarity, cx: number, cy: number): number {
   const x = point.x - cx;
   const y = point.y - cy;
-  return Math.hypot(
-    point.vx - (model.tx + model.a * x - model.b * y),
-    point.vy - (model.ty + model.b * x + model.a * y),
-  );
+  const dx = point.vx - (model.tx + model.a * x - model.b * y);
+  const dy = point.vy - (model.ty + model.b * x + model.a * y);
+  return Math.sqrt(dx * dx + dy * dy);
 }
 
 function buildPyramid(picture: Gray, spare: Gray[] | null): Gray[] {

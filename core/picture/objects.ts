@@ -113,24 +113,28 @@ export function decodeObjects(heat: Float32Array, size: Float32Array, threshold 
   const plane = objectGrid * objectGrid;
   const stride = objectSide / objectGrid;
   const found: ObjectBox[] = [];
-  for (const [kind, label] of objectLabels.entries())
-    for (let cell = 0; cell < plane; cell++) {
-      const score = heat[kind * plane + cell]!;
-      if (score < threshold || !isPeak(heat, kind * plane, cell, score)) continue;
-      const cx = (cell % objectGrid) * stride;
-      const cy = Math.floor(cell / objectGrid) * stride;
-      const [left, top, right, bottom] = [0, 1, 2, 3].map((edge) => size[edge * plane + cell]!) as [
-        number,
-        number,
-        number,
-        number,
-      ];
-      const x = Math.max(0, cx - left) / objectSide;
-      const y = Math.max(0, cy - top) / objectSide;
-      const width = Math.min(objectSide, cx + right) / objectSide - x;
-      const height = Math.min(objectSide, cy + bottom) / objectSide - y;
-      if (width > 0.01 && height > 0.01) found.push({ x, y, width, height, score, label });
-    }
+  // One plain run over a million cells, nearly all of which are passed over.
+  for (let at = 0; at < heat.length; at++) {
+    const score = heat[at]!;
+    if (score < threshold) continue;
+    const kind = Math.floor(at / plane);
+    const cell = at - kind * plane;
+    if (!isPeak(heat, kind * plane, cell, score)) continue;
+    const label = objectLabels[kind]!;
+    const cx = (cell % objectGrid) * stride;
+    const cy = Math.floor(cell / objectGrid) * stride;
+    const [left, top, right, bottom] = [0, 1, 2, 3].map((edge) => size[edge * plane + cell]!) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    const x = Math.max(0, cx - left) / objectSide;
+    const y = Math.max(0, cy - top) / objectSide;
+    const width = Math.min(objectSide, cx + right) / objectSide - x;
+    const height = Math.min(objectSide, cy + bottom) / objectSide - y;
+    if (width > 0.01 && height > 0.01) found.push({ x, y, width, height, score, label });
+  }
   return suppress(found, 0.5);
 }
 

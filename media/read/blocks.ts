@@ -1,10 +1,10 @@
 import type { Readable } from 'node:stream';
 
 /** Cuts a byte stream into blocks of one size; the bytes of a block are reused for the next one. A short last block is dropped. */
-export async function* fixedBlocks(stream: Readable, size: number): AsyncGenerator<Uint8Array> {
+export async function* fixedBlocks(stream: AsyncIterable<Uint8Array>, size: number): AsyncGenerator<Uint8Array> {
   const block = new Uint8Array(size);
   let filled = 0;
-  for await (const chunk of stream as AsyncIterable<Buffer>) {
+  for await (const chunk of stream) {
     let at = 0;
     while (at < chunk.length) {
       const take = Math.min(size - filled, chunk.length - at);

@@ -41,7 +41,10 @@ function leftOf(pixels: Uint8Array, from: number, rows: number, width: number, w
  * frames. What does not change is not looked at again.
  * @param stream frames that hold the square above the colour frame, as `planReading` stacks them
  */
-export async function measureFaces(stream: Readable, { colour }: ReadPlan): Promise<FaceSample[]> {
+export async function measureFaces(
+  stream: AsyncIterable<Uint8Array>,
+  { colour }: Pick<ReadPlan, 'colour'>,
+): Promise<FaceSample[]> {
   const place = letterbox(colour.width, colour.height);
   const faces: FaceSample[] = [];
   const width = facesWidth(colour);
@@ -97,7 +100,7 @@ async function lookCloser(
 }
 
 /** Objects every two seconds, and where the picture has become another one. */
-export async function measureObjects(stream: Readable): Promise<ObjectSample[]> {
+export async function measureObjects(stream: AsyncIterable<Uint8Array>): Promise<ObjectSample[]> {
   const objects: ObjectSample[] = [];
   let lookedAt: Uint8Array | null = null;
   let frames = 0;

@@ -1,4 +1,3 @@
-import type { Readable } from 'node:stream';
 import { MotionEstimator, exposure, lookGrid, noiseLevel, sharpness, type Gray } from '#core/picture';
 import { fineColumns, fineHz, fineRows, lookColumns, lookHz, lookRows } from '#core/readings';
 import type { Trace } from '#core/signal';
@@ -33,8 +32,8 @@ export interface MeasuredPicture {
 
 /** Motion, light, focus and noise of the small grey frames; native rate, ten and two times a second. */
 export async function measurePicture(
-  stream: Readable,
-  plan: ReadPlan,
+  stream: AsyncIterable<Uint8Array>,
+  plan: Pick<ReadPlan, 'rate' | 'gray'>,
   onProgress: (seconds: number) => void,
 ): Promise<MeasuredPicture> {
   const fps = framesPerSecond(plan.rate);

@@ -20,6 +20,7 @@ import type { Trace } from '#core/signal';
 import { isFirstTrack, type HeardChannel, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import { measureFaces, measureObjects } from './measureFaces';
+import { measureAside } from './measureAside';
 import { measurePicture, type MeasuredPicture } from './measurePicture';
 import { listenForBest } from './listen';
 import { measureSound, measureVoice, type MeasuredSound } from './measureSound';
@@ -126,15 +127,18 @@ export async function readMedia(original: string, options: ReadOptions): Promise
   const length = plan.range.end - plan.range.start;
   const done = { picture: 0, sound: 0 };
   const bySound = info.kind === 'sound' || !parts.includes('picture');
+  // A single picture is measured before a thread is there.
+  const aside = new Set(info.kind === 'video' ? parts : []);
   const report = () => options.onProgress?.(Math.min(0.999, bySound ? done.sound : done.picture) || 0);
   try {
+    const seen = (seconds: number) => {
+      done.picture = seconds / length;
+      report();
+    };
     const [picture, faces, objects, voice, sound] = await Promise.all([
-      measurePicture(grayPipe!, plan, (seconds) => {
-        done.picture = seconds / length;
-        report();
-      }),
-      measureFaces(facePipe!, plan),
-      measureObjects(objectPipe!),
+      aside.has('picture') ? measureAside('picture', grayPipe!, plan, seen) : measurePicture(grayPipe!, plan, seen),
+      aside.has('faces') ? measureAside('faces', facePipe!, plan) : measureFaces(facePipe!, plan),
+      aside.has('faces') ? measureAside('objects', objectPipe!, plan) : measureObjects(objectPipe!),
       measureVoice(voicePipe!),
       measureSound(soundPipe!, soundChannels(info, heard), (seconds) => {
         done.sound = seconds / length;
