@@ -11,7 +11,7 @@ export interface ShownTranscript {
   source: string | null;
 }
 /** What is known about the words besides themselves. */
-export interface AboutWords {
+interface AboutWords {
   /** Whether they are being heard now, by what, and what languages that knows. */
   hearing: boolean;
   recogniser: string;
