@@ -53,6 +53,7 @@ function roomRule(room) {
 export default tseslint.config(
   {
     ignores: [
+      'core/picture/simd/assembly',
       'node_modules',
       'build',
       '.react-router',
