@@ -92,7 +92,7 @@ test('ask for three things and get them; chips can be changed', async ({ page })
   const ask = async (text: string) => {
     await press(page, '/');
     await page.getByLabel('Ask for moments in words').fill(text);
-    return page.locator('ol > li');
+    return page.getByRole('list', { name: 'Found stretches' }).getByRole('listitem');
   };
   const talking = await ask('two faces, talking, not shaky');
   await expect(page.locator('[data-chip]')).toHaveText(['2 faces', 'talk', 'not shaky']);

@@ -42,6 +42,7 @@ export function FoundPanel({ found, current, only, nameOf, onGo, onOnly, onTake 
         <p className="text-muted">No stretch answers all of it. Take a word away, or join words with “or”.</p>
       )}
       <LongList
+        label="Found stretches"
         items={hits}
         keyOf={(hit) => `${hit.media}${hit.start}`}
         height={46}

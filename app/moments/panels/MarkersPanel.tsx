@@ -73,6 +73,7 @@ export function MarkersPanel({
         </p>
       )}
       <LongList
+        label="Markers"
         items={shown}
         keyOf={(marker) => marker.id}
         height={32}

@@ -172,6 +172,7 @@ function Sentences({ words, seconds, ...does }: SentencesProps) {
   );
   return (
     <LongList
+      label="What is said"
       items={spoken}
       keyOf={(each) => each.from}
       height={76}
