@@ -24,8 +24,11 @@ export function useAsk(
   peopleWanted: boolean,
   stamp: string,
 ) {
-  const [spoken, setSpoken] = useState<Spoken | null>(null);
-  const wordsWanted = text.trim() !== '';
+  const [spoken, setSpoken] = useState<(Spoken & { hasWords: boolean }) | null>(null);
+  const isAsking = text.trim() !== '';
+  /** Once something was asked for, the words stay. */
+  const [wordsWanted, setWordsWanted] = useState(isAsking);
+  if (isAsking && !wordsWanted) setWordsWanted(true);
   const wanted = wordsWanted || peopleWanted;
   useEffect(() => {
     if (!wanted) return;
@@ -33,7 +36,7 @@ export function useAsk(
     ask(
       `/projects/${projectId}/spoken${wordsWanted ? '' : '?people'}`,
       stop.signal,
-      async (answer) => answer.ok && setSpoken((await answer.json()) as Spoken),
+      async (answer) => answer.ok && setSpoken({ ...((await answer.json()) as Spoken), hasWords: wordsWanted }),
     );
     return () => stop.abort();
   }, [projectId, wanted, wordsWanted, stamp]);
@@ -48,10 +51,11 @@ export function useAsk(
       });
   }, [spoken, markers, items, tellWorld]);
   useEffect(() => {
-    if (!wanted || !spoken) return;
+    // Without the words a request would be answered as if nobody had said anything.
+    if (!wanted || !spoken || (wordsWanted && !spoken.hasWords)) return;
     const timer = setTimeout(() => find(text), 120);
     return () => clearTimeout(timer);
-  }, [text, wanted, spoken, markers, items, find]);
+  }, [text, wanted, wordsWanted, spoken, markers, items, find]);
   return {
     people: spoken?.people ?? [],
     found: text.trim() && choice.found?.text === text ? choice.found : null,
