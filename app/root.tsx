@@ -6,6 +6,7 @@ import '@fontsource/bricolage-grotesque/800.css';
 import '@fontsource/fraunces/900.css';
 import '@fontsource/spline-sans-mono/700.css';
 import './app.css';
+import { useEffect } from 'react';
 import { Tooltip } from 'radix-ui';
 import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
@@ -13,6 +14,7 @@ import type { Route } from './+types/root';
 import { guard } from './server/guard.server';
 import { logged } from './server/log.server';
 import { sayUnavailable } from './server/unavailable.server';
+import { doEarlyPresses, keepEarlyPresses } from './ui/earlyPresses';
 import { patientFetch } from './ui/patientFetch';
 
 if (typeof window !== 'undefined') window.fetch = patientFetch(window.fetch.bind(window), window.location.origin);
@@ -32,6 +34,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
           rel="icon"
           href="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 16 16'%3E%3Crect width='16' height='16' rx='4' fill='%230f1418'/%3E%3Cpath d='M2 11h12' stroke='%23ffc95c' stroke-width='2'/%3E%3Cpath d='M2 9l4-5 3 3 2-2 3 4z' fill='%239fabb2'/%3E%3C/svg%3E"
         />
+        <script suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `(${keepEarlyPresses.toString()})()` }} />
         <Meta />
         <Links />
       </head>
@@ -45,6 +48,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function Root() {
+  useEffect(doEarlyPresses, []);
   return (
     <Tooltip.Provider delayDuration={400}>
       <Outlet />

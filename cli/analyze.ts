@@ -72,7 +72,7 @@ export async function analyze(file: string, onProgress?: (share: number) => void
         time,
         boxes: boxes.map(({ label, ...box }) => ({ label, ...boxOf(box) })),
       })),
-      faces: persistentFaces(raw.faces).map(({ time, boxes }) => ({
+      faces: persistentFaces(raw.faces, raw.objects).map(({ time, boxes }) => ({
         time,
         boxes: boxes.map((box) => ({ ...boxOf(box), ...(box.smile === undefined ? {} : { smile: round(box.smile) }) })),
       })),

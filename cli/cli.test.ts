@@ -128,7 +128,8 @@ describe('./bright-reel', () => {
       '-f',
       'lavfi',
       '-i',
-      'testsrc2=s=160x90:r=12.5:d=26',
+      // Nothing moves: what is said decides.
+      'color=c=0x405060:s=160x90:r=12.5:d=26',
       '-f',
       'lavfi',
       '-i',

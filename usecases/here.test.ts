@@ -166,6 +166,18 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     }
   }, 60_000);
 
+  it('a file of a watched folder has one bin, whether it was chosen or came by itself', async () => {
+    mkdirSync(join(root, 'Card 4/Day 1/Boat'), { recursive: true });
+    own('photo-captain.jpg', join(root, 'Card 4/Day 1/Boat/captain.jpg'));
+    await changeFootage(project, 'watch', { path: 'Card 4/Day 1', on: 'yes' });
+    await changeFootage(project, 'watch', { path: 'Card 4', on: 'yes' });
+    await changeFootage(project, 'here', { paths: ['Card 4/Day 1/Boat'] });
+    await takeNewOf(project, 'Card 4/Day 1', ['Card 4/Day 1/Boat/captain.jpg']);
+    await fetchAll();
+    expect(await bins()).toEqual(['Card 4 / Day 1 / Boat']);
+    expect((await waiting()).map(({ title }) => title)).toEqual(['captain.jpg']);
+  });
+
   it('a copy that rested on its way is the same item when it is whole', async () => {
     mkdirSync(join(root, 'Card 3'), { recursive: true });
     own('child-laughs.mp4', join(root, 'whole.mp4'));

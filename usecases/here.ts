@@ -64,6 +64,7 @@ export async function takeFromHere(projectId: string, given: unknown): Promise<R
   if (!checked.ok) return checked;
   const { paths, binId } = checked.value;
   const bin = binId && (await findBin(projectId, binId)) ? binId : null;
+  const watched = await listWatched(projectId);
   const left: string[] = [];
   let count = 0;
   for (const path of paths) {
@@ -78,7 +79,7 @@ export async function takeFromHere(projectId: string, given: unknown): Promise<R
         left.push(`Only the first ${mostFiles} files were taken; choose the others in a second step.`);
         return done({ left });
       }
-      await enqueueHere(projectId, file, isFolder ? parentOf(path) : null, bin);
+      await enqueueHere(projectId, file, isFolder ? aboveOf(path, watched) : null, bin);
     }
   }
   return done(left.length ? { left } : {});
@@ -126,6 +127,14 @@ export const isThere = async ({ storageKey, size }: { storageKey: string; size: 
 
 const parentOf = (path: string): string => path.split('/').slice(0, -1).join('/');
 
+/** The folder from which bins are named: the one above what was chosen, or above the outermost watched folder that holds it, so that a file has one bin whether it was chosen or came by itself. */
+function aboveOf(path: string, watched: readonly { path: string }[]): string {
+  const holding = watched
+    .map((each) => each.path)
+    .filter((each) => !each || path === each || path.startsWith(`${each}/`));
+  return parentOf(holding.reduce((outer, each) => (each.length < outer.length ? each : outer), path));
+}
+
 /** Asks for a file of this machine to be brought in, once. @param from the folder above the one that was chosen, for the name of its bin */
 async function enqueueHere(projectId: string, path: string, from: string | null, binId: string | null): Promise<void> {
   const name = from === null ? null : binOfPath(from ? path.slice(from.length + 1) : path);
@@ -154,10 +163,11 @@ async function filesBelow(path: string): Promise<string[]> {
 /** What has come into watched folders since they were last looked at, or grown there, is asked for; what a project had before is not. */
 export async function takeNewOf(projectId: string, folder: string, paths: readonly string[]): Promise<void> {
   const known = await pathsHere(projectId);
+  const above = aboveOf(folder, await listWatched(projectId));
   for (const path of paths) {
     if (!isFootageFile(path.split('/').at(-1)!)) continue;
     const size = known.get(path);
     if (size === undefined || ((await storage().size(hereKey(path))) ?? 0) > size)
-      await enqueueHere(projectId, path, parentOf(folder), null);
+      await enqueueHere(projectId, path, above, null);
   }
 }

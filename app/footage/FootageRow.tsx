@@ -151,19 +151,16 @@ function ReadNow({ id, label }: { id: string; label: string }) {
 }
 
 function Reading({ item }: { item: Item }) {
+  const found = item.summary && summarySentence(item.summary, item.probe?.kind);
   if (item.state && item.summary && item.nextTask)
     return (
       <span className="text-muted">
-        {summarySentence(item.summary)}
+        {found}
         <span className="block text-xs">another reading {item.state === 'running' ? 'is on its way' : item.waits}</span>
       </span>
     );
   if (item.state === 'running')
-    return (
-      <span className="text-muted">
-        being read…{item.isRough && item.summary ? ` so far: ${summarySentence(item.summary)}` : ''}
-      </span>
-    );
+    return <span className="text-muted">being read…{item.isRough && found ? ` so far: ${found}` : ''}</span>;
   if (item.state === 'queued') return <span className="text-muted">{item.waits ?? 'waits to be read'}</span>;
   if (!item.summary || !item.probe)
     return (
@@ -174,23 +171,19 @@ function Reading({ item }: { item: Item }) {
   if (item.isRough)
     return (
       <span className="text-muted">
-        first look only: {summarySentence(item.summary)}. <ReadNow id={item.id} label="Read on" />
+        first look only: {found}. <ReadNow id={item.id} label="Read on" />
       </span>
     );
   if (item.probe.kind === 'sound')
     return (
       <span className="text-muted">
-        {item.summary.speechShare > 0.1 ? `${Math.round(item.summary.speechShare * 100)} % talk` : 'music or sound'}
+        {found}
         {typeof item.loudness?.integratedLufs === 'number' && `, ${item.loudness.integratedLufs.toFixed(1)} LUFS`}
       </span>
     );
   return (
     <span className="text-muted">
-      {item.probe.kind === 'photo'
-        ? item.summary.faces
-          ? `${item.summary.faces} ${item.summary.faces === 1 ? 'face' : 'faces'}`
-          : 'no faces'
-        : summarySentence(item.summary)}
+      {found}
       {item.warnings?.[0] && <span className="block text-xs text-shake">{item.warnings[0]}</span>}
     </span>
   );

@@ -126,7 +126,7 @@ function Chooser({ projectId, bin, onDone }: { projectId: string; bin: string | 
         <div className="flex items-center gap-3">
           <Button
             look="lamp"
-            disabled={chosen.size === 0 || sender.state !== 'idle'}
+            disabled={chosen.size === 0 || sender.state !== 'idle' || watcher.state !== 'idle'}
             onClick={() =>
               submit(sender, [
                 ['intent', 'here'],

@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { RotateCcw, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { Button } from '../ui/controls';
@@ -52,7 +53,7 @@ function Total({ total, onCancelAll }: { total: UploadTotal; onCancelAll(): void
     <div className="flex items-center gap-3 border-b border-line bg-raised px-4 py-2" role="status">
       <Upload size={15} aria-hidden />
       <span className="w-64">
-        {arrived} of {files} files are here
+        {arrived} of {counted(files, 'file')} {arrived === 1 ? 'is' : 'are'} here
       </span>
       <progress
         className="h-1 w-48 appearance-none overflow-hidden rounded bg-line [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-text"

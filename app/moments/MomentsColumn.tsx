@@ -6,6 +6,7 @@ import { SilencePanel } from './panels/SilencePanel';
 import { Viewer } from './Viewer';
 import { WhyPanel } from './panels/WhyPanel';
 import { WordsPanel } from './panels/WordsPanel';
+import { actingWords } from './whatActs';
 import { Column } from '../ui/Column';
 import type { MomentsDesk } from './useMomentsDesk';
 
@@ -83,11 +84,12 @@ const panels: Readonly<Record<string, (props: { desk: MomentsDesk }) => React.Re
 };
 
 function Why({ desk }: { desk: MomentsDesk }) {
-  const { acting, choice, settings, water, actions, below, wanted, actingPieces, setWater, notes } = desk;
+  const { acting, actingAs, choice, settings, water, actions, below, wanted, actingPieces, setWater, notes } = desk;
   const { mix } = notes.pick;
   return (
     <WhyPanel
       why={acting ? choice.why : null}
+      what={actingAs && actingWords[actingAs]}
       mix={settings.mix}
       water={water}
       onKeep={() => actions.decideHere('keep')}

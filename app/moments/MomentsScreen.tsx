@@ -138,7 +138,7 @@ function View({ desk }: { desk: MomentsDesk }) {
       secondsPerLine={secondsPerLine}
       playhead={player.time}
       marked={marks.marked}
-      selected={marks.selected}
+      selected={desk.actingAs === 'chosen' ? desk.acting : null}
       edges={edges}
       onPinch={pinch}
       onHover={(time) => !player.playing && player.peek(time)}

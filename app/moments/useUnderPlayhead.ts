@@ -3,6 +3,7 @@ import { sceneCells, type SceneTag } from '#core/moments';
 import type { WantedPiece } from '#core/reel';
 import { overlap, type Range } from '#core/time';
 import type { MomentsModel } from './model/useMomentsModel';
+import { whatActs } from './whatActs';
 
 /** Seconds by which a place may lie before a stretch and still be in it: places are counted in frames. */
 const slack = 1e-6;
@@ -33,8 +34,8 @@ export function useUnderPlayhead(model: MomentsModel) {
 
   const under = placed.find(({ range }) => within(range, player.time))?.range ?? null;
   const scene = state.view === 'scenes' && cell ? (string.rangesOf(cell.media, cell)[0] ?? null) : null;
-  /** The marked range, else the scene or the chosen stretch, else the moment under the playhead. */
-  const acting = marks.marked ?? scene ?? marks.selected ?? under;
+  const acts = whatActs({ marked: marks.marked, scene, chosen: marks.selected, moment: under }, player.time);
+  const acting = acts?.range ?? null;
   const actingPieces = acting ? string.pieces(acting) : [];
   const { id: firstId, start: firstStart, end: firstEnd } = actingPieces[0] ?? {};
   useEffect(() => {
@@ -63,6 +64,7 @@ export function useUnderPlayhead(model: MomentsModel) {
     hitHere,
     silenceHere,
     acting,
+    actingAs: acts?.as ?? null,
     actingPieces,
     titleOf,
     wanted,

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { formatClock, type Range, type StringOut } from '#core/time';
+import { counted } from '#core/sentences';
 import { lineHeight, stripHeight, type LineFile } from '../drawing/drawLine';
 import { StripLine } from './StripLine';
 import { useLatest } from '../ui/useLatest';
@@ -88,7 +89,7 @@ export function Page(props: PageProps) {
           </div>
         ))}
       </div>
-      <span className="sr-only">{files.length} files</span>
+      <span className="sr-only">{counted(files.length, 'file')}</span>
     </div>
   );
 }

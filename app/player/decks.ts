@@ -14,6 +14,10 @@ export interface Deck {
 /** Further off than this an element is sought anew; nearer, it is led back by its pace, which nobody hears. In seconds. */
 const seekBeyond = 0.12,
   leadBeyond = 0.012;
+/** So near to a wanted second an element shows the wanted frame, in seconds. */
+const expectedWithin = 0.004;
+/** The name of the element that stands ahead of a clip's own. */
+const expected = (clip: string) => `${clip}, ahead`;
 
 export class Decks {
   private readonly decks: Deck[] = [];
@@ -33,8 +37,28 @@ export class Decks {
     return this.decks.find((deck) => deck.clip === clip) ?? null;
   }
 
+  /**
+   * Brings a free element to a second of a clip that will probably be asked for next. `cue` then takes it instead of
+   * seeking the one on screen: the picture is there at once.
+   */
+  expect(clip: string, address: string, seconds: number): void {
+    this.cue(expected(clip), address, seconds);
+  }
+
+  /** Whether an element was brought to about this second of a clip. */
+  private takeExpected(clip: string, address: string, seconds: number): void {
+    const ahead = this.find(expected(clip));
+    if (ahead?.address !== address || ahead.element.readyState < 2 || ahead.element.seeking) return;
+    if (Math.abs(ahead.element.currentTime - seconds) > expectedWithin) return;
+    const shown = this.find(clip);
+    ahead.clip = clip;
+    // It goes on to what is expected after this.
+    if (shown) shown.clip = expected(clip);
+  }
+
   /** The element of a clip, at a second of its source; a free one, or the one longest unused, is taken for a clip that has none. */
   cue(clip: string, address: string, seconds: number, tolerance = 0.004): Deck {
+    this.takeExpected(clip, address, seconds);
     let deck = this.find(clip);
     if (!deck || deck.address !== address) {
       // One that holds the same file already need not open it again.

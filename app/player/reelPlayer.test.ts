@@ -194,6 +194,27 @@ describe('the reel player', () => {
     run(1);
     expect([player.seconds, FakeMedia.all.some((media) => !media.paused)]).toEqual([6, false]);
   });
+  it('has the next step ready when steps follow one another, in whatever piece it falls', () => {
+    const player = playerOf(reelWith());
+    arriveAll();
+    const sought = (seconds: number) => {
+      const before = new Map(FakeMedia.all.map((media) => [media, media.seeks.length]));
+      player.seek(seconds);
+      const anew = FakeMedia.all.filter((media) => media.seeks.length > (before.get(media) ?? 0));
+      arriveAll();
+      // The picture is drawn, then the next step is expected.
+      run(0.1);
+      arriveAll();
+      return anew.map((media) => media.src);
+    };
+    expect(sought(0.5)).toContain('/media/a');
+    expect(sought(1)).toEqual([]);
+    expect(sought(1.5)).toEqual([]);
+    // The next piece is another file; its element was brought half a second into it.
+    expect(sought(2)).toEqual([]);
+    expect(sought(2.5)).toEqual([]);
+    expect(sought(3.9)).toEqual(['/media/b']);
+  });
   it('waits for a picture that is still being sought, and goes on from there', async () => {
     const player = playerOf(reelWith());
     await player.play();

@@ -36,6 +36,8 @@ export interface Surroundings {
 
 /** Elements that stand ready before they are needed, in seconds. */
 const prepareSeconds = 4;
+/** Steps that are longer are jumps, after which nothing can be expected, in seconds. */
+const longestStep = 2;
 /** Frames that take longer to draw are too slow for 30 in a second. */
 const slowMs = 20;
 /** Between two reports of the time while it plays, in milliseconds. */
@@ -89,9 +91,13 @@ export class ReelPlayer {
   get seconds(): number {
     return this.now;
   }
+  /** How far the last seek went; the next one will probably go as far. */
+  private step = 0;
 
   seek(seconds: number): void {
+    const before = this.now;
     this.now = Math.max(0, Math.min(seconds, this.end));
+    this.step = this.now - before;
     this.restartClock();
     this.onTime(this.now);
     this.cueAround();
@@ -257,6 +263,22 @@ export class ReelPlayer {
     const heard = new Set<string>();
     for (const leaf of this.aside(sounds, keep)) heard.add(leaf.id);
     this.audios.release(heard);
+  }
+
+  /** While the picture rests after a step, an element goes where the next step will lead. */
+  private expectStep(): void {
+    const next = this.now + this.step;
+    if (this.step === 0 || Math.abs(this.step) > longestStep || next < 0 || next >= this.end) return;
+    if (this.videos.all().some(({ clip, element, next: then }) => clip !== null && (element.seeking || then !== null)))
+      return;
+    const leaf = leavesAt(this.plan.pictures[segmentAt(this.plan.pictures, next)]).at(-1);
+    this.step = 0;
+    if (leaf && this.runs(leaf))
+      this.videos.expect(
+        leaf.id,
+        this.source(leaf)!.address,
+        leaf.sourceSeconds + Math.max(0, next - leaf.startSeconds) * leaf.speed,
+      );
   }
 
   /** Sounds now that no running picture gives. */
@@ -427,6 +449,7 @@ export class ReelPlayer {
     requestAnimationFrame(() => {
       this.asked = false;
       this.draw();
+      this.expectStep();
     });
   }
 

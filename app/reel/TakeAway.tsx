@@ -1,10 +1,12 @@
 import { FileOutput } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { exportFormats } from '#core/formats';
+import type { Reel } from '#core/reel';
+import { listOf } from '#core/sentences';
 import { FileLink } from '../history/FileLink';
 
-/** The reel in open formats. */
-export function TakeAway({ address }: { address: string }) {
+/** The reel in open formats, and what each of them cannot hold of it. */
+export function TakeAway({ address, reel }: { address: string; reel: Reel }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="inline-flex h-[30px] items-center gap-2 whitespace-nowrap rounded-md border border-line px-3 text-sm hover:bg-line/60">
@@ -16,14 +18,17 @@ export function TakeAway({ address }: { address: string }) {
           sideOffset={4}
           className="z-50 w-80 rounded-md border border-line bg-raised p-1 shadow-xl"
         >
-          {Object.entries(exportFormats).map(([format, { name, says }]) => (
+          {Object.entries(exportFormats).map(([format, { name, says, notHeld }]) => (
             <DropdownMenu.Item key={format} asChild>
               <FileLink
                 href={`${address}/export/${format}`}
-                className="flex items-baseline justify-between gap-3 rounded px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-line"
+                className="block rounded px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-line"
               >
-                <span className="whitespace-nowrap">{name}</span>
-                <span className="truncate text-xs text-muted">{says}</span>
+                <span className="flex items-baseline justify-between gap-3">
+                  <span className="whitespace-nowrap">{name}</span>
+                  <span className="truncate text-xs text-muted">{says}</span>
+                </span>
+                <NotHeld what={notHeld?.(reel) ?? []} />
               </FileLink>
             </DropdownMenu.Item>
           ))}
@@ -31,4 +36,8 @@ export function TakeAway({ address }: { address: string }) {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
+}
+
+function NotHeld({ what }: { what: readonly string[] }) {
+  return what.length === 0 ? null : <span className="mt-0.5 block text-xs text-muted">Without {listOf(what)}.</span>;
 }

@@ -4,6 +4,7 @@ import { Link, useFetcher, useOutletContext, useParams } from 'react-router';
 import { readingDefaults, summarySentence, type ReadingRules, type Run } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
+import { counted } from '#core/sentences';
 import type { Item, ProjectData } from '#usecases/projects';
 import { showReport } from '#usecases/inThreads';
 import { changeRange, changeRules, changeSound } from '#usecases/readings';
@@ -94,7 +95,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           <span className="tabular truncate text-muted">{facts.join(' · ')}</span>
         </div>
         <p className="mb-3 text-muted">
-          {report ? summarySentence(report.summary) : (problem ?? 'Laying out the reading…')}
+          {report ? summarySentence(report.summary, item.probe?.kind) : (problem ?? 'Laying out the reading…')}
           {item.isRough
             ? ' · a rough first reading; the whole one is on its way'
             : item.tookSeconds
@@ -171,7 +172,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           ) : spoken.length ? (
             <>
               <p className="mb-2 text-xs text-muted">
-                {loaderData.words.length} words,{' '}
+                {counted(loaderData.words.length, 'word')},{' '}
                 {loaderData.source === 'corrected'
                   ? 'corrected by hand'
                   : loaderData.source === 'imported'

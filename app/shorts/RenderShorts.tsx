@@ -89,7 +89,7 @@ export function RenderShorts({
                 value={which}
                 onChange={(event) => setWhich(event.target.value as typeof which)}
               >
-                <option value="all">all {shorts.length} shorts</option>
+                <option value="all">{shorts.length === 1 ? 'the one short' : `all ${shorts.length} shorts`}</option>
                 <option value="one">only the chosen one</option>
               </select>
             </label>

@@ -3,6 +3,7 @@ import { Popover } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import { useFetcher, useRevalidator } from 'react-router';
 import { formatClock } from '#core/time';
+import { counted } from '#core/sentences';
 import { useAway } from './connection';
 import type { TaskLine } from '#usecases/tasks';
 import { usePolledTasks, useTasks } from './useTasks';
@@ -86,7 +87,7 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
               {batch.filter(isActive).length <= 1
                 ? first.title
                 : first.kind === 'glance'
-                  ? `${batch.length} files`
+                  ? counted(batch.length, 'file')
                   : `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}`}
             </span>
             <span className="h-1 w-20 overflow-hidden rounded bg-line">
@@ -102,7 +103,7 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
           </>
         ) : failed.length ? (
           <>
-            <TriangleAlert size={15} aria-hidden /> {failed.length} {failed.length === 1 ? 'task' : 'tasks'} failed
+            <TriangleAlert size={15} aria-hidden /> {counted(failed.length, 'task')} failed
           </>
         ) : (
           <>

@@ -6,7 +6,7 @@ const largest = 129;
 
 /**
  * Reads a 3D table in the `.cube` format (LUT_3D_SIZE, DOMAIN_MIN, DOMAIN_MAX, then size³ lines of three numbers, red
- * fastest). Follows the Cube LUT Specification 1.0 (2013), from memory.
+ * fastest). Follows the Cube LUT Specification 1.0 (2013), from memory; LUT_3D_INPUT_RANGE is read as the domain.
  * @throws FormatError naming the line and what was expected
  */
 export function readCube(text: string): ColourTable {
@@ -41,7 +41,17 @@ export function readCube(text: string): ColourTable {
       bounds[/MIN/i.test(word) ? 'from' : 'to'] = three as [number, number, number];
       continue;
     }
-    if (/^[A-Z_]/i.test(word)) throw new FormatError(`Line ${line}: “${word}” is not a word of this format.`);
+    // The same for all three colours, as some programs write it.
+    if (/^LUT_3D_INPUT_RANGE$/i.test(word)) {
+      const [from, to] = rest.map(Number);
+      if (rest.length !== 2 || !Number.isFinite(from) || !Number.isFinite(to))
+        throw new FormatError(`Line ${line}: ${word} needs two numbers.`);
+      bounds.from = [from!, from!, from!];
+      bounds.to = [to!, to!, to!];
+      continue;
+    }
+    // Keywords that a reader does not know are passed over; colours are numbers.
+    if (/^[A-Z_]/i.test(word)) continue;
     const three = [word, ...rest].map(Number);
     if (three.length !== 3 || three.some((value) => !Number.isFinite(value)))
       throw new FormatError(`Line ${line}: three numbers are expected, not “${row.slice(0, 40)}”.`);

@@ -4,7 +4,8 @@ import { hasDropFrame } from '#core/time';
 import type { Word } from '#core/words';
 import { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
 import { writeDescription } from './description';
-import { writeEdl } from './edl';
+import { writeEdl } from './edlWrite';
+import { notInEdl } from './losses';
 import { writeOtio } from './otio';
 import type { SourceInfo } from './source';
 import { writeChapters, writePieces } from './tables';
@@ -27,6 +28,8 @@ export interface ExportFormat {
   /** Of the file's name; as the format is called when missing. */
   ending?: string;
   withWords?: boolean;
+  /** What of a reel it cannot hold, a few words each. */
+  notHeld?: (reel: Reel) => string[];
   write: (from: Written) => string;
 }
 
@@ -42,6 +45,7 @@ export const exportFormats: Readonly<Record<string, ExportFormat>> = {
     name: 'CMX 3600 EDL',
     says: 'one track; what lies above covers',
     type: 'text/plain',
+    notHeld: notInEdl,
     write: ({ reel, sources }) => writeEdl(reel, sources, { drop: hasDropFrame(reel.rate) }),
   },
   csv: {

@@ -112,7 +112,8 @@ describe('no document that can be saved makes an export fail', () => {
     for (const reel of reels) {
       for (const drop of hasDropFrame(reel.rate) ? [true, false] : [false]) {
         const text = writeEdl(reel, infos, { drop });
-        expect(text).not.toMatch(/NaN|undefined|-\d/);
+        // Levels alone may lie below nothing.
+        expect(text.replace(/^\* LEVEL: .*$/gm, '')).not.toMatch(/NaN|undefined|-\d/);
         // A reel of nothing, or of sounds under no picture, has no picture to read again.
         if (reel.rate.num / reel.rate.den <= 60 && /^\d{3,} {2}\S+\s+[BV] /m.test(text))
           expect(readEdl(text, reel.rate, makeId).tracks.length).toBeGreaterThan(0);

@@ -3,7 +3,18 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { applyCommand, assembleReel, clipsOf, reelFrames, type Reel, type ReelCommand, type Source } from '#core/reel';
+import {
+  applyCommand,
+  assembleReel,
+  clipsOf,
+  mainTrack,
+  musicDefaults,
+  reelFrames,
+  type Clip,
+  type Reel,
+  type ReelCommand,
+  type Source,
+} from '#core/reel';
 import { rates, type Rate } from '#core/time';
 import { parseSubtitles, type Word } from '#core/words';
 import {
@@ -22,7 +33,8 @@ import {
   writeVtt,
   type SourceInfo,
 } from '.';
-import { reelNames } from './edl';
+import { reelNames } from './edlWrite';
+import { notInEdl } from './losses';
 
 const infos: SourceInfo[] = [
   { id: 'a', name: 'race day.mp4', hash: 'h1', durationSeconds: 100 },
@@ -78,6 +90,8 @@ describe('CMX 3600', () => {
       '* FROM CLIP NAME: photo',
       '* SOURCE FILE: photo.jpg',
       '',
+      '* REEL: 1280X720 AT 25/1',
+      '',
     ]);
     expect([...reelNames(infos).values()]).toEqual(['RACEDAY', 'RACEDAY2', 'PHOTO']);
   });
@@ -121,6 +135,46 @@ describe('CMX 3600', () => {
       expect(clipsOf(back).map(({ id: _, ...clip }) => clip)).toEqual(clipsOf(reel).map(({ id: _, ...clip }) => clip));
     },
   );
+  it('comes back with its size, its rate, its levels and what is not heard, whatever rate is asked', () => {
+    const reel: Reel = { ...make(rates['29.97']), size: { width: 1080, height: 1920 } };
+    const [one, two, three] = mainTrack(reel).items as [Clip, Clip, Clip];
+    reel.tracks = [{ ...mainTrack(reel), items: [{ ...one, levelDb: -6 }, { ...two, muted: true }, three] }];
+    const text = writeEdl(reel, infos);
+    expect(text.match(/^\d{3} .*$/gm)!.map((line) => line.slice(14, 15))).toEqual(['B', 'V', 'B']);
+    const back = readEdl(text, rates['25'], makeId);
+    expect([back.size, back.rate]).toEqual([reel.size, reel.rate]);
+    expect(back.tracks[0]!.items).toMatchObject([{ levelDb: -6 }, { muted: true }, {}]);
+    expect(back.tracks[0]!.items[2]).not.toHaveProperty('muted');
+    // A rate or a size that nothing can have is passed over.
+    const spoilt = text.replace('1080X1920 AT 30000/1001', '1080X1920 AT 30000/1');
+    expect(readEdl(spoilt, rates['25'], makeId).rate).toEqual(rates['25']);
+  });
+  it('what it cannot hold is said, and stands in it as comments', () => {
+    const plain = make();
+    expect(notInEdl(plain)).toEqual([]);
+    const [one, two, ...rest] = mainTrack(plain).items as Clip[];
+    const reel: Reel = {
+      ...plain,
+      titles: [{ id: 't', kind: 'opening', frame: 0, frames: 50, text: 'Pond' }],
+      music: { ...musicDefaults, media: 'song', name: 'Paper\nsails' },
+      markers: [
+        { id: 'm', frame: 3, note: '' },
+        { id: 'n', frame: 9, note: '' },
+      ],
+      tracks: [{ ...mainTrack(plain), items: [{ ...one!, fadeIn: 12 }, { ...two!, fit: 'fill' }, ...rest] }],
+    };
+    const losses = [
+      '1 title',
+      'the music “Paper\nsails”',
+      '2 markers',
+      'the framing of 1 piece',
+      'the fades of 1 piece',
+    ];
+    expect(notInEdl(reel)).toEqual(losses);
+    const text = writeEdl(reel, infos);
+    expect(text.split('\r\n').filter((line) => line.startsWith('* NOT IN THIS LIST: '))).toHaveLength(5);
+    expect(text).toContain('* NOT IN THIS LIST: the music “Paper sails”');
+  });
   it('reads lists of others: gaps, drop frame said at the top only, dissolves told about, sound under its picture', () => {
     const text =
       'TITLE: OLD LIST\nFCM: DROP FRAME\n\n001  TAPE1    V     C        00:00:01:00 00:00:02:00 01:00:00:00 01:00:01:00\n* FROM CLIP NAME: RACE DAY\n002  TAPE1    V     D    015 00:00:05:00 00:00:07:00 01:00:02:00 01:00:04:00\n* FROM CLIP NAME: nobody.mp4\n003  TAPE1    A     C        00:00:05:00 00:00:07:00 01:00:02:00 01:00:04:00\n';

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Clip, Reel } from '#core/reel';
 import { rates, type Rate, type SourceStart } from '#core/time';
-import { readEdl, reelNames, writeEdl } from './edl';
+import { readEdl } from './edlRead';
+import { reelNames, writeEdl } from './edlWrite';
 import { readOtio, writeOtio } from './otio';
 import { relink, type SourceInfo } from './source';
 

@@ -94,6 +94,12 @@ describe('tables', () => {
     close(lookUp(table, [2, 0, 0]), [0, 0, 1]);
     close(lookUp(table, [1, 0, 0]), [0, 0, 0.5]);
   });
+  it('a range of input is a domain for all three colours; keywords that are not known are passed over', () => {
+    const corners = [0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${r} ${g} ${b}`)));
+    const head = ['MADE_BY somebody', 'LUT_3D_SIZE 2', 'LUT_3D_INPUT_RANGE 0.0 4.0'];
+    const table = readCube([...head, ...corners].join('\n'));
+    close(lookUp(table, [4, 2, 0]), [1, 0.5, 0]);
+  });
   it('says which line is wrong and what was expected', () => {
     const problem = (text: string) => {
       try {
@@ -103,7 +109,8 @@ describe('tables', () => {
       }
       return 'accepted';
     };
-    expect(problem('hello')).toMatch(/Line 1: “hello” is not a word/);
+    expect(problem('hello')).toMatch(/not a 3D table/);
+    expect(problem('LUT_3D_SIZE 2\nLUT_3D_INPUT_RANGE 1')).toMatch(/Line 2: LUT_3D_INPUT_RANGE needs two numbers/);
     expect(problem('LUT_3D_SIZE 2\n0 0 0\n0 0 x')).toMatch(/Line 3: three numbers/);
     expect(problem('LUT_3D_SIZE 2\n0 0 0')).toMatch(/ends after 1 colours; 8/);
     expect(problem('LUT_3D_SIZE 1')).toMatch(/Line 1: LUT_3D_SIZE/);

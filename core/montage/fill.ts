@@ -1,5 +1,6 @@
 import { seededRandom, type Random } from '#core/signal';
 import { beatBefore, type BeatGrid, type MusicHearing } from '#core/sound';
+import { counted } from '#core/sentences';
 import { likeness, lookLikeness, type PieceFeatures } from './features';
 import type { Filling, MontagePiece, Placed, Slot } from './types';
 
@@ -357,13 +358,13 @@ export function fillNote(
     return pieces.length === 0
       ? 'There are no pieces yet.'
       : shaky > 0
-        ? `All ${shaky} pieces are shaky. Allow shaky pieces, or bring in others.`
+        ? `${shaky === 1 ? 'The only piece is' : `All ${shaky} pieces are`} shaky. Allow shaky pieces, or bring in others.`
         : 'No piece may be used.';
   if (unfilled > 0)
     return `${unfilled} of ${slots.length} slots ${unfilled === 1 ? 'is' : 'are'} longer than any piece. Slow pieces down, share slots, or cut more often.`;
   if (count < slots.length) {
     const more = slots.length - count;
-    return `${slots.length} slots and ${count} ${count === 1 ? 'piece' : 'pieces'}: ${more} more would be needed so that none is shown twice.${shaky ? ` ${shaky} shaky ${shaky === 1 ? 'one is' : 'ones are'} left out.` : ''}`;
+    return `${slots.length} slots and ${counted(count, 'piece')}: ${more} more would be needed so that none is shown twice.${shaky ? ` ${shaky} shaky ${shaky === 1 ? 'one is' : 'ones are'} left out.` : ''}`;
   }
   return null;
 }

@@ -99,24 +99,3 @@ function inside(box: FaceBox): FaceBox {
     score: box.score,
   };
 }
-
-/**
- * Drops faces seen in one sample only, with no like face (overlap of the boxes) within `reachSeconds` before or
- * after: real faces persist, false ones flicker. The strongest (score over 0.9) stay.
- */
-export function persistentFaces(samples: readonly FaceSample[], reachSeconds = 1.1): FaceSample[] {
-  return samples.map((sample, index) => ({
-    time: sample.time,
-    boxes: sample.boxes.filter((box) => {
-      // A photo has no pictures beside it that could confirm a face.
-      if (box.score > (samples.length === 1 ? 0.7 : 0.9)) return true;
-      for (const step of [-1, 1])
-        for (let at = index + step; at >= 0 && at < samples.length; at += step) {
-          const other = samples[at]!;
-          if (Math.abs(other.time - sample.time) > reachSeconds) break;
-          if (other.boxes.some((each) => intersectionOverUnion(each, box) > 0.2)) return true;
-        }
-      return false;
-    }),
-  }));
-}

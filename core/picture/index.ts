@@ -11,8 +11,8 @@ export {
   blazeAnchors,
   decodeFaces,
   intersectionOverUnion,
-  persistentFaces,
 } from './faces';
+export { persistentFaces } from './persistentFaces';
 export { type ColourPicture, type Part, planes } from './colour';
 export {
   type ObjectBox,

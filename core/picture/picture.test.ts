@@ -273,4 +273,19 @@ describe('faces', () => {
     expect(intersectionOverUnion(face, face)).toBeCloseTo(1);
     expect(intersectionOverUnion(face, stray)).toBe(0);
   });
+  it('takes a face that is unsure all along only where a person was seen around it', () => {
+    const face = { x: 0.4, y: 0.3, width: 0.1, height: 0.15, score: 0.6 };
+    const faint = [0, 0.5, 1, 1.5].map((time) => ({ time, boxes: [face] }));
+    const counts = (...given: Parameters<typeof persistentFaces>) =>
+      persistentFaces(...given).map((s) => s.boxes.length);
+    const person = { x: 0.3, y: 0.2, width: 0.3, height: 0.8, score: 0.4, label: 'person' as const };
+    expect(counts(faint, [])).toEqual([0, 0, 0, 0]);
+    expect(counts(faint, [{ time: 3, boxes: [person] }])).toEqual([1, 1, 1, 1]);
+    expect(counts(faint, [{ time: 3, boxes: [{ ...person, label: 'dog' as const }] }])).toEqual([0, 0, 0, 0]);
+    expect(counts(faint, [{ time: 3, boxes: [{ ...person, x: 0.7 }] }])).toEqual([0, 0, 0, 0]);
+    expect(counts(faint, [{ time: 60, boxes: [person] }])).toEqual([0, 0, 0, 0]);
+    // Sure for a moment, it is sure before and after.
+    const once = faint.map((sample) => (sample.time === 1 ? { ...sample, boxes: [{ ...face, score: 0.88 }] } : sample));
+    expect(counts(once, [])).toEqual([1, 1, 1, 1]);
+  });
 });

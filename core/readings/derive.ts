@@ -224,7 +224,7 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
     const mean = pool('light.mean');
     return {
       mean,
-      ...faceTraces(persistentFaces(raw.faces), count),
+      ...faceTraces(persistentFaces(raw.faces, raw.objects), count),
       sharpness: pool('frame.sharpness'),
       noise: pool('frame.noise'),
       motion: pool('things.amount').map(

@@ -1,4 +1,5 @@
 import { mergeRanges, totalLength } from '#core/time';
+import { counted } from '#core/sentences';
 import { runsOf, type Derived } from './types';
 
 /** What a table says of a file. */
@@ -30,10 +31,13 @@ export function summarize({ traces, runs, hz, durationSeconds }: Derived): Readi
   };
 }
 
-/** "2 faces · 61 % talk · 12 s shaky" */
-export function summarySentence(summary: ReadingSummary): string {
+/** "2 faces · 61 % talk · 12 s shaky"; of what a kind of footage can have: a sound has no picture, a photo no time. */
+export function summarySentence(summary: ReadingSummary, kind: 'video' | 'photo' | 'sound' = 'video'): string {
+  if (kind === 'photo') return summary.faces ? counted(summary.faces, 'face') : 'no faces';
+  if (kind === 'sound')
+    return summary.speechShare > 0.1 ? `${Math.round(summary.speechShare * 100)} % talk` : 'music or sound';
   const parts = [
-    summary.faces ? `${summary.faces} ${summary.faces === 1 ? 'face' : 'faces'}` : '',
+    summary.faces ? counted(summary.faces, 'face') : '',
     summary.speechShare > 0.02 ? `${Math.round(summary.speechShare * 100)} % talk` : '',
     summary.movingSeconds >= 0.4 ? `${Math.max(1, Math.round(summary.movingSeconds))} s camera moves` : '',
     summary.shakySeconds >= 0.5 ? `${Math.round(summary.shakySeconds)} s shaky` : '',

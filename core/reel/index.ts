@@ -42,7 +42,7 @@ export {
   segmentAt,
   soundRate,
 } from './plan';
-export { amplitude, highestPeak, loudnessTargets, quietest } from './level';
+export { amplitude, highestPeak, isLevel, loudnessTargets, quietest } from './level';
 export { type GainPoint, levelAt, musicCurve, sampledCurve, speechInReel, usualRise, usualSink } from './mix';
 export { findTheme, themes } from './themes';
 export { beforeCut, settleTransitions } from './transitions';

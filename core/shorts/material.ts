@@ -1,5 +1,5 @@
 import { runsOf } from '#core/readings';
-import { coveredSeconds, type Range } from '#core/time';
+import { coveredSeconds, mergeRanges, type Range } from '#core/time';
 import { materialNames, type Material, type Recording } from './types';
 
 /** What a recording is, and why that is thought. */
@@ -11,6 +11,9 @@ export interface MaterialVerdict {
 
 const teaches =
   /\b(first|then|next|step|steps|how|rule|remember|need|should|always|never|example|means|called|learn|lesson|because)\b/gi;
+
+/** Between words so near to one another somebody goes on speaking. */
+const breathSeconds = 0.6;
 
 /** What a recording is taken for: by how much of it is speech, faces, motion of things and of the camera, and by its words. */
 export function judgeMaterial(
@@ -28,7 +31,12 @@ export function judgeMaterial(
   const share = (values: Float32Array, over: number) =>
     values.subarray(from, to).reduce((sum, value) => sum + (value > over ? 1 : 0), 0) /
     Math.max(1, Math.min(to, values.length) - from);
-  const talk = coveredSeconds(range, runsOf(footage.runs, 'speech')) / length;
+  // Words that somebody brought are speech, whatever the sound was heard as.
+  const talk =
+    Math.max(
+      coveredSeconds(range, runsOf(footage.runs, 'speech')),
+      coveredSeconds(range, mergeRanges(words, breathSeconds)),
+    ) / length;
   const faces = share(traces.faces, 0.5);
   const close = share(traces.faceArea, 0.05);
   const motion = mean(traces.motion);

@@ -49,28 +49,41 @@ interface ShownOptions {
   apart?: boolean;
   /** What can be seen through stays so, and colours stay as they are. */
   seeThrough?: boolean;
+  /** Frames were made whole by `asWhole` before. */
+  whole?: boolean;
+  /** How pictures become smaller. */
+  by?: 'area' | 'bicubic';
 }
+
+/** Filters, each with a comma behind it, that make whole frames of interlaced ones; a part of what `asShown` does. */
+export const asWhole = (coding: PictureCoding): string =>
+  wholeFrames(coding, false)
+    .map((part) => `${part},`)
+    .join('');
 
 /**
  * Filters, each with a comma behind it, that show coded pictures as they are meant: whole (bwdif of interlaced ones),
  * upright, with square pixels, in the colours of BT.709 at video levels, over black. An input look is given the colours
  * as they are coded. Empty for plain ones. With `beforeInput` before the input.
  */
-export function asShown(coding: LookedCoding, { longest, apart = false, seeThrough }: ShownOptions = {}): string {
+export function asShown(
+  coding: LookedCoding,
+  { longest, apart = false, seeThrough, whole = false, by = 'bicubic' }: ShownOptions = {},
+): string {
   const turnedHere = coding.still || apart;
   const square = turnedHere ? squaredSize(coding) : shownSize(coding);
   const isSmaller = longest !== undefined && longest < Math.max(square.width, square.height);
   const scale = isSmaller ? longest / Math.max(square.width, square.height) : 1;
   const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2);
   const usual = seeThrough === true || isUsualColour(coding);
-  const parts: string[] = [...wholeFrames(coding, apart)];
+  const parts: string[] = whole ? [] : wholeFrames(coding, apart);
   const size =
     !usual && isSmaller
       ? `${even(square.width)}:${even(square.height)}:`
       : hasSquarePixels(coding)
         ? ''
         : `${square.width}:${square.height}:`;
-  if (size || !usual) parts.push(...(usual ? [`scale=${size}flags=bicubic`] : colours(coding, size)));
+  if (size || !usual) parts.push(...(usual ? [`scale=${size}flags=${by}`] : colours(coding, size, by)));
   if (size) parts.push('setsar=1');
   return parts.map((part) => `${part},`).join('') + (turnedHere ? turns[coding.orientation] : '');
 }
@@ -86,8 +99,8 @@ function wholeFrames({ fields, width, height, orientation }: PictureCoding, apar
 }
 
 /** What brings colours to BT.709 at video levels, and pictures to a size if one is given. */
-function colours(coding: LookedCoding, size: string): string[] {
-  const exact = 'flags=bicubic+accurate_rnd+full_chroma_int';
+function colours(coding: LookedCoding, size: string, by: string): string[] {
+  const exact = `flags=${by}+accurate_rnd+full_chroma_int`;
   const from =
     coding.matrix === 'rgb' ? '' : `:in_color_matrix=${coding.matrix}:in_range=${coding.fullRange ? 'pc' : 'tv'}`;
   const to = 'out_color_matrix=bt709:out_range=tv';
@@ -108,8 +121,22 @@ function colours(coding: LookedCoding, size: string): string[] {
       `scale=${exact}:${to}`,
       'format=yuv420p',
     ];
+  // ffmpeg's own scaler takes six times as long for it. It wants even sides, which photos need not have.
+  if (!coding.still && coding.matrix in zscaleMatrices && (coding.width | coding.height) % 2 === 0) {
+    const changed = `zscale=matrixin=${zscaleMatrices[coding.matrix]}:rangein=${coding.fullRange ? 'full' : 'limited'}:matrix=709:range=limited`;
+    const scaled = size ? [`scale=${size}flags=${by}`] : [];
+    const isEven = size.split(':').every((side) => Number(side) % 2 === 0);
+    return [...(isEven ? [...scaled, changed] : [changed, ...scaled]), 'format=yuv420p'];
+  }
   return [`scale=${size}${exact}${from}:${to}`, 'format=yuv420p'];
 }
+
+/** Matrices as ffmpeg's `zscale` names them. */
+const zscaleMatrices: Partial<Record<PictureCoding['matrix'], string>> = {
+  bt601: '170m',
+  bt709: '709',
+  bt2020: '2020_ncl',
+};
 
 /** The `.cube` file that brings wide colours to the usual ones; made once on a machine. */
 function toneTable({ hdr, wideGamut, peakNits }: PictureCoding): string {

@@ -113,7 +113,7 @@ async function lookAt(
   for (const index of times.keys()) {
     if (picture) {
       graph.push(
-        `[${index}:${streamOf(coding)}]${asShown(coding, { longest: longestGlance, apart: true })}trim=end_frame=1,split=3[a${index}][b${index}][c${index}]`,
+        `[${index}:${streamOf(coding)}]${asShown(coding, { longest: longestGlance, apart: true, by: 'area' })}trim=end_frame=1,split=3[a${index}][b${index}][c${index}]`,
         // A key frame lies before the point, and what lies before zero is dropped; where it lay is written down first.
         `[a${index}]scale=${gray.width}:${gray.height}:flags=area,signalstats,metadata=print:key=lavfi.signalstats.YAVG:file=${name}-time${index},format=gray,setpts=0[gray${index}]`,
         `[b${index}]scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area:${fromVideoLevels},format=rgb24,pad=${detectorSide}:${detectorSide}:-1:-1,setpts=0[square${index}]`,

@@ -84,7 +84,7 @@ export async function readCoarse(
     ['ignore', 'pipe', 'ignore', 'pipe'],
   );
   const filters = [
-    `[0:v:0]${asShown(coding, { longest: longestRough, apart: true })}fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`,
+    `[0:v:0]${asShown(coding, { longest: longestRough, apart: true, by: 'area' })}fps=1/${step}:start_time=0:round=up,split=3[a][b][c]`,
     `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
     `[b]fps=1/${faceSeconds}:start_time=0:round=up,scale=${detectorSide}:${detectorSide}:force_original_aspect_ratio=decrease:flags=area:${fromVideoLevels},format=rgb24,pad=${detectorSide}:${detectorSide}:-1:-1[faces]`,
     `[c]scale=${sheets.width}:${sheets.height}:flags=area:${jpegColours},tile=${sheets.columns}x${sheets.rows}[sheets]`,

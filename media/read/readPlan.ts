@@ -6,7 +6,7 @@ import { detectorSide } from '../nets/vision';
 import { heardOf } from '../probe/heard';
 import { inputArguments } from '../process';
 import { longestSeconds, type Probe } from '../probe/probe';
-import { asShown, beforeInput, fromVideoLevels, jpegColours, markedColours, streamOf } from '../probe/shown';
+import { asShown, asWhole, beforeInput, fromVideoLevels, jpegColours, markedColours, streamOf } from '../probe/shown';
 
 export interface ThumbSheets {
   /** Time of the first thumbnail; 0 unless only a part was read. */
@@ -48,10 +48,10 @@ export const facesWidth = (colour: { width: number }): number => Math.max(detect
 export const soundChannels = (info: Probe, sound: SoundChoice): 1 | 2 => channelsOf(info.soundTracks, sound);
 
 const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
-/** Larger pictures may become smaller where their colours are changed before they are measured. */
-const longestRead = 1920;
 const lumaWidth = 320;
 const colourSide = 960;
+/** Width of a proxy at most. */
+const proxySide = 1280;
 
 /** A part of a longer reading: what it says is put together with other parts. */
 export interface PartOfReading {
@@ -127,19 +127,21 @@ export function planReading(
   ];
   if (ways.length)
     filters.push(
-      `[0:${streamOf(coding)}]${asShown(coding, { longest: longestRead })}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
+      `[0:${streamOf(coding)}]${asWhole(coding)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
     );
+  // Each way changes colours by itself, after its pictures became fewer and smaller.
+  const shown = (longest: number) => asShown(coding, { longest, whole: true, by: 'area' });
   if (picture) {
     const s = sheets;
     filters.push(
-      `[a]scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
-      `[c]${part ? `trim=start=${(part.start - range.start).toFixed(4)},setpts=PTS-STARTPTS,` : ''}fps=${s.hz}:start_time=0:round=up,scale=${s.width}:${s.height}:flags=area:${jpegColours},tile=${s.columns}x${s.rows}[sheets]`,
+      `[a]${shown(lumaWidth)}scale=${gray.width}:${gray.height}:flags=area,format=gray[gray]`,
+      `[c]${part ? `trim=start=${(part.start - range.start).toFixed(4)},setpts=PTS-STARTPTS,` : ''}fps=${s.hz}:start_time=0:round=up,${shown(colourSide)}scale=${s.width}:${s.height}:flags=area:${jpegColours},tile=${s.columns}x${s.rows}[sheets]`,
     );
     maps.push('-map', '[gray]', '-f', 'rawvideo', 'pipe:3');
   }
   if (faces) {
     filters.push(
-      `[b]fps=${faceHz}:start_time=0:round=up,split=3[b1][b2][b3]`,
+      `[b]fps=${faceHz}:start_time=0:round=up,${shown(colourSide)}split=3[b1][b2][b3]`,
       ...squares('[b1]', '[b2]'),
       // Square and colour frame go through one pipe, one above the other: two pipes that are read in step stop for ever
       // as soon as ffmpeg has several frames for one of them, after a gap in the film for instance.
@@ -203,7 +205,9 @@ export function planReading(
     );
   if (proxy) {
     if (info.kind !== 'sound')
-      filters.push(`[d]scale='trunc(min(1280,iw)/2)*2':-2:flags=bicubic,setsar=1,format=yuv420p[proxy]`);
+      filters.push(
+        `[d]${asShown(coding, { longest: proxySide * Math.max(1, shape), whole: true })}scale='trunc(min(${proxySide},iw)/2)*2':-2:flags=bicubic,setsar=1,format=yuv420p[proxy]`,
+      );
     maps.push(
       ...(info.kind !== 'sound'
         ? ['-map', '[proxy]', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '24', '-g', '15', ...markedColours]

@@ -7,6 +7,7 @@ import { checkCamera } from './camera';
 import { checkMedia } from './media';
 import { checkFaces, checkScenes } from './picture';
 import { checkSound } from './sound';
+import { checkFacesOfAnotherHand } from './otherFaces';
 import { checkOtherHand } from './otherHand';
 import { printTable } from './table';
 import { checkWords } from './words';
@@ -20,6 +21,7 @@ try {
   if (!only || only === 'sound') await checkSound(folder);
   if (!only || only === 'beats') checkBeats();
   if (!only || only === 'hand') await checkOtherHand(folder);
+  if (!only || only === 'hand' || only === 'faces') await checkFacesOfAnotherHand(folder);
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
   printTable();

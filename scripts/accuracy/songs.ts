@@ -2,11 +2,24 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import MusicTempo from 'music-tempo';
 
-/** Songs with exact tempo maps: Debian's fretsonfire-songs-sectoid, whose `notes.mid` holds the tempo of `song.ogg` and `guitar.ogg`. */
-const folder = '/usr/share/games/fretsonfire/data/songs/sectoid';
-export const songs = ['Escape from chaosland', 'Feelings', 'Metal madness', 'War of freedom'] as const;
-export const songsAreHere = (): boolean => existsSync(join(folder, songs[0], 'notes.mid'));
+/**
+ * Songs with exact tempo maps: Debian's fretsonfire-songs-sectoid and -muldjord, whose `notes.mid` holds the tempo of
+ * `song.ogg` and `guitar.ogg`. All were recorded to a click.
+ */
+const folder = '/usr/share/games/fretsonfire/data/songs';
+export const songs = [
+  'sectoid/Escape from chaosland',
+  'sectoid/Feelings',
+  'sectoid/Metal madness',
+  'sectoid/War of freedom',
+  'muldjord/armygeddon',
+  'muldjord/chaos_god',
+  'muldjord/internal_degeneration',
+  'muldjord/mutilated_mime',
+] as const;
+export const songsAreHere = (): boolean => songs.every((song) => existsSync(join(folder, song, 'notes.mid')));
 
 /** Beats by a Standard MIDI File's tempo events (meta event 0x51, microseconds a quarter note), from tick 0 on. */
 function beatsOfMidi(bytes: Buffer, seconds: number): number[] {
@@ -94,5 +107,21 @@ export function aubioBeats(samples: Float32Array): number[] {
     return execFileSync('aubio', ['beat', wave]).toString().trim().split('\n').filter(Boolean).map(Number);
   } finally {
     rmSync(work, { recursive: true, force: true });
+  }
+}
+
+/** What the package music-tempo finds in samples of 16 kHz: BeatRoot (Dixon 2001). Empty where it gives up. */
+export function beatrootBeats(samples: Float32Array): number[] {
+  // It counts in samples of 44.1 kHz, whatever it is told.
+  const rate = 44_100 / 16_000;
+  const resampled = Float32Array.from({ length: Math.floor(samples.length * rate) }, (_, index) => {
+    const at = index / rate;
+    const low = Math.floor(at);
+    return samples[low]! + ((samples[low + 1] ?? 0) - samples[low]!) * (at - low);
+  });
+  try {
+    return new MusicTempo(resampled).beats;
+  } catch {
+    return [];
   }
 }

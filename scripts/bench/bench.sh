@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Speed: the core and the readings (core), how soon the screens answer with two hours of footage (page), and large
-# documents (large). Without a word all of it.
+# documents (large), how well the times left are told (times). Without a word all of it.
 set -u
 . "$(dirname "${BASH_SOURCE[0]}")/../setup.sh"
 need_debian ffmpeg postgresql-15 chromium
@@ -8,10 +8,12 @@ need_node_packages
 what="${1:-}"
 case "$what" in "" | core) node --import tsx scripts/bench/core.ts ;; esac
 [ "$what" = core ] && exit
-need_build
+[ "$what" = times ] || need_build
 work="$(mktemp -d)"
 chmod 755 "$work"
 unset DATABASE_URL
 POSTGRES_FSYNC=off start_postgres "$work/postgres" bench
 trap 'stop_postgres; rm -rf "$work"' EXIT
-BRIGHT_REEL_DATA="$work/data" node --import tsx scripts/bench/page.ts "$what"
+export BRIGHT_REEL_DATA="$work/data"
+if [ "$what" = times ] || [ "$what" = "" ]; then node --import tsx scripts/bench/timesLeft.ts; fi
+[ "$what" = times ] || node --import tsx scripts/bench/page.ts "$what"

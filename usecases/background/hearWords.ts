@@ -2,6 +2,7 @@ import { keyOfSubject } from '#data/tasks';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { runsOf } from '#core/readings';
+import { counted } from '#core/sentences';
 import { MediaError } from '#media/process';
 import { recognisers, stretchesOf } from '#media/words/recognisers';
 import { findFile } from '#data/media';
@@ -40,7 +41,7 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
         })
       : [];
     await saveRecognition(key, heardBy, words);
-    return `${words.length} words by ${heardBy}.`;
+    return `${counted(words.length, 'word')} by ${heardBy}.`;
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

@@ -1,5 +1,6 @@
 import { ingredientNames, type Mix } from '#core/moments';
 import { formatClock } from '#core/time';
+import { counted } from '#core/sentences';
 import { Button } from '../../ui/controls';
 import type { Learned } from '../../workers/protocol';
 import { ingredientLooks } from './WhyPanel';
@@ -56,7 +57,7 @@ export function LearningPart({ learned, mix, on, forgotten, onTake, onLearning }
           <p className="mt-1.5" data-testid="proposal">
             {moved.length === 0
               ? 'The mix is as your choices would have it.'
-              : `With it ${proposal.moments} moments stay: ${formatClock(proposal.comeIn)} comes in, ${formatClock(proposal.goOut)} goes out.`}
+              : `With it ${counted(proposal.moments, 'moment')} ${proposal.moments === 1 ? 'stays' : 'stay'}: ${formatClock(proposal.comeIn)} comes in, ${formatClock(proposal.goOut)} goes out.`}
           </p>
           <div className="mt-1.5 flex gap-2">
             <Button disabled={moved.length === 0} onClick={() => onTake(proposal.mix)}>

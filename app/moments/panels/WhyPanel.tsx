@@ -16,6 +16,8 @@ export const ingredientLooks: Record<Ingredient, { label: string; colour: string
 
 interface WhyPanelProps {
   why: Why | null;
+  /** What keys and buttons act on, in words. */
+  what: string | null;
   mix: Mix;
   water: number;
   onKeep(): void;
@@ -27,7 +29,7 @@ interface WhyPanelProps {
 }
 
 /** What a stretch is, why it was picked or not, and what would change that. */
-export function WhyPanel({ why, mix, water, onKeep, onDrop, onToReel, onRemedy, onWater }: WhyPanelProps) {
+export function WhyPanel({ why, what, mix, water, onKeep, onDrop, onToReel, onRemedy, onWater }: WhyPanelProps) {
   if (!why)
     return (
       <p className="text-muted">
@@ -43,6 +45,7 @@ export function WhyPanel({ why, mix, water, onKeep, onDrop, onToReel, onRemedy, 
       <p className="mb-1.5 text-muted">
         {Math.round(why.score)} of 100{why.kept && ` · ${ordinal(why.rank)} of ${why.of}`} ·{' '}
         {(why.end - why.start).toFixed(1)} s from {formatClock(why.start, true)}
+        {what && ` · ${what}`}
       </p>
       {order.map((name) => (
         <ShareBar

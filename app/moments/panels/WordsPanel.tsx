@@ -2,6 +2,7 @@ import { Ear, FileInput, RotateCcw } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
 import { sentences, type Word } from '#core/words';
+import { counted } from '#core/sentences';
 import type { ImportQuestion } from '#usecases/words';
 import { wordsDocument } from '../../words/wordsDocument';
 import { Button, inputLook } from '../../ui/controls';
@@ -76,8 +77,8 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
       )}
       {words.length > 0 && (
         <p className="mb-2 text-xs text-muted">
-          {name}: {words.length} words{about?.language ? ` in ${languageName(about.language)}` : ''},{' '}
-          {sourceWords(source)}
+          {name}: {counted(words.length, 'word')}
+          {about?.language ? ` in ${languageName(about.language)}` : ''}, {sourceWords(source)}
           {source !== 'corrected' && source !== 'imported' && '; dotted ones are doubtful'}
         </p>
       )}

@@ -24,7 +24,7 @@ export function ReelHead({ place }: { place: ReelPlace }) {
         {!two && <ChooseAbove place={place} />}
         <Modes place={place} />
       </span>
-      <TakeAway address={`/projects/${projectId}/reels/${reel.id}`} />
+      <TakeAway address={`/projects/${projectId}/reels/${reel.id}`} reel={(lower.live.reel ?? reel).document} />
       <RenderMenu desk={lower} pace={data.pace} />
     </div>
   );

@@ -3,7 +3,7 @@ import { beatScore, downbeats, hearMusic } from '.';
 import { aubioBeats, loadSong, songs } from '../../../scripts/accuracy/songs';
 import { testSong } from './testSongs';
 
-// Source of the truth: tempo maps of Debian's fretsonfire-songs-sectoid (beats at k·60/bpm from tick 0 of notes.mid).
+// Source of the truth: tempo maps of Debian's fretsonfire-songs-sectoid and -muldjord (beats at k·60/bpm from tick 0 of notes.mid).
 // Reference: `aubio beat` of Debian's aubio-tools on the same files. F-measure: MIREX and mir_eval, ±70 ms, from 5 s on.
 describe('songs with exact tempo maps', () => {
   for (const name of songs)
@@ -12,13 +12,15 @@ describe('songs with exact tempo maps', () => {
       const { grid } = hearMusic(samples);
       const ours = beatScore(grid.beats, beats);
       expect(ours).toBeGreaterThanOrEqual(beatScore(aubio, beats));
-      expect(ours).toBeGreaterThan(0.9);
+      expect(ours).toBeGreaterThan(0.96);
+      // Where the bars of this one begin its map does not say: its first beat is not the first of a bar.
+      if (name === 'muldjord/mutilated_mime') return;
       expect(
         beatScore(
           downbeats(grid),
           beats.filter((_, index) => index % 4 === 0),
         ),
-      ).toBeGreaterThan(0.9);
+      ).toBeGreaterThan(0.96);
     }, 120_000);
 });
 

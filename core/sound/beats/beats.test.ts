@@ -13,7 +13,7 @@ import {
   type GridCorrection,
 } from '.';
 import { beatSampleRate, hearNovelty, onsetHz } from './novelty';
-import { onsetPeaks } from './rivals';
+import { onsetPeaks } from './strokes';
 import { evenedOnset } from './tempo';
 import { beatScore } from './score';
 import { testSong } from './testSongs';

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { loadSong, songs, songsAreHere } from '../../../scripts/accuracy/songs';
 import { hearMusic } from './hear';
-import { testSong } from './testSongs';
+import { looseBeginning, testSong } from './testSongs';
 
 const film = (file: string): Float32Array => {
   const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-ac', '1', '-ar', '16000', '-f', 'f32le', '-'], {
@@ -20,40 +20,42 @@ const met = (found: readonly number[], truth: readonly number[], from: number, t
 };
 
 describe('where the beats of music may be wrong', () => {
-  it('a song that changes its tempo: the part that was counted wrong is named, with the tempo that fits it', () => {
+  it('a song that changes its tempo is counted right in both parts, and nothing is doubted', () => {
     const { samples, beats } = testSong('rock', (beat) => (beat < 64 ? 100 : 132), 60, 6);
     const { grid, doubts } = hearMusic(samples);
     // By construction: 64 beats at 100 a minute from 0.4 s on.
-    expect(met(grid.beats, beats, 5, 38)).toBeGreaterThan(0.9);
-    expect(met(grid.beats, beats, 42, 58)).toBeLessThan(0.75);
-    expect(doubts).toHaveLength(1);
-    expect(Math.abs(doubts[0]!.start - 39)).toBeLessThan(5);
-    expect(doubts[0]!.end).toBeGreaterThan(57);
-    expect(doubts[0]!.tempo! / 132).toBeCloseTo(1, 1);
+    expect(met(grid.beats, beats, 5, 38)).toBeGreaterThan(0.95);
+    expect(met(grid.beats, beats, 42, 58)).toBeGreaterThan(0.95);
+    expect(doubts).toEqual([]);
+  });
+  it('a beginning without a beat: that part is named, and no other', () => {
+    const { samples, beginsAt } = looseBeginning();
+    const { doubts } = hearMusic(samples);
+    const doubted = (from: number, to: number) =>
+      doubts.reduce((sum, { start, end }) => sum + Math.max(0, Math.min(end, to) - Math.max(start, from)), 0);
+    expect(doubted(0, beginsAt)).toBeGreaterThan(14);
+    expect(doubted(24, 60)).toBe(0);
   });
   it('steady music has none, in whatever way it is counted', () => {
     for (const groove of ['rock', 'floor', 'waltz'] as const)
       expect(hearMusic(testSong(groove, () => 112, 40, 3).samples).doubts).toEqual([]);
   });
   it.skipIf(!existsSync('demo/media/dry-shoes.m4a'))(
-    'the demo’s second song, of which the beginning is counted wrong',
+    'the demo’s second song, which gathers speed: right all along',
     () => {
       const { grid, doubts } = hearMusic(film('demo/media/dry-shoes.m4a'));
       const { beats } = JSON.parse(readFileSync('demo/media/dry-shoes.truth.json', 'utf8')) as { beats: number[] };
-      expect(met(grid.beats, beats, 0, 14)).toBeLessThan(0.75);
-      expect(met(grid.beats, beats, 26, 48)).toBeGreaterThan(0.95);
-      expect(doubts.map(({ start }) => start)).toEqual([0]);
-      expect(doubts[0]!.end).toBeGreaterThan(12);
-      expect(doubts[0]!.end).toBeLessThan(26);
+      expect(met(grid.beats, beats, 0, 60)).toBeGreaterThan(0.97);
+      expect(doubts).toEqual([]);
     },
   );
-  // Tempo maps of the songs of Debian's fretsonfire-songs-sectoid.
+  // Tempo maps of the songs of Debian's fretsonfire-songs-sectoid and -muldjord.
   it.skipIf(!songsAreHere())('real songs to a click: where nothing is doubted the beats are right', () => {
     for (const name of songs) {
       const { samples, beats } = loadSong(name);
       const { grid, doubts } = hearMusic(samples);
       const doubted = doubts.reduce((sum, { start, end }) => sum + end - start, 0);
-      expect(doubted / (samples.length / 16_000), name).toBeLessThan(0.15);
+      expect(doubted / (samples.length / 16_000), name).toBeLessThan(0.25);
       const sure = beats.filter(
         (beat) => beat > 5 && !doubts.some(({ start, end }) => beat >= start - 1 && beat <= end + 1),
       );

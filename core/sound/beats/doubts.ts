@@ -1,5 +1,6 @@
 import { onsetHz } from './novelty';
-import { near, onsetPeaks, sure, type Rival } from './rivals';
+import type { Rival } from './rivals';
+import { near, onsetPeaks, sure } from './strokes';
 import { onsetNear } from './track';
 
 /** A stretch of the music in which its beats may be wrong. */
@@ -35,7 +36,6 @@ const isOctave = (a: number, b: number): boolean => {
 export function findDoubts(found: readonly Rival[], onset: Float32Array): Doubt[] {
   const [best, ...others] = found;
   if (!best) return [];
-  const rivals = others.filter((rival) => !isOctave(rival.bpm, best.bpm));
   const peaks = onsetPeaks(onset);
   const seconds = Math.floor(onset.length / onsetHz);
   const doubts: { start: number; end: number; better: Rival | null }[] = [];
@@ -49,8 +49,11 @@ export function findDoubts(found: readonly Rival[], onset: Float32Array): Doubt[
     const all = heard.reduce((sum, at) => sum + onset[at]!, 0);
     if (all / (windowSeconds * onsetHz) < silent / onsetHz) continue;
     const own = explains(best.pulses, heard, all, onset, from, to);
-    const [rival, worth] = rivals.reduce<[Rival | null, number]>(
+    const tempo = tempoIn(best, from / onsetHz, to / onsetHz);
+    const [rival, worth] = others.reduce<[Rival | null, number]>(
       (most, each) => {
+        // Over a song that changes its tempo two counts may be one in places.
+        if (isOctave(tempoIn(each, from / onsetHz, to / onsetHz), tempo)) return most;
         const value = explains(each.pulses, heard, all, onset, from, to);
         return value > most[1] ? [each, value] : most;
       },

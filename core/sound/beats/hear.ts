@@ -1,14 +1,16 @@
+import { clamp } from '#core/signal';
 import { findDoubts, type Doubt } from './doubts';
-import { emptyGrid, tempoOf, type BeatGrid } from './grid';
-import { findMeter } from './meter';
+import { downbeats, emptyGrid, tempoOf, type BeatGrid } from './grid';
+import { barContrast, findMeter } from './meter';
 import { beatSampleRate, fullness, hearNovelty, onsetHz, toneHz, type Novelty } from './novelty';
-import { findRivals, onsetPeaks, type Rival } from './rivals';
+import { findRivals, type Rival } from './rivals';
+import { onsetPeaks } from './strokes';
 import { findDrops, findSections, type Section } from './sections';
 import { evenedOnset } from './tempo';
 import { onsetNear, smoothedBeats } from './track';
 
 /** Raised when what is heard changes its meaning; then music is heard again. */
-export const hearingVersion = 2;
+export const hearingVersion = 3;
 
 /** Everything that the product knows about a piece of music. */
 export interface MusicHearing {
@@ -64,9 +66,8 @@ export function hearMusic(samples: Float32Array): MusicHearing {
     wave,
   };
   if (peaks.length < 8) return nothing;
-  const found = findRivals(onset, evenedOnset(added(novelty.low, novelty.middle)));
-  const best = found[0];
-  if (!best || best.score < 0.05) return nothing;
+  const counted = findRivals(onset, evenedOnset(added(novelty.low, novelty.middle)));
+  if (!counted[0] || counted[0].score < 0.05) return nothing;
   const gridOf = ({ pulses }: Rival): BeatGrid => {
     const meter = findMeter(novelty, pulses, low, onset);
     const even = smoothedBeats(
@@ -88,6 +89,8 @@ export function hearMusic(samples: Float32Array): MusicHearing {
       starts.push(at);
     return { beats, bar: meter.bar, starts };
   };
+  const found = byBars(counted, (rival) => barContrast(novelty, downbeats(gridOf(rival)), low));
+  const best = found[0]!;
   const grid = gridOf(best);
   const sections = findSections(novelty, grid, onset, onsetHz);
   const loudest = peaks.reduce((most, at) => Math.max(most, novelty.onset[at]!), 1e-9);
@@ -97,7 +100,7 @@ export function hearMusic(samples: Float32Array): MusicHearing {
   return {
     ...nothing,
     tempo: tempoOf(grid),
-    confidence: Math.max(0, Math.min(1, best.score * (1.5 - (found[1]?.score ?? 0) / best.score))),
+    confidence: Math.max(0, Math.min(1, best.explains * (1.5 - (found[1]?.score ?? 0) / best.score))),
     grid,
     doubts: findDoubts(found, onset),
     rivals: found
@@ -110,6 +113,25 @@ export function hearMusic(samples: Float32Array): MusicHearing {
     lastHit: lastHit(hits),
     hits: hits.map(({ seconds, strength }) => ({ seconds, strength: Math.round(strength * 1000) / 1000 })),
   };
+}
+
+/** So much more must begin with the bars of a count than in their middles before it counts, and counts in full. */
+const clearBars = { from: 0.8, to: 1.2, worth: 0.4 };
+
+/** Of counts that are the double or the half of the best, those whose bars are clear are worth more. */
+function byBars(found: readonly Rival[], contrast: (rival: Rival) => number): Rival[] {
+  const best = found[0]!;
+  const isLevel = ({ bpm, score }: Rival) => {
+    const octaves = Math.log2(bpm / best.bpm);
+    return Math.abs(octaves) < 1.1 && Math.abs(octaves - Math.round(octaves)) < 0.06 && score > best.score / 2;
+  };
+  return found
+    .map((rival) => {
+      if (!isLevel(rival)) return rival;
+      const clear = clamp((contrast(rival) - clearBars.from) / (clearBars.to - clearBars.from));
+      return { ...rival, score: rival.score * (1 + clearBars.worth * clear) };
+    })
+    .sort((a, b) => b.score - a.score);
 }
 
 const added = (a: Float32Array, b: Float32Array): Float32Array => a.map((value, index) => value + b[index]!);

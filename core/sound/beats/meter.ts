@@ -123,3 +123,24 @@ function count(
   }
   return { places, clearness };
 }
+
+/** Change of the harmony is looked at over so many seconds on each side, whatever the count. */
+const contrastSeconds = 0.5;
+
+/**
+ * How much more begins with the bars of a count than in their middles: harmony and bass, in standard deviations, about
+ * −2 to 2. A count at half the tempo finds as much in the middle of its bars, since another bar begins there; one at
+ * twice the tempo finds it at every second bar only.
+ * @param starts where bars begin, in seconds
+ * @param low evened onset strength of the bass
+ */
+export function barContrast(novelty: Novelty, starts: readonly number[], low: Float32Array): number {
+  const middles = starts.slice(1).map((start, index) => (start + starts[index]!) / 2);
+  if (middles.length < 4) return 0;
+  const times = [...starts, ...middles];
+  const harmony = standardised(harmonyChange(novelty, times, contrastSeconds));
+  const bass = standardised(times.map((time) => onsetNear(low, time * onsetHz, 4)));
+  const both = times.map((_, index) => 0.7 * harmony[index]! + 0.3 * bass[index]!);
+  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  return mean(both.slice(0, starts.length)) - mean(both.slice(starts.length));
+}

@@ -6,6 +6,7 @@ const slowest = 45;
 const fastest = 230;
 /** Steps of the tempo scale: two per cent each. */
 const stepRatio = 1.02;
+const halfStep = Math.sqrt(stepRatio);
 /** Tempi that are looked at, in beats a minute, evenly apart in their logarithm. */
 export const tempoScale: readonly number[] = Array.from(
   { length: Math.floor(Math.log(fastest / slowest) / Math.log(stepRatio)) + 1 },
@@ -77,10 +78,12 @@ export function tempogram(onset: Float32Array): Float32Array[] {
       for (let index = lag; index < part.length; index++) sum += (part[index]! - mean) * (part[index - lag]! - mean);
       acf[lag] = (sum / power) * (part.length / Math.max(part.length / 4, part.length - lag));
     }
+    // The best within half a step of the scale: a tempo between two steps counts as much as one on a step.
     const at = (lag: number) => {
-      const low = Math.floor(lag);
-      // A peak is wider than a sample: the best within a step of the scale counts.
-      return low + 1 > longest ? 0 : Math.max(acf[low]!, acf[low + 1]!);
+      let best = 0;
+      for (let near = Math.floor(lag / halfStep); near <= Math.min(longest, Math.ceil(lag * halfStep)); near++)
+        best = Math.max(best, acf[near]!);
+      return best;
     };
     rows.push(
       Float32Array.from(tempoScale, (bpm) => {

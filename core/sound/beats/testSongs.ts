@@ -106,3 +106,17 @@ export function testSong(
   for (let index = 0; index < samples.length; index++) samples[index]! *= 0.9 / peak;
   return { name: `${groove} ${Math.round(bpmAt(0))}`, samples, beats, downbeats, parts };
 }
+
+/** A song whose beginning has no beat: knocks 150 to 650 ms apart for 20 s (Park and Miller 1988 for chance), then rock at 112 a minute. */
+export function looseBeginning(): { samples: Float32Array; beginsAt: number } {
+  const beginsAt = 20;
+  const song = testSong('rock', () => 112, 40, 3).samples;
+  const samples = new Float32Array(song.length + beginsAt * beatSampleRate);
+  samples.set(song, beginsAt * beatSampleRate);
+  let state = 7;
+  const chance = () => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647;
+  for (let at = 0.3; at < beginsAt - 0.5; at += 0.15 + 0.5 * chance())
+    for (let index = 0; index < 1600; index++)
+      samples[Math.round(at * beatSampleRate) + index]! += 0.6 * (chance() - 0.5) * Math.exp(-index / 300);
+  return { samples, beginsAt };
+}
