@@ -28,6 +28,7 @@ export default [
   route('projects/:projectId/house-styles', 'routes/houseStyles.ts'),
   route('projects/:projectId/looks', 'routes/looks.ts'),
   route('projects/:projectId/match', 'routes/match.ts'),
+  route('projects/:projectId/make-music', 'routes/makeMusic.ts'),
   route('projects/:projectId/music/:mediaId/montage', 'routes/montageSave.ts'),
   route('projects/:projectId/posts', 'routes/posts.ts'),
   route('projects/:projectId/outputs/archive', 'routes/outputArchive.ts'),

@@ -426,6 +426,7 @@ export const tasks = pgTable(
         | 'post'
         | 'fetch'
         | 'join'
+        | 'music'
       >()
       .notNull(),
     subject: text('subject').notNull(),

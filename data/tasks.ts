@@ -30,7 +30,7 @@ export const lanes = {
   reading: ['read'],
   rendering: ['render'],
   /** Somebody waits for these on a screen, and they are short. */
-  short: ['match', 'hear', 'frame', 'sync'],
+  short: ['match', 'hear', 'frame', 'sync', 'music'],
   /** These wait for a line, not for the processor. */
   line: ['post', 'fetch', 'join'],
   /** Words take as long as somebody speaks; nothing else waits for them. */

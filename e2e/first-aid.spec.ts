@@ -282,6 +282,34 @@ test('a song whose beginning has no beat says so, and where', async ({ page }) =
   await page.getByLabel('Music', { exact: true }).selectOption({ label: 'knocks first' });
   await expect(page.getByTestId('tempo')).toHaveText(/^112\.\d bpm/, { timeout: 120_000 });
   await expect(page.getByTestId('doubts')).toContainText(/The beats may be wrong from 0:0\d to 0:[12]\d/);
+  // Other ways to count it are heard with clicks, and one is taken with one key; that can be taken back.
+  const ways = page.getByRole('group', { name: 'Ways to count it' });
+  await ways
+    .getByRole('button', { name: /^Hear .* bpm, with clicks$/ })
+    .first()
+    .click();
+  await expect(ways.getByRole('button', { pressed: true })).toHaveCount(1);
+  await expect(page.getByTestId('place')).not.toContainText(/^0:00\.0/);
+  await page.keyboard.press('w');
+  await expect(page.getByTestId('doubts')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('doubts')).toBeVisible();
+  // The way it is counted now comes last; it can be found right.
+  await page.keyboard.press('q');
+  await ways.getByRole('button', { name: /as now, with clicks$/ }).click();
+  await page.getByRole('button', { name: /^It is right here/ }).click();
+  await expect(page.getByTestId('doubts')).toHaveCount(0);
+  // Four beats are tapped in the part that begins at 0:20.
+  await page.getByTestId('tempo').click();
+  for (let times = 0; times < 4; times++) {
+    await page.keyboard.press('g');
+    await page.waitForTimeout(530);
+  }
+  await expect(page.getByTestId('counts')).toContainText(/Counted by your taps from 0:\d\d to \d:\d\d: \d+\.\d bpm/);
+  await page.keyboard.press('Shift+W');
+  await expect(page.getByTestId('counts')).toHaveCount(0);
+  await expect.poll(() => unsaved(page)).toBe(0);
+  await page.keyboard.press('Space');
   for (const [title, tempo] of [
     ['paper-sails', '112.0 bpm · 4 beats a bar'],
     ['dry-shoes', /^\d+\.\d bpm( · 4 beats a bar)?$/],

@@ -9,6 +9,7 @@ import {
   type Montage,
   type MontageChanges,
 } from '#core/montage';
+import { isSpeech } from '#core/readings';
 import { applyCommand, reelFormat, reelFrames } from '#core/reel';
 import type { MusicHearing } from '#core/sound';
 import { listDecisions } from '#data/decisions';
@@ -34,17 +35,13 @@ interface Music {
 
 const goneMusic = 'This music is not in the project any more.';
 
-/** The music that was cut to last, else the first; null while there is none. */
+/** The music that was cut to last, else the first; null while there is none. Recordings of speech are none, unless one was cut to. */
 export async function findMusic(projectId: string): Promise<Result<string | null>> {
   const project = await openProject(projectId);
   if (!project.ok) return project;
   const sounds = (await listMedia(projectId)).filter((item) => item.probe?.kind === 'sound' && !item.problem);
   const last = await lastMontage(projectId);
-  const first =
-    sounds.find((item) => item.id === last) ??
-    // A song rather than somebody's voice.
-    sounds.find((item) => (item.summary?.speechShare ?? 0) < 0.3) ??
-    sounds[0];
+  const first = sounds.find((item) => item.id === last) ?? sounds.find((item) => !isSpeech(item.summary));
   return done(first?.id ?? null);
 }
 

@@ -136,16 +136,10 @@ export function BeatsMenu({
                 </span>
               )}
             </label>
-            {hearing.rivals.length > 0 && (
-              <p className="mb-1 mt-3 text-xs text-muted">It could also be counted like this</p>
-            )}
-            <div className="flex flex-wrap gap-1.5">
-              {hearing.rivals.map((rival) => (
-                <Button key={rival.tempo} className={small} onClick={() => actions.setGrid(rival.grid)}>
-                  {rival.tempo.toFixed(1)} bpm
-                </Button>
-              ))}
-            </div>
+            <p className="mt-3 text-xs text-muted">
+              Play it and tap <kbd>G</kbd> on four beats: that settles how this part is counted. <kbd>Q</kbd> plays the
+              next way to count it, with clicks.
+            </p>
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

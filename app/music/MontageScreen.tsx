@@ -10,9 +10,10 @@ import { SaveMark } from '../ui/SaveMark';
 import { useShortcuts } from '../ui/useShortcuts';
 import { BeatsMenu } from './BeatsMenu';
 import { useClicks } from './clicks';
+import { CountLine, sureness } from './CountLine';
 import { CutBar } from './CutBar';
-import { DoubtLine, sureness } from './DoubtLine';
 import { MarksBar } from './MarksBar';
+import { MusicMaker } from './MusicMaker';
 import { MusicColumn } from './MusicColumn';
 import { MusicLines } from './MusicLines';
 import { middleBeat } from './SlotPanel';
@@ -26,18 +27,20 @@ const nudgeSeconds = 0.01;
 export function MontageScreen(props: MusicPlaceProps) {
   const place = useMusicPlace(props);
   const [help, setHelp] = useState(false);
-  const { desk, player, montage, clicks, marks, slot, chooseSlot, zoom, brush } = place;
-  useClicks(clicks, player.playing, montage.grid, player.rawMusic);
+  const { desk, player, montage, clicks, counts, marks, slot, chooseSlot, zoom, brush } = place;
+  const heardGrid = counts.heard?.count.grid ?? null;
+  useClicks(clicks || heardGrid !== null, player.playing, heardGrid ?? montage.grid, player.rawMusic);
   useShortcuts({ ...playKeys(place), ...cutKeys(place), help: () => setHelp(true) });
   return (
     <div className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
         <Head place={place} />
         <Problem place={place} />
-        <DoubtLine desk={desk} />
+        <CountLine desk={desk} counts={counts} />
         <MarksBar place={place} />
         <MusicLines
           desk={desk}
+          grid={heardGrid ?? montage.grid}
           secondsPerLine={zooms[zoom]!}
           slot={slot?.id ?? null}
           mark={marks.chosen}
@@ -74,7 +77,7 @@ function playKeys({ desk, player, montage, toSlot, clicks, setClicks, nearer, fa
   };
 }
 
-function cutKeys({ desk, history, montage, actions, marks, slot, paint, makeReel }: MusicPlace): Keys {
+function cutKeys({ desk, history, montage, actions, counts, marks, slot, paint, makeReel }: MusicPlace): Keys {
   return {
     tapMark: marks.tap,
     removeMark: marks.remove,
@@ -100,6 +103,10 @@ function cutKeys({ desk, history, montage, actions, marks, slot, paint, makeReel
       const beat = beatBefore(montage.grid, desk.time + 0.1);
       if (beat >= 0) actions.correct({ type: 'downbeat', index: beat });
     },
+    hearCount: counts.hearNext,
+    takeCount: () => counts.take(false),
+    takeCountAll: () => counts.take(true),
+    tapBeat: counts.tap,
     makeReel: () => makeReel(),
     undo: history.undo,
     redo: history.redo,
@@ -131,10 +138,11 @@ function Head({
           ))}
         </select>
       </h1>
+      <MusicMaker projectId={projectId} music={music} songs={songs} />
       <span
         className="tabular whitespace-nowrap text-muted"
         data-testid="tempo"
-        title={desk.doubts.length ? sureness(hearing) : undefined}
+        title={desk.doubts.length ? sureness({ ...hearing, doubts: desk.doubts }) : undefined}
       >
         {tempoWords(tempoOf(montage.grid), montage.grid.bar, desk.doubts.length === 0)}
       </span>

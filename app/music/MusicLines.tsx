@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { patternOf, type Every } from '#core/montage';
-import { nearestBeat } from '#core/sound';
+import { nearestBeat, type BeatGrid } from '#core/sound';
 import { formatClock } from '#core/time';
 import { drawMusicLine, tickHeight, waveHeight } from './drawMusic';
 import { everyWords } from './everyWords';
@@ -21,6 +21,8 @@ const snapPixels = 7;
 
 interface MusicLinesProps {
   desk: MontageDesk;
+  /** The beats that are drawn: those of the montage, or of a count that is heard. */
+  grid: BeatGrid;
   secondsPerLine: number;
   slot: string | null;
   mark: number | null;
@@ -30,7 +32,7 @@ interface MusicLinesProps {
 }
 
 /** The music set like text: sections, slots with what fills them, waveform, beats and marks, line after line. */
-export function MusicLines({ desk, secondsPerLine, slot, mark, brush, onSlot, onMark }: MusicLinesProps) {
+export function MusicLines({ desk, grid, secondsPerLine, slot, mark, brush, onSlot, onMark }: MusicLinesProps) {
   const { hearing, time } = desk;
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
@@ -68,6 +70,7 @@ export function MusicLines({ desk, secondsPerLine, slot, mark, brush, onSlot, on
             <span className="tabular w-14 shrink-0 pt-6 text-muted">{formatClock(line * secondsPerLine)}</span>
             <Line
               desk={desk}
+              grid={grid}
               from={line * secondsPerLine}
               to={(line + 1) * secondsPerLine}
               width={width}
@@ -92,7 +95,7 @@ interface LineProps extends Omit<MusicLinesProps, 'secondsPerLine'> {
   here: boolean;
 }
 
-function Line({ desk, from, to, width, slot, mark, brush, onSlot, onMark, here }: LineProps) {
+function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, here }: LineProps) {
   const { montage, hearing, actions, items, time } = desk;
   const x = (seconds: number) => ((seconds - from) / (to - from)) * width;
   const secondsAt = (event: { clientX: number }, element: Element) =>
@@ -105,8 +108,8 @@ function Line({ desk, from, to, width, slot, mark, brush, onSlot, onMark, here }
     element.height = (waveHeight + tickHeight) * ratio;
     const context = element.getContext('2d')!;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    drawMusicLine(context, width, { from, to, grid: montage.grid, hearing, doubts: desk.doubts, span: montage.span });
-  }, [from, to, width, montage.grid, montage.span, hearing, desk.doubts]);
+    drawMusicLine(context, width, { from, to, grid, hearing, doubts: desk.doubts, span: montage.span });
+  }, [from, to, width, grid, montage.span, hearing, desk.doubts]);
   const { draw, whereIs } = useDrawn((clientX, element, free) => {
     const seconds = secondsAt({ clientX }, element);
     const beat = montage.grid.beats[nearestBeat(montage.grid, seconds)];

@@ -21,6 +21,7 @@ const hearing: MusicHearing = {
   drops: [],
   lastHit: 14,
   hits: [],
+  strokes: [],
   energy: Array<number>(160).fill(0.5),
   wave: [],
 };
@@ -93,6 +94,35 @@ describe('changes of a montage', () => {
     desk.actions.paint(1, 2);
     expect(desk.edges).toEqual([0, 2, 4, 6, 8, 9, 10, 11, 12, 13, 14, 15]);
     expect(desk.joins).toEqual(['paint']);
+  });
+  it('a painted section leaves cuts that were moved by hand elsewhere', () => {
+    desk.actions.moveEdge(desk.montage.slots[1]!.id, 2.6);
+    desk.actions.place(desk.montage.slots[0]!.id, { piece: 'c', sourceStart: 1 });
+    desk.actions.paint(1, 2);
+    expect(desk.edges).toEqual([0, 2.6, 4, 6, 8, 9, 10, 11, 12, 13, 14, 15]);
+    expect(desk.shown.slice(0, 4)).toEqual(['c', 'b', 'c', 'a']);
+  });
+  it('a part that is counted otherwise is cut anew, and nothing else', () => {
+    desk.actions.moveEdge(desk.montage.slots[1]!.id, 2.6);
+    // Three beats in two seconds.
+    const beats = Array.from({ length: 25 }, (_, index) => (index * 2) / 3);
+    const other: BeatGrid = { beats, bar: 3, starts: [0, 3, 6, 9, 12, 15, 18, 21, 24] };
+    expect(desk.actions.count(other, { start: 8, end: 16 })).toBe(true);
+    expect(desk.montage.grid.beats.filter((beat) => beat < 7.9)).toEqual(grid.beats.filter((beat) => beat < 7.9));
+    expect(desk.montage.grid.beats.filter((beat) => beat >= 8 && beat < 16)).toEqual(
+      beats.filter((beat) => beat >= 8 && beat < 16),
+    );
+    expect(desk.edges.slice(0, 5)).toEqual([0, 2.6, 4, 6, 8]);
+    expect(desk.montage.settled).toEqual([{ start: 8, end: 16 }]);
+    desk.actions.count(other, null);
+    expect(desk.montage.grid).toEqual(other);
+    expect(desk.montage.settled).toEqual([{ start: 0, end: 16 }]);
+  });
+  it('a part that was heard and found right is settled, and its slots are as they were', () => {
+    const { slots } = desk.montage;
+    desk.actions.count(grid, { start: 2, end: 6 });
+    desk.actions.count(grid, { start: 5, end: 8 });
+    expect([desk.montage.settled, desk.montage.slots]).toEqual([[{ start: 2, end: 8 }], slots]);
   });
   it('marks cut where they lie, once that is asked for', () => {
     desk.actions.marks([3, 7.25]);

@@ -3,12 +3,14 @@ import {
   fillSlots,
   followGrid,
   joinSlot,
+  liesOutside,
   moveEdge,
   othersFor,
   pieceFeatures,
   plainFeatures,
   refit,
   slotsByPattern,
+  slotsWithin,
   spanOf,
   splitSlot,
   type Filling,
@@ -21,7 +23,16 @@ import {
   type SlotResult,
 } from '#core/montage';
 import type { Footage } from '#core/moments';
-import { correctGrid, downbeats, type BeatGrid, type GridCorrection, type MusicHearing } from '#core/sound';
+import {
+  correctGrid,
+  downbeats,
+  gridWithPart,
+  sameCountIn,
+  type BeatGrid,
+  type GridCorrection,
+  type MusicHearing,
+} from '#core/sound';
+import { mergeRanges, type Range } from '#core/time';
 
 type Features = Map<string, ReturnType<typeof plainFeatures>>;
 
@@ -48,11 +59,18 @@ interface About {
 
 const newId = () => crypto.randomUUID();
 
-/** The slots filled with pieces anew; what is locked stays. */
-export function filled(next: Montage, { featuresOf, hearing }: Pick<About, 'featuresOf' | 'hearing'>): Montage {
+/** The slots filled with pieces anew, all or those of a part of the music; what is locked stays. */
+export function filled(
+  next: Montage,
+  { featuresOf, hearing }: Pick<About, 'featuresOf' | 'hearing'>,
+  part: Range | null = null,
+): Montage {
   const heard = { ...hearing, grid: next.grid };
-  const { slots } = fillSlots(next.slots, next.pieces, featuresOf(next.pieces), next.filling, heard, newId);
-  return { ...next, slots };
+  const stays = new Set(part ? next.slots.filter((slot) => liesOutside(slot, part)).map(({ id }) => id) : []);
+  const held = next.slots.map((slot) => (stays.has(slot.id) ? { ...slot, locked: true } : slot));
+  const { slots } = fillSlots(held, next.pieces, featuresOf(next.pieces), next.filling, heard, newId);
+  const before = new Map(next.slots.map((slot) => [slot.id, slot]));
+  return { ...next, slots: slots.map((slot) => (stays.has(slot.id) ? before.get(slot.id)! : slot)) };
 }
 
 /** Every change that can be made of a montage. Each says whether it was made; if not, the problem says why. */
@@ -68,11 +86,16 @@ const refuse = ({ onProblem }: About, sentence: string): false => {
   return false;
 };
 
-/** Makes slots anew by the pattern, then fills them; what is locked stays. */
-function changeSlotted(about: About, next: Montage, join: string | null = null): boolean {
+/** Makes slots anew by the pattern, all or those of a part of the music, then fills them; what is locked stays. */
+function changeSlotted(
+  about: About,
+  next: Montage,
+  { join = null, part = null }: { join?: string | null; part?: Range | null } = {},
+): boolean {
   const result = slotsByPattern(next, about.hearing, newId);
   if (!result.ok) return refuse(about, result.reason);
-  return about.change(filled({ ...next, slots: result.slots }, about), join);
+  const slots = part ? slotsWithin(next.slots, result.slots, part, newId) : result.slots;
+  return about.change(filled({ ...next, slots }, about, part), join);
 }
 
 /** Beats, and how the picture changes with them. */
@@ -91,18 +114,27 @@ function musicActions(about: About) {
       return change({ ...montage, grid: result.grid, slots }, correction.type === 'shift' ? 'shift' : null);
     },
     setGrid: (grid: BeatGrid) => changeSlotted(about, { ...montage, grid }),
+    /** Counts a part of the music, or all of it, as this grid does; what was counted so already is settled by that. */
+    count: (grid: BeatGrid, part: Range | null, join: string | null = null) => {
+      const own = part ?? { start: 0, end: hearing.durationSeconds };
+      const settled = mergeRanges([...(montage.settled ?? []), own]);
+      if (sameCountIn(grid, montage.grid, own)) return change({ ...montage, settled }, join);
+      const next = part ? gridWithPart(montage.grid, grid, part) : grid;
+      return changeSlotted(about, { ...montage, grid: next, settled }, { join, part });
+    },
     pattern: (pattern: Partial<Pattern>, join: string | null = null) =>
-      changeSlotted(about, { ...montage, pattern: { ...montage.pattern, ...pattern } }, join),
+      changeSlotted(about, { ...montage, pattern: { ...montage.pattern, ...pattern } }, { join }),
     paint: (section: number, every: Pattern['every']) => {
       const painted = { ...montage.pattern.painted, [section]: every };
-      return changeSlotted(about, { ...montage, pattern: { ...montage.pattern, painted } }, 'paint');
+      const part = hearing.sections[section] ?? null;
+      return changeSlotted(about, { ...montage, pattern: { ...montage.pattern, painted } }, { join: 'paint', part });
     },
     span: (start: number, end: number, fadeSeconds?: number) => {
       const span = spanOf(start, end, hearing, downbeats(montage.grid));
       return changeSlotted(
         about,
         { ...montage, span: fadeSeconds === undefined ? span : { ...span, fadeSeconds } },
-        'span',
+        { join: 'span' },
       );
     },
     marks: (marks: number[], join: string | null = null) => change({ ...montage, marks }, join),

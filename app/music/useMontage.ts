@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { changesBetween, fillNote, frameAt, usablePieces, type Heard, type Montage, type Slot } from '#core/montage';
-import type { BeatGrid, MusicHearing } from '#core/sound';
+import { sameCountIn, type MusicHearing } from '#core/sound';
 import { framesToSeconds } from '#core/time';
 import type { StoredMontage } from '#usecases/montages';
 import type { Item } from '#usecases/projects';
@@ -11,9 +11,6 @@ import { useMontageFootage } from './useMontageFootage';
 import { useMontagePlayer } from './useMontagePlayer';
 
 const montageChanges = (before: unknown, after: unknown) => changesBetween(before as Montage, after as Montage);
-
-const sameBeats = (a: BeatGrid, b: BeatGrid): boolean =>
-  a.beats.length === b.beats.length && a.beats.every((beat, index) => Math.abs(beat - b.beats[index]!) < 1e-3);
 
 /** A montage under one's hands: its document with undo, what its pieces show, every change of it, and its player. */
 export function useMontage(
@@ -42,8 +39,16 @@ export function useMontage(
   const { usable, footage, features, featuresOf } = useMontageFootage(items, montage.pieces, gather.photoSeconds);
   const heard = useMemo((): Heard => ({ ...hearing, grid: montage.grid }), [hearing, montage.grid]);
 
-  // What somebody put right is no longer in doubt.
-  const doubts = useMemo(() => (sameBeats(montage.grid, hearing.grid) ? hearing.doubts : []), [montage.grid, hearing]);
+  // What somebody put right, or heard and found right, is no longer in doubt.
+  const doubts = useMemo(
+    () =>
+      hearing.doubts.filter(
+        (doubt) =>
+          sameCountIn(montage.grid, hearing.grid, doubt) &&
+          !montage.settled?.some(({ start, end }) => start <= doubt.start && end >= doubt.end),
+      ),
+    [montage.grid, montage.settled, hearing],
+  );
 
   const change = useCallback(
     (next: Montage, join: string | null = null): boolean => {

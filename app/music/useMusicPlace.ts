@@ -16,6 +16,8 @@ import { useHistory } from '../history/useHistory';
 import type { StoredMontage } from '#usecases/montages';
 import type { Item } from '#usecases/projects';
 import type { Gather } from './useGathering';
+import { songsOf } from './songsOf';
+import { useCounts } from './useCounts';
 import { useMontage } from './useMontage';
 
 export interface MusicPlaceProps {
@@ -48,6 +50,7 @@ export function useMusicPlace(props: MusicPlaceProps) {
   const [brush, setBrush] = useState<Every>(2);
   const [zoom, setZoom] = useState(2);
   const [clicks, setClicks] = useState(false);
+  const counts = useCounts(desk);
   const slots = useChosenSlot(desk, () => setTab('slot'));
   const marks = useTappedMarks(desk, hearing.durationSeconds, slots.slot);
   const reel = useReelOf(desk, projectId, music.id);
@@ -68,6 +71,7 @@ export function useMusicPlace(props: MusicPlaceProps) {
     montage,
     actions,
     player,
+    counts,
     marks,
     makingReel: reel.making,
     makeReel: reel.make,
@@ -83,7 +87,7 @@ export function useMusicPlace(props: MusicPlaceProps) {
     farther: () => setZoom(Math.min(zooms.length - 1, zoom + 1)),
     clicks,
     setClicks,
-    songs: items.filter((item) => item.probe?.kind === 'sound' && !item.problem),
+    songs: songsOf(items, music.id),
     filled: filled.length,
     different: new Set(filled.map((each) => each.piece!.piece)).size,
     reelNow: reels.find((each) => each.id === stored.reelId) ?? null,

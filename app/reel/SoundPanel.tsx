@@ -3,6 +3,7 @@ import { loudnessTargets, musicDefaults, type Reel } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { colours } from '../drawing/drawLine';
+import { songsOf } from '../music/songsOf';
 import { IconButton, inputLook, Slider } from '../ui/controls';
 import { MusicPart } from './MusicPart';
 import type { ReelDesk } from './useReelDesk';
@@ -16,9 +17,9 @@ const targetNames: Record<number, string> = {
 /** Music under the reel, how it gives way to speech, and how loud the finished file is. */
 export function SoundPanel({ desk, items }: { desk: ReelDesk; items: Item[] }) {
   const { document, live } = desk;
-  const songs = items.filter((item) => item.probe?.kind === 'sound' && !item.problem);
   if (!document) return null;
   const { music } = document;
+  const songs = songsOf(items, music?.media ?? null);
   const choose = (id: string) => {
     const song = songs.find((item) => item.id === id);
     live.edit({

@@ -18,7 +18,8 @@ export default function Music() {
       <h1 className="text-base font-semibold">No music yet</h1>
       <p className="max-w-sm text-muted">
         Bring in a piece of music on the Footage screen. Its beats are found by themselves, and pieces of footage are
-        laid on them.
+        laid on them. Recordings of speech are not offered as music; the reading of each has a link to cut to it all the
+        same.
       </p>
       <Link to="../footage" relative="path" className="mt-2 text-lamp underline">
         To the footage

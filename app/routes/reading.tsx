@@ -93,6 +93,14 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           </Link>
           <h1 className="truncate text-base font-semibold">{item.name}</h1>
           <span className="tabular truncate text-muted">{facts.join(' · ')}</span>
+          {probe.kind === 'sound' && (
+            <Link
+              to={`/projects/${projectId}/music/${item.id}`}
+              className="ml-auto shrink-0 text-muted underline hover:text-text"
+            >
+              Cut to it as music
+            </Link>
+          )}
         </div>
         <p className="mb-3 text-muted">
           {report ? summarySentence(report.summary, item.probe?.kind) : (problem ?? 'Laying out the reading…')}

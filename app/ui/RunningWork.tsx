@@ -18,6 +18,7 @@ const words = {
   glance: 'First look at',
   chain: 'Comparing',
   join: 'Putting together',
+  music: 'Making music:',
   hear: 'Finding the beats of',
   match: 'Matching the sound of',
   read: 'Reading',

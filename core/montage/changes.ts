@@ -1,7 +1,7 @@
 import type { Montage, MontagePiece, Slot } from './types';
 
 /** Parts of a montage that are sent as they are; its lists are sent by what changed in them. */
-const whole = ['grid', 'marks', 'span', 'pattern', 'filling'] as const;
+const whole = ['grid', 'settled', 'marks', 'span', 'pattern', 'filling'] as const;
 type Whole = (typeof whole)[number];
 
 /** What changed in a list whose things have ids. */

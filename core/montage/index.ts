@@ -13,6 +13,7 @@ export {
   orders,
 } from './types';
 export { type SlotResult, followGrid, joinSlot, moveEdge, patternOf, slotsByPattern, splitSlot } from './slots';
+export { liesOutside, slotsWithin } from './part';
 export { addMark, moveMark, quantiseMarks, removeMark, tapOffset, tidyMarks } from './marks';
 export { pieceFeatures, plainFeatures } from './features';
 export { type Heard, demandOf, fillNote, fillSlots, othersFor, refit, usablePieces } from './fill';

@@ -96,6 +96,8 @@ export const defaultPattern: Pattern = {
 export interface Montage {
   schema: 'BrightReel.Montage.1';
   grid: BeatGrid;
+  /** Parts whose doubtful count was heard and found right. */
+  settled?: Range[];
   /** Set by hand while the music played, ascending. */
   marks: number[];
   /** The stretch of the music that is used. */

@@ -5,6 +5,7 @@ import {
   displayTraceNames,
   readingDefaults,
   runsOf,
+  isSpeech,
   summarize,
   summarySentence,
   type RawReading,
@@ -194,6 +195,15 @@ it('sums up in a sentence', () => {
   expect(summarySentence(summary)).toMatch(/^1 face · 5\d % talk$/);
   const nothing = { faces: 0, speechShare: 0, shakySeconds: 0, movingSeconds: 0, flawedSeconds: 0, scenes: 1 };
   expect(summarySentence(nothing)).toBe('still camera, nobody in frame');
+  expect(['sound', 'photo'].map((kind) => summarySentence(nothing, kind as 'sound'))).toEqual([
+    'music or sound',
+    'no faces',
+  ]);
+  // Somebody sings: it counts as speech, but it is music.
+  const sung = { ...nothing, speechShare: 0.6, musicShare: 0.9 };
+  expect([summarySentence(sung, 'sound'), isSpeech(sung)]).toEqual(['music', false]);
+  const talk = { ...nothing, speechShare: 0.6, musicShare: 0.1 };
+  expect([summarySentence(talk, 'sound'), isSpeech(talk), isSpeech(null)]).toEqual(['60 % talk', true, false]);
   expect(summarySentence({ ...nothing, movingSeconds: 11.2 })).toBe('11 s camera moves');
   // Black all along, which is blurred as well, and frozen.
   const black = summarize(

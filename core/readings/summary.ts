@@ -7,6 +7,8 @@ export interface ReadingSummary {
   /** Largest number of faces seen at once for at least a second. */
   faces: number;
   speechShare: number;
+  /** Share of the length that has music; missing in older readings. */
+  musicShare?: number;
   shakySeconds: number;
   movingSeconds: number;
   flawedSeconds: number;
@@ -24,6 +26,7 @@ export function summarize({ traces, runs, hz, durationSeconds }: Derived): Readi
       ...[...seconds].filter(([, length]) => length >= Math.min(1, durationSeconds)).map(([faces]) => faces),
     ),
     speechShare: durationSeconds ? totalLength(runsOf(runs, 'speech')) / durationSeconds : 0,
+    musicShare: durationSeconds ? totalLength(runsOf(runs, 'music')) / durationSeconds : 0,
     shakySeconds: totalLength(runsOf(runs, 'shaky')),
     movingSeconds: totalLength(runsOf(runs, 'smooth', 'whip')),
     flawedSeconds: totalLength(mergeRanges(runsOf(runs, 'black', 'frozen', 'blurred'))),
@@ -31,11 +34,21 @@ export function summarize({ traces, runs, hz, durationSeconds }: Derived): Readi
   };
 }
 
+/** A recording with at least so much speech and less music is somebody talking, no song that is sung. */
+const spoken = 0.3,
+  hardlyMusic = 0.3;
+
+/** Whether a sound recording is speech, which nobody cuts to or lays under a reel as music; what was not read yet is not called so. */
+export const isSpeech = (summary: Pick<ReadingSummary, 'speechShare' | 'musicShare'> | null): boolean =>
+  summary !== null && summary.speechShare >= spoken && (summary.musicShare ?? 1) < hardlyMusic;
+
 /** "2 faces · 61 % talk · 12 s shaky"; of what a kind of footage can have: a sound has no picture, a photo no time. */
 export function summarySentence(summary: ReadingSummary, kind: 'video' | 'photo' | 'sound' = 'video'): string {
   if (kind === 'photo') return summary.faces ? counted(summary.faces, 'face') : 'no faces';
-  if (kind === 'sound')
+  if (kind === 'sound') {
+    if (!isSpeech(summary) && (summary.musicShare ?? 0) >= hardlyMusic) return 'music';
     return summary.speechShare > 0.1 ? `${Math.round(summary.speechShare * 100)} % talk` : 'music or sound';
+  }
   const parts = [
     summary.faces ? counted(summary.faces, 'face') : '',
     summary.speechShare > 0.02 ? `${Math.round(summary.speechShare * 100)} % talk` : '',

@@ -9,7 +9,16 @@ export {
   secondsToFrames,
 } from './rate';
 export { formatClock, formatTimecode, hasDropFrame, parseClock, parseTimecode } from './timecode';
-export { type Range, coveredSeconds, lengthOf, mergeRanges, overlap, subtractRanges, totalLength } from './range';
+export {
+  type Range,
+  contains,
+  coveredSeconds,
+  lengthOf,
+  mergeRanges,
+  overlap,
+  subtractRanges,
+  totalLength,
+} from './range';
 export { type LinePart, type StringItem, StringOut } from './stringOut';
 export { type RecordedFile, chainsOf, splitPairs } from './splitRecordings';
 export type { RecordingLabels } from './labels';

@@ -14,6 +14,9 @@ export const totalLength = (ranges: readonly Range[]): number =>
 /** Seconds that both have in common; 0 when they only touch. */
 export const overlap = (a: Range, b: Range): number => Math.max(0, Math.min(a.end, b.end) - Math.max(a.start, b.start));
 
+/** Whether a time lies in it. */
+export const contains = ({ start, end }: Range, seconds: number): boolean => seconds >= start && seconds < end;
+
 /** Sorted, without overlaps; ranges closer than `gap` seconds become one. */
 export function mergeRanges(ranges: readonly Range[], gap = 0): Range[] {
   const sorted = [...ranges].sort((a, b) => a.start - b.start);

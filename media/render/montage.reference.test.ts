@@ -2,6 +2,8 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
+  applyChanges,
+  changesBetween,
   createMontage,
   defaultFilling,
   fillSlots,
@@ -9,6 +11,7 @@ import {
   plainFeatures,
   slotsByPattern,
   type Montage,
+  type MontageChanges,
   type MontagePiece,
 } from '#core/montage';
 import { applyCommand, type Reel, type Source } from '#core/reel';
@@ -18,7 +21,8 @@ import { rates } from '#core/time';
 import { hearMusicIn } from '../read/hearMusic';
 import { MediaError } from '../process';
 import { renderReel, type RenderSource } from './render';
-import { decodeGray, ffmpeg, testFolder } from '../testMedia';
+import { decodeGray, ffmpeg, numberFilm, numbersIn, testFolder } from '../testMedia';
+import { loadSong, songsAreHere } from '../../scripts/accuracy/songs';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
@@ -159,6 +163,68 @@ describe('a rendered montage', () => {
     );
     expect(cuts).toHaveLength(moved.slots.length - 1);
   });
+  // A song of Debian's fretsonfire-songs-sectoid, recorded to a click; its `notes.mid` says where its beats lie.
+  it.skipIf(!songsAreHere())(
+    'of a whole real song with a hundred pieces: every slot and every frame of every piece, counted in the file',
+    async () => {
+      const { samples, beats } = loadSong('sectoid/Metal madness');
+      const seconds = samples.length / 16_000;
+      writeFileSync(at('real.raw'), Buffer.from(samples.buffer));
+      ffmpeg('-f', 'f32le', '-ar', '16000', '-ac', '1', '-i', at('real.raw'), at('real.wav'));
+      ffmpeg(...numberFilm(25, 40), '-pix_fmt', 'yuv420p', '-g', '12', '-preset', 'ultrafast', at('numbers.mp4'));
+      const shape = { photo: false, width: 320, height: 180 };
+      const files = new Map<string, RenderSource>([
+        ['song', { ...sources.get('song')!, file: at('real.wav'), durationSeconds: seconds }],
+        ['film', { ...shape, file: at('numbers.mp4'), hasPicture: true, hasSound: false, durationSeconds: 40 }],
+      ]);
+      const about = new Map<string, Source>([
+        ['song', { id: 'song', name: 'real.wav', durationSeconds: seconds, soundOnly: true }],
+        ['film', { id: 'film', name: 'numbers.mp4', durationSeconds: 40 }],
+      ]);
+      let ids = 0;
+      const newId = () => `s${ids++}`;
+      const hearing = hearMusic(samples);
+      const pieces = Array.from({ length: 100 }, (_, index): MontagePiece => {
+        const start = (index * 8) / 25;
+        return { id: `p${index}`, media: 'film', name: `piece ${index}`, start, end: start + 8 };
+      });
+      const begun = createMontage(hearing, pieces, newId);
+      const filling = { ...defaultFilling, order: 'sorted', start: 'in' } as const;
+      const wanted: Montage = { ...begun, pattern: { ...begun.pattern, every: 2, followEnergy: false }, filling };
+      const slots = slotsByPattern(wanted, hearing, newId);
+      if (!slots.ok) throw new Error(slots.reason);
+      const features = new Map(pieces.map((piece) => [piece.id, plainFeatures(piece)]));
+      const filled = fillSlots(slots.slots, pieces, features, filling, { ...hearing, grid: wanted.grid }, newId).slots;
+      const montage = { ...wanted, slots: filled };
+      // As it is saved: what changed, as text.
+      const sent = JSON.parse(JSON.stringify(changesBetween(begun, montage))) as MontageChanges;
+      expect(applyChanges(begun, sent)).toEqual(montage);
+      // Taken back and done again.
+      expect(applyChanges(montage, changesBetween(montage, begun))).toEqual(begun);
+      expect(new Set(montage.slots.map((slot) => slot.piece!.piece)).size).toBe(100);
+
+      const size = { width: 320, height: 180 };
+      const reel = montageReel(montage, 'real', { media: 'song', name: 'real.wav' }, about, rates['25'], size);
+      await renderReel(reel, files, at('real.mp4'), { size });
+      const shown = numbersIn(at('real.mp4'));
+      expect(shown).toHaveLength(Math.round(seconds * 25));
+      const edges = montage.slots.map((slot) => Math.round(slot.start * 25));
+      const expected = montage.slots.flatMap((slot, index) => {
+        const first = Math.round(slot.piece!.sourceStart * 25);
+        return Array.from({ length: (edges[index + 1] ?? shown.length) - edges[index]! }, (_, frame) => first + frame);
+      });
+      expect(shown).toEqual(expected);
+      // The cuts lie on beats of the song as its tempo map has them: within 70 ms (the tolerance of MIREX) of the map,
+      // whose sound begins a little beside it, and within 25 ms of one another, from the first to the last.
+      const off = montage.slots
+        .slice(1)
+        .map((slot) => slot.start - beats[nearestBeat({ beats, bar: 4, starts: [] }, slot.start)]!);
+      const usual = [...off].sort((a, b) => a - b)[off.length >> 1]!;
+      expect(Math.abs(usual)).toBeLessThan(0.07);
+      expect(off.filter((each) => Math.abs(each - usual) < 0.025).length / off.length).toBeGreaterThan(0.97);
+      expect(off.slice(-10).every((each) => Math.abs(each - usual) < 0.025)).toBe(true);
+    },
+  );
   it('music that cannot be heard says why', async () => {
     ffmpeg('-f', 'lavfi', '-i', 'color=red:s=64x64:d=1', at('mute.mp4'));
     await expect(hearMusicIn(at('mute.mp4'))).rejects.toThrow(

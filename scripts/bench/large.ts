@@ -91,6 +91,7 @@ export async function makeLongSong(projectId: string, films: readonly string[]):
     drops: [],
     lastHit: songSeconds,
     hits: beats.filter((_, index) => index % 4 === 0).map((seconds) => ({ seconds, strength: 0.8 })),
+    strokes: beats.map((seconds) => ({ seconds, weight: 0.8 })),
     energy: Array.from({ length: songSeconds * 10 }, (_, index) => 0.5 + 0.4 * Math.sin(index / 200)),
     wave: Array.from({ length: songSeconds * 40 }, (_, index) => 50 + 40 * Math.sin(index / 3)),
   };

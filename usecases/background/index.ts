@@ -7,6 +7,7 @@ import { glanceFile } from './glanceFile';
 import { hearBeats } from './hearBeats';
 import { hearWords } from './hearWords';
 import { joinRecording } from './joinRecording';
+import { makeMusic } from './makeMusic';
 import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
@@ -31,6 +32,7 @@ export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> =
   post: postFile,
   fetch: fetchMedia,
   join: joinRecording,
+  music: makeMusic,
   render: renderFile,
 };
 

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayNotEmpty,
   Equals,
   IsArray,
   IsBoolean,
@@ -81,6 +82,10 @@ class SpanDto {
   @IsNumber() @Min(0) end!: number;
   @IsNumber() @Min(0) @Max(60) fadeSeconds!: number;
 }
+class PartDto {
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+}
 class PatternDto {
   @IsIn(everies) every!: Every;
   @IsObject() @Validate(Painted, { message: 'This pattern is not known.' }) painted!: Record<number, Every>;
@@ -124,6 +129,7 @@ class SlotDto {
 export class MontageDto {
   @Equals('BrightReel.Montage.1') schema!: Montage['schema'];
   @IsObject() @ValidateNested() @Type(() => GridDto) grid!: GridDto;
+  @IsOptional() @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => PartDto) settled?: PartDto[];
   @Validate(Ascending, ascending) @ArrayMaxSize(5000) marks!: number[];
   @IsObject() @ValidateNested() @Type(() => SpanDto) span!: SpanDto;
   @IsObject() @ValidateNested() @Type(() => PatternDto) pattern!: PatternDto;
@@ -161,10 +167,31 @@ class ListChangesDto {
 /** What changed in a montage since a version; the montage that comes of it is checked whole. */
 export class MontageChangesDto {
   @IsOptional() @IsObject() grid?: object;
+  @IsOptional() @IsArray() settled?: object[];
   @IsOptional() @IsArray() marks?: number[];
   @IsOptional() @IsObject() span?: object;
   @IsOptional() @IsObject() pattern?: object;
   @IsOptional() @IsObject() filling?: object;
   @IsOptional() @ValidateNested() @IsObject() @Type(() => ListChangesDto) pieces?: ListChangesDto;
   @IsOptional() @ValidateNested() @IsObject() @Type(() => ListChangesDto) slots?: ListChangesDto;
+}
+
+/** A stretch of a song, in seconds of it. */
+class MusicPartDto {
+  @IsUUID('all', { message: 'Choose a song.' }) media!: string;
+  @IsOptional() @IsNumber() @Min(0) from?: number;
+  @IsOptional() @IsNumber() @Min(0) to?: number;
+}
+export class MakeMusicDto {
+  @IsArray()
+  @ArrayNotEmpty({ message: 'Choose a song.' })
+  @ArrayMaxSize(12, { message: 'At most twelve songs go into one piece of music.' })
+  @ValidateNested({ each: true })
+  @Type(() => MusicPartDto)
+  parts!: MusicPartDto[];
+  @IsOptional()
+  @IsNumber()
+  @Min(5, { message: 'Music is at least five seconds long.' })
+  @Max(1800, { message: 'Music is at most half an hour long.' })
+  seconds?: number;
 }

@@ -9,7 +9,11 @@ export interface Doubt {
   end: number;
   /** Tempo of a count that explains the stretch better, in beats a minute; null when none does. */
   tempo: number | null;
+  /** Other ways to count the stretch, those that explain it best first; indices of `MusicHearing.rivals`. */
+  rivals: number[];
 }
+/** A doubt with its rivals as they were found. */
+export type FoundDoubt = Omit<Doubt, 'rivals'> & { rivals: Rival[] };
 
 /** Grids are compared over so many seconds, once a second. */
 const windowSeconds = 8;
@@ -20,6 +24,11 @@ const least = 0.12;
 const shortestSeconds = 3;
 /** Onset strength under which nothing is heard that could lie on a beat. */
 const silent = 0.05;
+/** So many other counts are offered for a stretch, if they explain at least this share of what the best of them does. */
+const mostRivals = 3,
+  worthOffering = 0.4;
+/** Two counts are the same in a stretch when so many of the half beats of one lie on those of the other. */
+const sameShare = 0.8;
 
 /** Whether one count is the other with beats halved or doubled: that is a matter of taste, and the cuts fall well either way. */
 const isOctave = (a: number, b: number): boolean => {
@@ -33,7 +42,7 @@ const isOctave = (a: number, b: number): boolean => {
  * @param found counts, best first; see `findRivals`
  * @param onset evened onset strength, `onsetHz` a second
  */
-export function findDoubts(found: readonly Rival[], onset: Float32Array): Doubt[] {
+export function findDoubts(found: readonly Rival[], onset: Float32Array): FoundDoubt[] {
   const [best, ...others] = found;
   if (!best) return [];
   const peaks = onsetPeaks(onset);
@@ -68,7 +77,39 @@ export function findDoubts(found: readonly Rival[], onset: Float32Array): Doubt[
   }
   return doubts
     .filter(({ start, end }) => end - start >= shortestSeconds)
-    .map(({ start, end, better }) => ({ start, end, tempo: better && tempoIn(better, start, end) }));
+    .map(({ start, end, better }) => {
+      const tempo = better && tempoIn(better, start, end);
+      return { start, end, tempo, rivals: rivalsIn(best, others, onset, peaks, { start, end }) };
+    });
+}
+
+/** Other ways to count a stretch, best first; those that are the same there as the count that is taken, or as a better one, are left out. */
+function rivalsIn(
+  best: Rival,
+  others: readonly Rival[],
+  onset: Float32Array,
+  peaks: readonly number[],
+  { start, end }: Pick<Doubt, 'start' | 'end'>,
+): Rival[] {
+  const [from, to] = [start * onsetHz, end * onsetHz];
+  const heard = peaks.filter((at) => at >= from && at < to);
+  const all = heard.reduce((sum, at) => sum + onset[at]!, 0);
+  const ranked = others
+    .map((rival) => ({ rival, worth: explains(rival.pulses, heard, all, onset, from, to) }))
+    .sort((a, b) => b.worth - a.worth);
+  const offered: Rival[] = [];
+  for (const { rival, worth } of ranked) {
+    if (offered.length === mostRivals || worth <= worthOffering * ranked[0]!.worth) break;
+    if (![best, ...offered].some((other) => isSameIn(rival, other, from, to))) offered.push(rival);
+  }
+  return offered;
+}
+
+function isSameIn(a: Rival, b: Rival, from: number, to: number): boolean {
+  const [own, other] = [a, b].map(({ pulses }) => pulses.filter((at) => at >= from && at < to)) as [number[], number[]];
+  if (Math.abs(own.length - other.length) > 0.1 * own.length) return false;
+  const met = own.filter((at) => other.some((pulse) => Math.abs(pulse - at) <= near)).length;
+  return met >= sameShare * own.length;
 }
 
 /** Tempo of a count within a stretch, in beats a minute; its middle one over the whole where the stretch holds no two beats. */

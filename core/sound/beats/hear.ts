@@ -4,13 +4,14 @@ import { downbeats, emptyGrid, tempoOf, type BeatGrid } from './grid';
 import { barContrast, findMeter } from './meter';
 import { beatSampleRate, fullness, hearNovelty, onsetHz, toneHz, type Novelty } from './novelty';
 import { findRivals, type Rival } from './rivals';
-import { onsetPeaks } from './strokes';
+import { onsetPeaks, strokesOf } from './strokes';
+import type { WeighedStroke } from './taps';
 import { findDrops, findSections, type Section } from './sections';
 import { evenedOnset } from './tempo';
 import { onsetNear, smoothedBeats } from './track';
 
 /** Raised when what is heard changes its meaning; then music is heard again. */
-export const hearingVersion = 3;
+export const hearingVersion = 4;
 
 /** Everything that the product knows about a piece of music. */
 export interface MusicHearing {
@@ -31,6 +32,8 @@ export interface MusicHearing {
   lastHit: number | null;
   /** Loudest strokes, seconds and strength 0 to 1; where a cut or an action falls well. */
   hits: { seconds: number; strength: number }[];
+  /** Every stroke, also the soft ones, against the loudness around it: what beats are counted by. */
+  strokes: WeighedStroke[];
   /** How full the sound is, 0 to 1, ten a second, smoothed over a second. */
   energy: number[];
   /** Peaks of the waveform for drawing, 0 to 100, `waveHz` a second. */
@@ -62,6 +65,10 @@ export function hearMusic(samples: Float32Array): MusicHearing {
     drops: [],
     lastHit: null,
     hits: [],
+    strokes: strokesOf(peaks, onset).map(({ at, weight }) => ({
+      seconds: rounded(at / onsetHz),
+      weight: Math.round(weight * 100) / 100,
+    })),
     energy,
     wave,
   };
@@ -97,23 +104,27 @@ export function hearMusic(samples: Float32Array): MusicHearing {
   const hits = peaks
     .map((at) => ({ seconds: at / onsetHz, strength: novelty.onset[at]! / loudest }))
     .filter(({ strength }) => strength > 0.25);
+  const doubts = findDoubts(found, onset);
+  const likely = found.slice(1).filter((rival) => rival.score > best.score * likelyShare);
+  const offered = [...new Set([...likely.slice(0, mostLikely), ...doubts.flatMap((doubt) => doubt.rivals)])];
   return {
     ...nothing,
     tempo: tempoOf(grid),
     confidence: Math.max(0, Math.min(1, best.explains * (1.5 - (found[1]?.score ?? 0) / best.score))),
     grid,
-    doubts: findDoubts(found, onset),
-    rivals: found
-      .slice(1)
-      .filter((rival) => rival.score > best.score * 0.35)
-      .slice(0, 4)
-      .map((rival) => ({ tempo: rival.bpm, share: rival.score / best.score, grid: gridOf(rival) })),
+    doubts: doubts.map((doubt) => ({ ...doubt, rivals: doubt.rivals.map((rival) => offered.indexOf(rival)) })),
+    rivals: offered.map((rival) => ({ tempo: rival.bpm, share: rival.score / best.score, grid: gridOf(rival) })),
     sections,
     drops: findDrops(novelty, sections),
     lastHit: lastHit(hits),
     hits: hits.map(({ seconds, strength }) => ({ seconds, strength: Math.round(strength * 1000) / 1000 })),
   };
 }
+
+/** Other counts of the whole that are offered: so many, each worth at least this share of the best. */
+const mostLikely = 4,
+  likelyShare = 0.35;
+const rounded = (seconds: number): number => Math.round(seconds * 1000) / 1000;
 
 /** So much more must begin with the bars of a count than in their middles before it counts, and counts in full. */
 const clearBars = { from: 0.8, to: 1.2, worth: 0.4 };

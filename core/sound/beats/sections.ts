@@ -19,15 +19,16 @@ const kernelBars = 4;
 /** A part is measured by when it lasts so long, in seconds. */
 const lastingSeconds = 4;
 
-interface Bar {
+/** A bar of the music, and how it sounds. */
+export interface Bar {
   start: number;
   end: number;
   features: Float64Array;
   full: number;
 }
 
-/** Means of timbre, pitch classes, level and onsets over each bar. */
-function barsOf(novelty: Novelty, grid: BeatGrid, onset: Float32Array, onsetHz: number): Bar[] {
+/** All bars of the music, from its beginning to its end: means of timbre, pitch classes, level and onsets over each bar. */
+export function barsOf(novelty: Novelty, grid: BeatGrid, onset: Float32Array, onsetHz: number): Bar[] {
   const starts = downbeats(grid);
   const edges = [...(starts[0] !== undefined && starts[0] > 0.5 ? [0] : []), ...starts];
   const step = starts.length > 1 ? (starts.at(-1)! - starts[0]!) / (starts.length - 1) : 2;
@@ -59,7 +60,7 @@ function barsOf(novelty: Novelty, grid: BeatGrid, onset: Float32Array, onsetHz: 
 }
 
 /** Every feature with mean 0; timbre, tones, level and strokes each count alike, whatever their units. */
-function evened(bars: readonly Bar[]): Float64Array[] {
+export function evened(bars: readonly Bar[]): Float64Array[] {
   const width = bars[0]!.features.length;
   const groups = [
     [0, timbreBands, 1],
@@ -83,7 +84,7 @@ function evened(bars: readonly Bar[]): Float64Array[] {
   return out;
 }
 
-const distance = (a: Float64Array, b: Float64Array): number => {
+export const distance = (a: Float64Array, b: Float64Array): number => {
   let sum = 0;
   for (let at = 0; at < a.length; at++) sum += (a[at]! - b[at]!) ** 2;
   return Math.sqrt(sum);
