@@ -229,6 +229,10 @@ test('a piece that is copied keeps its speed, level, look and crop after the ser
   await page.keyboard.press('Enter');
   await page.locator('body').press('Escape');
   await page.keyboard.press('Control+c');
+  // What is copied outlives the page.
+  await page.reload();
+  await expect(pieces(page)).toBeVisible();
+  await expect(page.getByText('All read')).toBeVisible({ timeout: 60_000 });
   await page.keyboard.press('End');
   await page.keyboard.press('Control+v');
   const address = page.url();
@@ -239,6 +243,14 @@ test('a piece that is copied keeps its speed, level, look and crop after the ser
   const items = reel.reel.document.tracks[0]!.items;
   const { id: _, ...first } = items[0]!;
   expect(items.at(-1)).toMatchObject(first);
+  const before = await count(page);
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', 'two boats');
+    document.dispatchEvent(new ClipboardEvent('paste', { clipboardData }));
+  });
+  await expect(page.getByText('What is on the clipboard is no piece of a reel.')).toBeVisible();
+  expect(await count(page)).toBe(before);
 });
 
 test('the last short that is put away comes back, by the key and from the list', async ({ page }) => {

@@ -121,10 +121,10 @@ function Head({
   const navigate = useNavigate();
   return (
     <div className="flex h-12 shrink-0 items-center gap-3 px-4">
-      <h1 className="min-w-0">
+      <h1 className="min-w-20 max-w-56">
         <select
           aria-label="Music"
-          className="max-w-56 truncate bg-transparent text-base font-semibold hover:text-lamp"
+          className="w-full truncate bg-transparent text-base font-semibold hover:text-lamp"
           value={music.id}
           onChange={(event) => {
             event.currentTarget.blur();
@@ -140,7 +140,7 @@ function Head({
       </h1>
       <MusicMaker projectId={projectId} music={music} songs={songs} />
       <span
-        className="tabular whitespace-nowrap text-muted"
+        className="tabular min-w-0 truncate text-muted"
         data-testid="tempo"
         title={desk.doubts.length ? sureness({ ...hearing, doubts: desk.doubts }) : undefined}
       >

@@ -33,6 +33,7 @@ function desk(playFrame: number, chosen: string[] = [], reel = start()) {
     chosen: clips,
     under: planSound(reel).find((each) => playFrame >= each.startFrame && playFrame < each.startFrame + each.frames),
     playFrame,
+    sources: new Map([...testSources].map(([id, source]) => [id, { ...source, hash: `hash of ${id}` }])),
     edit: (command) => {
       const result = applyCommand(state.reel, command, testSources);
       state.commands.push(command);
@@ -115,14 +116,29 @@ describe('with what is chosen', () => {
     expect(slipped.actions.slip(5)).toBe(true);
     expect(spell(slipped.state.reel)).toEqual(['50+100', '255+100', '500+100']);
   });
-  it('what is copied can be put into another reel, until something else is copied', () => {
-    expect(desk(0, ['A', 'B']).actions.copy()).toBe(2);
+  it('what is copied can be put into another reel, as text that any program of the trade can read', () => {
+    const { text, count } = desk(0, ['A', 'B']).actions.copied()!;
+    expect(count).toBe(2);
+    expect(JSON.parse(text)).toMatchObject({ OTIO_SCHEMA: 'Timeline.1', name: 'Copied pieces' });
     const other = desk(0);
-    expect(other.actions.paste()).toBe(true);
-    expect(other.put[0]!.pieces.map((piece) => piece.clip.id)).toEqual(['A', 'B']);
-    // Nothing chosen: what was copied before stays.
-    expect(other.actions.copy()).toBe(0);
-    expect(other.actions.paste()).toBe(true);
-    expect(other.put).toHaveLength(2);
+    expect(other.actions.paste(text)).toBeNull();
+    const pieces = other.put[0]!.pieces.map(({ clip }) => [clip.media, clip.sourceIn, clip.frames, clip.name]);
+    expect(pieces).toEqual([
+      ['a', 50, 100, 'from 2'],
+      ['a', 250, 100, 'from 10'],
+    ]);
+    expect(other.actions.copied()).toBeNull();
+  });
+  it('a paste that cannot be says why', () => {
+    const { actions, put } = desk(0);
+    expect(actions.paste('')).toMatch(/^There is nothing on the clipboard/);
+    expect(actions.paste('two boats')).toBe('What is on the clipboard is no piece of a reel.');
+    expect(actions.paste('{"OTIO_SCHEMA": "Timeline.1"}')).toBe('What is on the clipboard is no piece of a reel.');
+    const gone = desk(0, ['A'])
+      .actions.copied()!
+      .text.replaceAll('a.mp4', 'gone.mp4')
+      .replaceAll('hash of a', 'another');
+    expect(actions.paste(gone)).toMatch(/^“gone\.mp4” is not in this project/);
+    expect(put).toEqual([]);
   });
 });

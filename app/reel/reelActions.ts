@@ -1,11 +1,10 @@
 import { framesPerSecond, type Rate } from '#core/time';
-import type { Carried, Clip, Reel, ReelCommand, Segment } from '#core/reel';
+import { FormatError, readCarried, writeCarried } from '#core/formats';
+import type { Carried, Clip, Reel, ReelCommand, Segment, sourcesFrom } from '#core/reel';
+import { listOf } from '#core/sentences';
 
 /** How long a frame is held. */
 const holdSeconds = 2;
-
-/** Pieces that were copied; the same for all reels, so that they can be put into another one. */
-let clipboard: Carried | null = null;
 
 export interface AtHand {
   document: Reel | null;
@@ -16,6 +15,7 @@ export interface AtHand {
   /** What lies under the playhead; undefined beyond the end. */
   under: Segment | undefined;
   playFrame: number;
+  sources: ReturnType<typeof sourcesFrom>;
   /** @returns whether the edit fits */
   edit(command: ReelCommand): boolean;
   takeUpChosen(): Carried | null;
@@ -23,7 +23,7 @@ export interface AtHand {
 }
 
 /** What keys and buttons do at the playhead and with what is chosen; each says whether something was done. */
-export function reelActions({ document, rate, clip, chosen, under, playFrame, edit, ...more }: AtHand) {
+export function reelActions({ document, rate, clip, chosen, under, playFrame, sources, edit, ...more }: AtHand) {
   const into = under ? playFrame - under.startFrame : 0;
   const shown = under?.media ? under : null;
   const onClip = (make: (id: string) => ReelCommand) => (clip ? edit(make(clip.id)) : false);
@@ -58,11 +58,25 @@ export function reelActions({ document, rate, clip, chosen, under, playFrame, ed
     slip: (frames: number) => onClip((id) => ({ type: 'slip', clip: id, frames })),
     mark: (note = '') =>
       document !== null && edit({ type: 'mark', marker: { id: crypto.randomUUID(), frame: playFrame, note } }),
-    /** @returns how many pieces are copied */
-    copy: (): number => {
-      clipboard = more.takeUpChosen() ?? clipboard;
-      return chosen.length;
+    /** @returns the chosen pieces as OpenTimelineIO, and how many they are; null when none is chosen */
+    copied: (): { text: string; count: number } | null => {
+      const carried = more.takeUpChosen();
+      const text = carried && writeCarried(carried, sources, () => crypto.randomUUID());
+      return carried && text ? { text, count: carried.pieces.length } : null;
     },
-    paste: () => clipboard !== null && more.putCarried('insert', clipboard),
+    /** Inserts the pieces of an OpenTimelineIO text at the playhead. @returns a sentence about what could not be put in */
+    paste: (text: string): string | null => {
+      if (!text.trim()) return 'There is nothing on the clipboard. Choose a piece and press Ctrl C first.';
+      try {
+        const { carried, missing } = readCarried(text, sources, () => crypto.randomUUID());
+        const names = listOf(missing.map((name) => `“${name}”`));
+        const lack = names && `${names} ${missing.length === 1 ? 'is' : 'are'} not in this project. Bring it in first.`;
+        if (carried.pieces.length === 0) return lack || 'What is on the clipboard holds no pieces.';
+        return more.putCarried('insert', carried) ? lack || null : 'The pieces could not be put in here.';
+      } catch (error) {
+        if (!(error instanceof FormatError)) throw error;
+        return 'What is on the clipboard is no piece of a reel.';
+      }
+    },
   };
 }

@@ -120,6 +120,7 @@ export function useReelDesk(
       chosen,
       under: segments[pieces.playIndex],
       playFrame,
+      sources,
       edit,
       takeUpChosen,
       putCarried,

@@ -3,6 +3,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { captionDefaults } from '#core/captions';
+import type { Framing } from '#core/framing';
 import {
   applyCommand,
   assembleReel,
@@ -13,6 +15,7 @@ import {
   type Clip,
   type Reel,
   type ReelCommand,
+  type ReelItem,
   type Source,
 } from '#core/reel';
 import { rates, type Rate } from '#core/time';
@@ -390,6 +393,8 @@ const finished = (): Reel => {
         levelDb: -12,
         startSeconds: 1,
         duckDb: 9,
+        sinkSeconds: 0.2,
+        riseSeconds: 0.6,
         fadeInSeconds: 1,
         fadeOutSeconds: 2,
       },
@@ -404,8 +409,22 @@ const finished = (): Reel => {
 };
 
 describe('a finished reel', () => {
-  it('comes back from OpenTimelineIO exactly: transitions, speeds, sounds, looks, titles, markers, music', () => {
-    const reel = finished();
+  it('comes back from OpenTimelineIO exactly: transitions, speeds, sounds, looks, titles, markers, music, framing, captions', () => {
+    const framing: Framing = {
+      subject: 'face:12.5',
+      zoom: 1.4,
+      keys: [{ seconds: 2, x: 0.3, y: 0.5 }],
+      path: [
+        [0, 0.5, 0.5],
+        [2, 0.3, 0.5],
+      ],
+      follows: 'the speaker',
+    };
+    const made = finished();
+    const framed = (item: ReelItem): ReelItem =>
+      item.kind === 'clip' && item.id === 'c0' ? { ...item, framing } : item;
+    const tracks = made.tracks.map((track) => ({ ...track, items: track.items.map(framed) }));
+    const reel: Reel = { ...made, tracks, captions: captionDefaults };
     const foreign = readOtio(writeOtio(reel, infos), makeId);
     expect(foreign.left).toEqual([]);
     expect(relink(foreign, infos)).toEqual({ reel, missing: [] });

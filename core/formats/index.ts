@@ -1,6 +1,7 @@
 export { exportFormats } from './documents';
 export { FormatError, type SourceInfo, relink } from './source';
 export { readOtio, writeOtio } from './otio';
+export { readCarried, writeCarried } from './clipping';
 export { readEdl } from './edlRead';
 export { writeEdl } from './edlWrite';
 export { writeChapters, writePieces } from './tables';

@@ -1,4 +1,3 @@
-import { fits } from '#core/framing';
 import {
   beforeCut,
   mainTrack,
@@ -13,6 +12,7 @@ import {
   type TransitionKind,
 } from '#core/reel';
 import { framesPerSecond, nearestStandardRate, startFrames, type Rate } from '#core/time';
+import { clipKeys, isNumber, isObject, kept, picked, reelKeys, trackKeys, type Json } from './ownMetadata';
 import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from './source';
 
 /**
@@ -20,8 +20,6 @@ import { FormatError, type ForeignItem, type ForeignReel, type SourceInfo } from
  * TimeRange.1, RationalTime.1; Clip.1 is read as well). Rates are written as decimal numbers, as the format wants; the
  * exact fraction goes along as metadata.
  */
-type Json = Record<string, unknown>;
-
 const round = (value: number) => Math.round(value * 1e6) / 1e6;
 const time = (frames: number, rate: Rate): Json => ({
   OTIO_SCHEMA: 'RationalTime.1',
@@ -33,15 +31,6 @@ const range = (start: number, frames: number, rate: Rate): Json => ({
   duration: time(frames, rate),
   start_time: time(start, rate),
 });
-
-/** What of a clip OpenTimelineIO has no word for; it goes along as metadata. */
-const ownKeys = ['link', 'levelDb', 'muted', 'fadeIn', 'fadeOut', 'look', 'fit', 'move', 'steady'] as const;
-const trackKeys = ['locked', 'levelDb', 'muted'] as const;
-const reelKeys = ['loudnessLufs', 'titles', 'theme', 'look', 'fit'] as const;
-const picked = <T extends object, K extends keyof T>(from: T, keys: readonly K[]): Partial<T> =>
-  Object.fromEntries(
-    keys.filter((key) => from[key] !== undefined).map((key) => [key, from[key]]),
-  ) as unknown as Partial<T>;
 
 /**
  * A reel as OpenTimelineIO. The sound of the main track stands in an audio track of its own, linked by name and place;
@@ -111,7 +100,7 @@ export function writeOtio(reel: Reel, sources: readonly SourceInfo[]): string {
       effects: effects(each),
       markers: [],
       enabled: true,
-      metadata: { bright_reel: { id: each.id, ...picked(each, ownKeys) } },
+      metadata: { bright_reel: { id: each.id, ...picked(each, clipKeys) } },
     };
   };
   const children = (items: readonly ReelItem[]): Json[] =>
@@ -189,8 +178,6 @@ export function writeOtio(reel: Reel, sources: readonly SourceInfo[]): string {
   )}\n`;
 }
 
-const isObject = (value: unknown): value is Json =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 const schemaOf = (value: unknown): string =>
   isObject(value) && typeof value.OTIO_SCHEMA === 'string' ? value.OTIO_SCHEMA : '';
 const named = (value: Json) => (typeof value.name === 'string' ? value.name : '');
@@ -243,13 +230,13 @@ export function readOtio(text: string, makeId: () => string): ForeignReel {
       ...pictures.map((track, index) => ({
         kind: 'picture' as const,
         name: named(track) || (index ? `Above ${index}` : 'Main'),
-        ...ownTrack(track),
+        ...(kept(own(track), trackKeys) as Partial<Track>),
         items: itemsOf(track, rate, makeId, left),
       })),
       ...sounds.map((track, index) => ({
         kind: 'sound' as const,
         name: named(track) || `Added sound ${index + 1}`,
-        ...ownTrack(track),
+        ...(kept(own(track), trackKeys) as Partial<Track>),
         items: itemsOf(track, rate, makeId, left),
       })),
     ],
@@ -320,7 +307,7 @@ function itemsOf(track: Json, rate: Rate, makeId: () => string, left: Set<string
         frames: used.frames,
         ...(speed === null ? {} : { speed }),
         ...(into ? { into } : {}),
-        ...ownClip(own(child)),
+        ...(kept(own(child), clipKeys) as Partial<Clip>),
         source: {
           name: sourceName(reference, child),
           hash: reference && typeof own(reference).sha256 === 'string' ? (own(reference).sha256 as string) : null,
@@ -400,48 +387,6 @@ function transitionBefore(
   return { kind: 'dissolve', frames };
 }
 
-const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
-const shareOf = (value: unknown, low = -1) => isNumber(value) && value >= low && value <= 1;
-const isLook = (value: unknown) =>
-  isObject(value) &&
-  ['exposure', 'contrast', 'saturation', 'temperature'].every((key) => shareOf(value[key])) &&
-  (value.named === undefined || typeof value.named === 'string') &&
-  (value.lut === undefined || typeof value.lut === 'string');
-const isFrame = (value: unknown) =>
-  isObject(value) && ['x', 'y', 'width', 'height'].every((key) => shareOf(value[key], 0));
-const isTitle = (value: unknown) =>
-  isObject(value) &&
-  typeof value.id === 'string' &&
-  ['opening', 'lower', 'end'].includes(String(value.kind)) &&
-  isNumber(value.frame) &&
-  isNumber(value.frames) &&
-  typeof value.text === 'string';
-/** Metadata of ours can have been changed by hand; what is not as it should be is left out. */
-const good: Record<string, (value: unknown) => boolean> = {
-  link: (value) => typeof value === 'string',
-  levelDb: (value) => isNumber(value) && value >= -60 && value <= 12,
-  muted: (value) => value === true,
-  locked: (value) => value === true,
-  fadeIn: (value) => isNumber(value) && value > 0,
-  fadeOut: (value) => isNumber(value) && value > 0,
-  look: isLook,
-  fit: (value) => (fits as readonly unknown[]).includes(value),
-  move: (value) => isObject(value) && isFrame(value.from) && isFrame(value.to),
-  steady: (value) =>
-    isObject(value) &&
-    ['position', 'rotation', 'scale'].every((key) => shareOf(value[key], 0)) &&
-    ['crop', 'fill'].includes(String(value.edges)),
-  loudnessLufs: isNumber,
-  theme: (value) => typeof value === 'string',
-  titles: (value) => Array.isArray(value) && value.every(isTitle),
-};
-const kept = (from: Json, keys: readonly string[]): Json =>
-  Object.fromEntries(
-    keys.filter((key) => from[key] !== undefined && good[key]!(from[key])).map((key) => [key, from[key]]),
-  );
-const ownClip = (metadata: Json) => kept(metadata, ownKeys) as Partial<Clip>;
-const ownTrack = (track: Json) => kept(own(track), trackKeys) as Partial<Track>;
-
 function ownReel(timeline: Json): Partial<ForeignReel> {
   const metadata = own(timeline);
   const { music } = metadata;
@@ -459,6 +404,11 @@ function ownReel(timeline: Json): Partial<ForeignReel> {
               Music,
               'media' | 'name'
             >),
+            ...(Object.fromEntries(
+              (['sinkSeconds', 'riseSeconds'] as const).flatMap((key) =>
+                isNumber(music[key]) ? [[key, music[key]]] : [],
+              ),
+            ) as Pick<Music, 'sinkSeconds' | 'riseSeconds'>),
             name: music.name,
             source: { name: source.name, hash: typeof source.hash === 'string' ? source.hash : null },
           },

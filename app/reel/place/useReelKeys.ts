@@ -1,11 +1,13 @@
-import { toast } from 'sonner';
 import { useShortcuts } from '../../ui/useShortcuts';
+import { useCopyEvents } from '../useCopyEvents';
 import type { ReelPlace } from './useReelPlace';
 
 type Keys = Parameters<typeof useShortcuts>[0];
 
 /** Keys of a reel's place; they go to the reel that has them. */
 export function useReelKeys(place: ReelPlace, help: () => void): void {
+  // The browser says when something is copied or pasted; its keys are left to it.
+  useCopyEvents(place.desk.actions);
   useShortcuts({
     ...playKeys(place),
     ...editKeys(place),
@@ -53,16 +55,9 @@ function editKeys({ desk: { actions }, modes }: ReelPlace): Keys {
     slipOn: () => actions.slip(1),
     marker: () => actions.mark(),
     mutePieces: () => actions.mute(),
-    copyPieces: () => sayCopied(actions.copy()),
-    pastePieces: () => actions.paste(),
     inPlace: () => modes.setInPlace(!inPlace),
     snapping: () => modes.setSnapping(!snapping),
   };
-}
-
-function sayCopied(count: number): void {
-  if (count === 1) toast('1 piece copied. Ctrl V puts it in at a playhead.');
-  else if (count > 1) toast(`${count} pieces copied. Ctrl V puts them in at a playhead.`);
 }
 
 function twoReelsKeys({ sendOver, desk, which, setFocus }: ReelPlace): Keys {
