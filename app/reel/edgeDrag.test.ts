@@ -72,6 +72,20 @@ describe('drawing the edge of a piece', () => {
     pointer('pointerup', 120);
     expect(moved).toMatchObject([{ what: 'roll', frames: 10 }]);
   });
+  it('with Alt the cut behind it moves, seen from the piece before; where nothing follows, the piece is trimmed', () => {
+    const piece = open();
+    press({ ...piece, clip: planSound(reel)[0]!.id }, 'out');
+    pointer('pointermove', 120, { altKey: true });
+    expect(dragged).toMatchObject({ clip: 'A', edge: 'out', pixels: 20 });
+    pointer('pointerup', 120);
+    press(piece, 'out');
+    pointer('pointermove', 80, { altKey: true });
+    pointer('pointerup', 80);
+    expect(moved).toMatchObject([
+      { clip: 'B', what: 'roll', frames: 10 },
+      { clip: 'B', what: 'out', frames: -10 },
+    ]);
+  });
   it('lies on what is near, but not with Shift', () => {
     const snaps = new Set<SnapKind>(['playhead']);
     press(open(snaps), 'in');

@@ -31,6 +31,15 @@ interface Dragging {
   onMoved(moving: Moving): void;
 }
 
+/** The piece that begins at a cut, at the beginning or the end of another; null where no other piece stands there. */
+function cutAt({ track, index }: NonNullable<ReturnType<typeof locate>>, side: Edge): string | null {
+  const [before, after] = [
+    track.items[side === 'in' ? index - 1 : index],
+    track.items[side === 'in' ? index : index + 1],
+  ];
+  return before?.kind === 'clip' && after?.kind === 'clip' ? after.id : null;
+}
+
 /** Drawing an edge of a piece: it follows the pointer until that is let go, or Escape leaves all as it was. */
 export function beginEdgeDrag(
   side: Edge,
@@ -50,13 +59,13 @@ export function beginEdgeDrag(
   let moving: Moving | null = null;
   const move = (event: PointerEvent) => {
     const wanted = Math.round((event.clientX - down.clientX) / perFrame);
-    // With Alt the cut itself moves, and both sides of it are seen.
-    const roll = event.altKey && side === 'in';
+    // With Alt the cut itself moves, at whichever side, and both sides of it are seen.
+    const roll = event.altKey ? cutAt(found, side) : null;
     const near = event.shiftKey ? new Set<SnapKind>() : snaps();
     const snapped = roll
       ? { frames: wanted, kind: null }
       : snapTrim(document, found, side, wanted, { playhead: playFrame, beats, runs }, near, reach);
-    moving = { clip, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
+    moving = { clip: roll ?? clip, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
     onDrag({ clip, edge: side, pixels: snapped.frames * perFrame });
     onMoving(moving);
   };
