@@ -4,7 +4,7 @@ import { StringOut } from '#core/time';
 import { DecisionDto, MakeReelsDto, NameDto, PersonDto, PickDto, ReadingRangeDto, RulesDto } from '#usecases/forms/dto';
 import { nextLineStep, readAddress, readPlace, writePlace } from './moments/model/address';
 import { decideRange } from './moments/model/decide';
-import { parseLength } from './moments/MomentsBar';
+import { lengthWords, parseLength } from './moments/MomentsBar';
 import { decodeRaw, decodeReadings, encodeRaw, encodeReadings } from './readings/readingCodec';
 import { wrap } from './reel/stripLayout';
 import { hangingLines } from './footage/TakeOut';
@@ -179,6 +179,11 @@ it('wraps whole pieces into lines, a piece longer than a line alone in its own',
 });
 
 it('reads lengths as people type them', () => {
+  expect([lengthWords(151, 300), lengthWords(300.2, 300), lengthWords(172, 40)]).toEqual([
+    '2:31 of 5:00',
+    '5:00 of 5:00',
+    '2:52, 2:12 over 0:40',
+  ]);
   expect([parseLength('2:30'), parseLength('90'), parseLength('1:00:00'), parseLength(' 0:05 ')]).toEqual([
     150, 90, 3600, 5,
   ]);

@@ -438,6 +438,8 @@ export const tasks = pgTable(
     focusSeconds: real('focus_seconds'),
     sentence: text('sentence'),
     cancelRequested: boolean('cancel_requested').notNull().default(false),
+    /** It ended, and its line was put away. */
+    putAway: boolean('put_away').notNull().default(false),
     attempts: integer('attempts').notNull().default(0),
     /** Its place in its lane: lower goes first. Projects take turns. */
     rank: integer('rank').notNull().default(0),

@@ -15,6 +15,7 @@ import {
   lanes,
   listRenders,
   listTasks,
+  putTaskAway,
   queueRenderAgain,
   queueRenders,
   queueTask,
@@ -255,6 +256,18 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
     const task = await queueTask({ projectId: project, kind: 'read', subject: hash, title: 'shared.mp4' });
     expect((await listTasks(other)).map(({ id }) => id)).toContain(task.id);
     expect((await activeTask('read', hash))!.id).toBe(task.id);
+    await finish(task);
+  });
+
+  it('one that is over can be put away, in its own project; one that is on its way cannot', async () => {
+    const task = await make();
+    const listed = async () => (await listTasks(project)).some(({ id }) => id === task.id);
+    expect(await putTaskAway(project, task.id)).toBe(false);
+    await database().$client.query("update tasks set state = 'failed', ended_at = now() where id = $1", [task.id]);
+    expect(await putTaskAway(other, task.id)).toBe(false);
+    expect(await listed()).toBe(true);
+    expect(await putTaskAway(project, task.id)).toBe(true);
+    expect([await listed(), await state(task)]).toEqual([false, 'failed']);
     await finish(task);
   });
 });

@@ -1,5 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { and, asc, desc, eq, gt, inArray, lt, ne, notInArray, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, lt, ne, not, notInArray, or, sql } from 'drizzle-orm';
 import { percentile } from '#core/signal';
 import { database } from './db';
 import { dropRange } from './media';
@@ -97,7 +97,7 @@ export async function queueTask(task: NewTask): Promise<Task> {
  * that another project asked for.
  */
 export async function listTasks(projectId: string): Promise<Task[]> {
-  const recent = sql`${tasks.endedAt} > now() - interval '1 day'`;
+  const recent = and(sql`${tasks.endedAt} > now() - interval '1 day'`, eq(tasks.putAway, false));
   const ofOurFiles = sql`${tasks.kind} = 'read' and ${tasks.subject} in (select trim(file_hash || ' ' || parameters) from media where project_id = ${projectId})`;
   return (
     database()
@@ -111,6 +111,14 @@ export async function listTasks(projectId: string): Promise<Task[]> {
         ),
       )
       .orderBy(asc(tasks.createdAt))
+  );
+}
+
+/** Takes a task that is over out of the list of its project. @returns whether there was one */
+export async function putTaskAway(projectId: string, id: string): Promise<boolean> {
+  const ofProject = and(eq(tasks.id, id), eq(tasks.projectId, projectId), not(isActive));
+  return (
+    (await database().update(tasks).set({ putAway: true }).where(ofProject).returning({ id: tasks.id })).length > 0
   );
 }
 

@@ -5,6 +5,7 @@ import {
   guessOf,
   listTasks,
   paceOfKind,
+  putTaskAway,
   requestCancel,
   setFocus,
   subjectOf,
@@ -101,10 +102,15 @@ export async function showTasks(projectId: string, at: string | null = null) {
   return project.ok ? done(await listTaskLines(project.value)) : project;
 }
 
-/** Asks a task to end; what it has done so far is kept. */
-export async function cancelTask(projectId: string, taskId: unknown) {
+/**
+ * Asks a task to end, or takes one that is over out of the list; what a task has done stays.
+ * @param given `{ cancel }` or `{ putAway }` with the task's id
+ */
+export async function changeTask(projectId: string, given: Record<string, unknown>) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  if (typeof taskId === 'string' && isId(taskId)) await requestCancel(project.value.id, taskId);
+  const { cancel, putAway } = given;
+  if (typeof cancel === 'string' && isId(cancel)) await requestCancel(project.value.id, cancel);
+  if (typeof putAway === 'string' && isId(putAway)) await putTaskAway(project.value.id, putAway);
   return nothingMore;
 }

@@ -1,5 +1,5 @@
 import { Link, useFetcher } from 'react-router';
-import { summarySentence } from '#core/readings';
+import { loudnessWords, summarySentence } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { MiniTraces } from '../drawing/MiniTraces';
@@ -178,7 +178,7 @@ function Reading({ item }: { item: Item }) {
     return (
       <span className="text-muted">
         {found}
-        {typeof item.loudness?.integratedLufs === 'number' && `, ${item.loudness.integratedLufs.toFixed(1)} LUFS`}
+        {typeof item.loudness?.integratedLufs === 'number' && `, ${loudnessWords(item.loudness.integratedLufs)}`}
       </span>
     );
   return (

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import type { Moment } from '#core/moments';
 import { formatClock, type StringOut } from '#core/time';
 import { colours } from '../drawing/drawLine';
+import { lengthWords } from './MomentsBar';
 
 export interface LandscapeProps {
   string: StringOut;
@@ -93,7 +94,7 @@ export function Landscape(props: LandscapeProps) {
         <div className="absolute inset-x-0 top-1/2 h-px bg-text" />
         <div className="absolute left-0 top-1/2 h-2.5 w-2.5 -translate-y-1/2 rounded-full bg-[#fff6df]" />
         <div className="tabular absolute right-0 bottom-[9px] rounded bg-[#fff6df] px-1.5 py-0.5 text-xs text-ground">
-          {formatClock(seconds)} of {formatClock(targetSeconds)}
+          {lengthWords(seconds, targetSeconds)}
         </div>
       </div>
     </div>

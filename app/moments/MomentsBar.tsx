@@ -1,6 +1,7 @@
 import { Clapperboard } from 'lucide-react';
 import { useState } from 'react';
 import type { Moment } from '#core/moments';
+import { counted } from '#core/sentences';
 import { formatClock, parseClock } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
 import { SaveMark, type SaveState } from '../ui/SaveMark';
@@ -24,6 +25,14 @@ export function parseLength(text: string): number | null {
   return seconds !== null && seconds >= 1 ? seconds : null;
 }
 
+/** "2:31 of 5:00"; where what was kept by hand is longer than the target, "2:52, 2:12 over 0:40". */
+export function lengthWords(seconds: number, targetSeconds: number): string {
+  const over = Math.round(seconds) - Math.round(targetSeconds);
+  return over > 0
+    ? `${formatClock(seconds)}, ${formatClock(over)} over ${formatClock(targetSeconds)}`
+    : `${formatClock(seconds)} of ${formatClock(targetSeconds)}`;
+}
+
 /** What is kept, in a plain sentence; the target; and the button that makes a reel. */
 export function MomentsBar({
   moments: chosen,
@@ -39,18 +48,18 @@ export function MomentsBar({
   const moments = chosen ?? [];
   const kept = moments.filter((moment) => moment.kept === 'hand').length;
   const [typed, setTyped] = useState<string | null>(null);
+  const [refused, setRefused] = useState(false);
   const commit = () => {
     const length = typed === null ? null : parseLength(typed);
     if (length !== null) onTarget(length);
+    setRefused(typed !== null && length === null);
     setTyped(null);
   };
   return (
     <div className="flex w-[250px] shrink-0 flex-col pb-3">
       <div className="flex items-baseline justify-between gap-2">
         <strong className="whitespace-nowrap font-semibold" data-testid="count">
-          {chosen
-            ? `${moments.length} ${moments.length === 1 ? 'moment' : 'moments'}, ${formatClock(seconds)} of ${formatClock(targetSeconds)}`
-            : 'Choosing…'}
+          {chosen ? `${counted(moments.length, 'moment')}, ${lengthWords(seconds, targetSeconds)}` : 'Choosing…'}
         </strong>
         <SaveMark state={saveState} />
       </div>
@@ -63,12 +72,20 @@ export function MomentsBar({
           aria-label="Target length"
           className={`${inputLook} tabular !h-6 w-16 text-right`}
           value={typed ?? formatClock(targetSeconds)}
-          onFocus={() => setTyped(formatClock(targetSeconds))}
+          onFocus={() => {
+            setRefused(false);
+            setTyped(formatClock(targetSeconds));
+          }}
           onChange={(event) => setTyped(event.target.value)}
           onBlur={commit}
           onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
         />
-        {Math.abs(targetSeconds - suggested) > 1 && (
+        {refused && (
+          <span role="alert" className="text-xs text-shake">
+            Type a length like 3:00.
+          </span>
+        )}
+        {!refused && Math.abs(targetSeconds - suggested) > 1 && (
           <button type="button" className="text-xs underline hover:text-text" onClick={() => onTarget(suggested)}>
             {formatClock(suggested)} suggested
           </button>

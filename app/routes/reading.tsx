@@ -1,7 +1,7 @@
 import { ArrowLeft } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useFetcher, useOutletContext, useParams } from 'react-router';
-import { readingDefaults, summarySentence, type ReadingRules, type Run } from '#core/readings';
+import { loudnessWords, readingDefaults, summarySentence, type ReadingRules, type Run } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
 import { counted } from '#core/sentences';
@@ -76,7 +76,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
     probe.rate ? `${Number(framesPerSecond(probe.rate).toFixed(2))} fps` : '',
     probe.startTimecode ?? '',
     probe.reelName ? `reel ${probe.reelName}` : '',
-    typeof loudness?.integratedLufs === 'number' ? `${loudness.integratedLufs.toFixed(1)} LUFS` : '',
+    typeof loudness?.integratedLufs === 'number' ? loudnessWords(loudness.integratedLufs) : '',
     typeof loudness?.rangeLu === 'number' && loudness.rangeLu > 0 ? `range ${loudness.rangeLu.toFixed(1)} LU` : '',
     typeof loudness?.truePeakDb === 'number' ? `peak ${loudness.truePeakDb.toFixed(1)} dBTP` : '',
   ].filter(Boolean);

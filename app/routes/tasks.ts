@@ -1,4 +1,4 @@
-import { cancelTask, showTasks } from '#usecases/tasks';
+import { changeTask, showTasks } from '#usecases/tasks';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/tasks';
 
@@ -7,6 +7,6 @@ export const loader = async ({ params, request }: Route.LoaderArgs) =>
   modelOf(await showTasks(params.projectId, new URL(request.url).searchParams.get('at')));
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const cancelled = await cancelTask(params.projectId, (await request.formData()).get('cancel'));
-  return cancelled.ok ? succeeded() : failed(cancelled);
+  const changed = await changeTask(params.projectId, Object.fromEntries(await request.formData()));
+  return changed.ok ? succeeded() : failed(changed);
 }

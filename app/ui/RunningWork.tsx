@@ -1,6 +1,6 @@
 import { Check, Hourglass, Loader, TriangleAlert, Unplug, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useFetcher, useRevalidator } from 'react-router';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
@@ -44,9 +44,15 @@ export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
 /** The work at the right of the top bar, and the list of tasks it opens. */
 export function RunningWork({ projectId, initial }: { projectId: string; initial: TaskLine[] }) {
   const away = useAway();
-  const cancel = useFetcher();
+  const sender = useFetcher();
   const { revalidate } = useRevalidator();
-  const tasks = useTasks(projectId) ?? initial;
+  // Gone at once; the next answer of the server has them no more.
+  const [putAway, setPutAway] = useState<ReadonlySet<string>>(new Set());
+  const tasks = (useTasks(projectId) ?? initial).filter(({ id }) => !putAway.has(id));
+  const end = (wish: { cancel: string } | { putAway: string }) => {
+    if ('putAway' in wish) setPutAway(new Set([...putAway, wish.putAway]));
+    void sender.submit(wish, { method: 'post', action: `/projects/${projectId}/tasks` });
+  };
   const running = tasks.filter(isActive);
   const failed = tasks.filter((task) => task.state === 'failed');
   // Something new to show: a task began or ended, or said that a part of it is there.
@@ -142,22 +148,27 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
                   <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>
                 )}
               </div>
-              {isActive(task) && (
-                <button
-                  aria-label={`Cancel ${task.title}`}
-                  title="Cancel"
-                  className="rounded p-1 text-muted hover:bg-line hover:text-text"
-                  onClick={() =>
-                    void cancel.submit({ cancel: task.id }, { method: 'post', action: `/projects/${projectId}/tasks` })
-                  }
-                >
-                  <X size={15} />
-                </button>
-              )}
+              <EndButton task={task} onEnd={end} />
             </div>
           ))}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** Cancels a task that is on its way; takes the line of one that is over away. */
+function EndButton({ task, onEnd }: { task: TaskLine; onEnd(wish: { cancel: string } | { putAway: string }): void }) {
+  const active = isActive(task);
+  return (
+    <button
+      type="button"
+      aria-label={active ? `Cancel ${task.title}` : `Put “${task.title}” away`}
+      title={active ? 'Cancel' : 'Put this line away'}
+      className="rounded p-1 text-muted hover:bg-line hover:text-text"
+      onClick={() => onEnd(active ? { cancel: task.id } : { putAway: task.id })}
+    >
+      <X size={15} />
+    </button>
   );
 }

@@ -22,7 +22,7 @@ export {
   runsOf,
 } from './types';
 export { type ReadingRules, cameraPath, derive, readingDefaults } from './derive';
-export { type ReadingSummary, isSpeech, summarize, summarySentence } from './summary';
+export { type ReadingSummary, isSpeech, loudnessWords, summarize, summarySentence } from './summary';
 export { guessReading, readingPace } from './cost';
 export { type Glance, glanceSteps, readingOfGlances } from './glances';
 export { type PartInterest, cropReading, mergeStretches, orderParts, partsWithin } from './parts';

@@ -6,6 +6,7 @@ import {
   readingDefaults,
   runsOf,
   isSpeech,
+  loudnessWords,
   summarize,
   summarySentence,
   type RawReading,
@@ -199,6 +200,7 @@ it('sums up in a sentence', () => {
     'music or sound',
     'no faces',
   ]);
+  expect([loudnessWords(-70), loudnessWords(-18.25)]).toEqual(['silent', '-18.3 LUFS']);
   // Somebody sings: it counts as speech, but it is music.
   const sung = { ...nothing, speechShare: 0.6, musicShare: 0.9 };
   expect([summarySentence(sung, 'sound'), isSpeech(sung)]).toEqual(['music', false]);
