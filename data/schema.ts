@@ -229,6 +229,20 @@ export const people = pgTable(
   (table) => [index('people_project').on(table.projectId)],
 );
 
+/** What people without a name are called by: "Person 5" stays 5. */
+export const personNumbers = pgTable(
+  'person_numbers',
+  {
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    /** Key of a track of theirs. */
+    track: text('track').notNull(),
+    number: integer('number').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.track] })],
+);
+
 /** Words that a recogniser heard in a file; found again by content. */
 export const recognitions = pgTable(
   'recognitions',

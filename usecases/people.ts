@@ -1,7 +1,7 @@
 import { faceTracks, personsOf, showsWho, type Person, type SeenTrack } from '#core/picture';
 import { runsOf } from '#core/readings';
 import { keyOf, listRows } from '#data/media';
-import { addPerson, deletePerson, saidPeople, savePerson } from '#data/people';
+import { addPerson, deletePerson, keepNumbers, numbersOfPeople, saidPeople, savePerson } from '#data/people';
 import { findReading, loadRuns } from '#data/readings';
 import { PersonDto } from './forms/dto';
 import { openProject } from './openProject';
@@ -30,8 +30,17 @@ async function seenIn(projectId: string): Promise<SeenTrack[]> {
 
 /** Everybody in the footage of a project, longest on screen first. */
 export async function listPeople(projectId: string): Promise<Person[]> {
-  const [said, seen] = await Promise.all([saidPeople(projectId), seenIn(projectId)]);
-  return personsOf(seen, said);
+  const [said, seen, numbers] = await Promise.all([
+    saidPeople(projectId),
+    seenIn(projectId),
+    numbersOfPeople(projectId),
+  ]);
+  const persons = personsOf(seen, said, numbers);
+  await keepNumbers(
+    projectId,
+    persons.flatMap(({ number }) => (number && !numbers.has(number.key) ? [number] : [])),
+  );
+  return persons;
 }
 
 export async function showPeople(projectId: string) {

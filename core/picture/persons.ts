@@ -36,6 +36,8 @@ export interface Person {
   name: string;
   /** Whether somebody gave the name. */
   named: boolean;
+  /** Of one without a name: the number it is called by, and the track that keeps it. */
+  number: { number: number; key: string } | null;
   hidden: boolean;
   /** On screen. */
   seconds: number;
@@ -45,23 +47,33 @@ export interface Person {
 }
 
 /**
- * Everybody in the footage: as said by hand, else as the machine groups them.
+ * Everybody in the footage: as said by hand, else as the machine groups them. A number that somebody was called by stays
+ * with them, whoever is named or found beside them.
  * @param seen in the order of the footage
+ * @param numbers by the key of the track that keeps them
  * @returns longest on screen first; nobody without an appearance
  */
-export function personsOf(seen: readonly SeenTrack[], said: readonly SaidPerson[]): Person[] {
+export function personsOf(
+  seen: readonly SeenTrack[],
+  said: readonly SaidPerson[],
+  numbers: ReadonlyMap<string, number> = new Map(),
+): Person[] {
   const knownById = new Map(said.map((each) => [each.id, each]));
-  let unnamed = 0;
+  let last = Math.max(0, ...numbers.values());
   return groupPeople(seen, said).flatMap(({ id, tracks }): Person[] => {
     const keys = new Set(tracks);
     const own = seen.filter((each) => keys.has(each.key));
     if (own.length === 0) return [];
     const known = id === null ? undefined : knownById.get(id);
+    const longestFirst = [...own].sort((a, b) => b.end - b.start - (a.end - a.start));
+    const keeper = longestFirst.find(({ key }) => numbers.has(key)) ?? longestFirst[0]!;
+    const number = known?.name ? null : { number: numbers.get(keeper.key) ?? ++last, key: keeper.key };
     return [
       {
         id: known?.id ?? `auto:${tracks[0]!}`,
-        name: known?.name || `Person ${++unnamed}`,
+        name: known?.name || `Person ${number!.number}`,
         named: Boolean(known?.name),
+        number,
         hidden: known?.hidden ?? false,
         seconds: own.reduce((sum, { start, end }) => sum + end - start, 0),
         portrait: portraitOf(own, known?.portrait ?? null),
