@@ -1,4 +1,4 @@
-import { and, eq, like, lt, ne } from 'drizzle-orm';
+import { and, eq, like, lte, ne } from 'drizzle-orm';
 import { stat } from 'node:fs/promises';
 import { contentHash } from './contentHash';
 import { database } from './db';
@@ -36,12 +36,12 @@ async function settledContent(place: string): Promise<{ hash: string; size: numb
   }
 }
 
-/** What was brought in from this path when it was shorter was not whole then: its item has the whole from now on. */
+/** What was brought in from this path when it was shorter, or when its beginning was not written yet, was not whole then: its item has the whole from now on. */
 async function followGrowth(projectId: string, path: string, hash: string, size: number): Promise<void> {
   const shorter = await database()
     .select({ hash: files.hash })
     .from(files)
-    .where(and(eq(files.storageKey, hereKey(path)), ne(files.hash, hash), lt(files.size, size)));
+    .where(and(eq(files.storageKey, hereKey(path)), ne(files.hash, hash), lte(files.size, size)));
   const own = (of: string) => and(eq(media.projectId, projectId), eq(media.fileHash, of));
   for (const file of shorter) {
     if ((await database().select().from(media).where(own(hash))).length > 0) return;

@@ -75,8 +75,12 @@ test('footage of this machine is used where it lies, new files come by themselve
   test.setTimeout(180_000);
   const root = process.env.BRIGHT_REEL_FOOTAGE!;
   mkdirSync(join(root, 'Harbour/Camera'), { recursive: true });
-  const film = (hue: number, file: string) =>
-    ffmpeg('-f', 'lavfi', '-i', `testsrc2=s=640x360:r=25:d=3,hue=h=${hue}`, '-pix_fmt', 'yuv420p', join(root, file));
+  // Made elsewhere and copied there, as from a card.
+  const film = (hue: number, file: string) => {
+    const made = at(`film ${hue}.mp4`);
+    ffmpeg('-f', 'lavfi', '-i', `testsrc2=s=640x360:r=25:d=3,hue=h=${hue}`, '-pix_fmt', 'yuv420p', made);
+    copyFileSync(made, join(root, file));
+  };
   film(200, 'Harbour/Camera/first.mp4');
   await page.goto('/');
   await page.getByLabel('New project').fill('From the disk');
@@ -90,7 +94,6 @@ test('footage of this machine is used where it lies, new files come by themselve
   await expect(row(/^Choose first\.mp4/)).toContainText('640×360', { timeout: 60_000 });
   await expect(page.getByRole('button', { name: /^Harbour \/ Camera 1$/ })).toBeVisible();
   film(230, 'Harbour/second.mp4');
-  // It may have rested while it was written; then it comes once more, whole.
   await expect(row(/^Choose second\.mp4/)).toContainText('640×360', { timeout: 60_000 });
   await expect(page.getByText(/waits|being read/)).toHaveCount(0, { timeout: 120_000 });
   // Moved out of the folder that is watched.

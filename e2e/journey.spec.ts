@@ -10,7 +10,7 @@ const numberIn = async (page: Page) => Number((await count(page).innerText()).sp
 /** "2:27 of 2:30" on the waterline: the first part, in seconds. */
 async function keptSeconds(page: Page): Promise<number> {
   const [minutes, seconds] = (await page.getByRole('slider', { name: 'Waterline' }).innerText())
-    .split(' ')[0]!
+    .split(/[ ,]/)[0]!
     .split(':')
     .map(Number);
   return minutes! * 60 + seconds!;

@@ -172,7 +172,7 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     await changeFootage(project, 'watch', { path: 'Card 4/Day 1', on: 'yes' });
     await changeFootage(project, 'watch', { path: 'Card 4', on: 'yes' });
     await changeFootage(project, 'here', { paths: ['Card 4/Day 1/Boat'] });
-    await takeNewOf(project, 'Card 4/Day 1', ['Card 4/Day 1/Boat/captain.jpg']);
+    await takeNewOf(project, 'Card 4/Day 1', new Map([['Card 4/Day 1/Boat/captain.jpg', false]]));
     await fetchAll();
     expect(await bins()).toEqual(['Card 4 / Day 1 / Boat']);
     expect((await waiting()).map(({ title }) => title)).toEqual(['captain.jpg']);
@@ -188,15 +188,35 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     await fetchAll();
     const [half] = await items();
     writeFileSync(join(root, 'Card 3/laughs.mp4'), whole);
-    await takeNewOf(project, 'Card 3', ['Card 3/laughs.mp4']);
+    await takeNewOf(project, 'Card 3', new Map([['Card 3/laughs.mp4', false]]));
     await fetchAll();
     expect(await items()).toMatchObject([
       { id: half!.id, size: whole.length, problem: null, here: { isMissing: false }, arrived: { kind: 'video' } },
     ]);
     // Nothing of it is new any more.
     const asked = (await waiting()).length;
-    await takeNewOf(project, 'Card 3', ['Card 3/laughs.mp4']);
+    await takeNewOf(project, 'Card 3', new Map([['Card 3/laughs.mp4', false]]));
     expect(await waiting()).toHaveLength(asked);
+  });
+
+  it('a file whose beginning is written last is the same item with its last content, and can be found again', async () => {
+    mkdirSync(join(root, 'Card 5'), { recursive: true });
+    own('photo-start.jpg', join(root, 'Card 5/start.jpg'));
+    const whole = Buffer.concat([readFileSync(join(root, 'Card 5/start.jpg')), Buffer.from('5')]);
+    const begun = Buffer.from(whole);
+    begun[begun.length - 1] = 0;
+    writeFileSync(join(root, 'Card 5/start.jpg'), begun);
+    await changeFootage(project, 'here', { paths: ['Card 5/start.jpg'] });
+    await fetchAll();
+    const [item] = await items();
+    writeFileSync(join(root, 'Card 5/start.jpg'), whole);
+    await takeNewOf(project, 'Card 5', new Map([['Card 5/start.jpg', true]]));
+    await fetchAll();
+    renameSync(join(root, 'Card 5/start.jpg'), join(root, 'Card 5/elsewhere.jpg'));
+    expect(await changeFootage(project, 'find-again', { ids: [item!.id] })).toEqual({ ok: true, value: {} });
+    expect((await items()).map(({ id, here }) => [id, here])).toEqual([
+      [item!.id, { path: 'Card 5/elsewhere.jpg', isMissing: false }],
+    ]);
   });
 
   it('comes into each of two projects that want it at the same time', async () => {

@@ -160,14 +160,18 @@ async function filesBelow(path: string): Promise<string[]> {
   return found;
 }
 
-/** What has come into watched folders since they were last looked at, or grown there, is asked for; what a project had before is not. */
-export async function takeNewOf(projectId: string, folder: string, paths: readonly string[]): Promise<void> {
+/**
+ * What has come into watched folders since they were last looked at, or grown or changed there, is asked for; what a
+ * project had before is not.
+ * @param paths whether each was seen to change: some are written to at their beginning at last, and are no longer for it
+ */
+export async function takeNewOf(projectId: string, folder: string, paths: ReadonlyMap<string, boolean>): Promise<void> {
   const known = await pathsHere(projectId);
   const above = aboveOf(folder, await listWatched(projectId));
-  for (const path of paths) {
+  for (const [path, isChanged] of paths) {
     if (!isFootageFile(path.split('/').at(-1)!)) continue;
     const size = known.get(path);
-    if (size === undefined || ((await storage().size(hereKey(path))) ?? 0) > size)
+    if (size === undefined || isChanged || ((await storage().size(hereKey(path))) ?? 0) > size)
       await enqueueHere(projectId, path, above, null);
   }
 }

@@ -31,17 +31,21 @@ export class HereWatcher {
         followSymlinks: false,
         awaitWriteFinish: { stabilityThreshold: settledMilliseconds, pollInterval: 500 },
       });
-      const come: string[] = [];
-      const take = (file: string) => {
+      const come = new Map<string, boolean>();
+      const take = (file: string, isChanged: boolean) => {
+        const name = relative(root!, file);
+        come.set(name, isChanged || (come.get(name) ?? false));
         // Many come at once, at the start all that are there.
-        if (come.push(relative(root!, file)) > 1) return;
+        if (come.size > 1) return;
         setTimeout(() => {
-          takeNewOf(projectId, path, come.splice(0)).catch(this.onError);
+          const taken = new Map(come);
+          come.clear();
+          takeNewOf(projectId, path, taken).catch(this.onError);
         }, gatherMilliseconds);
       };
-      watcher.on('add', take);
+      watcher.on('add', (file) => take(file, false));
       // A copy that rested for a while goes on.
-      watcher.on('change', take);
+      watcher.on('change', (file) => take(file, true));
       watcher.on('error', (error) => this.onError(error as Error));
       this.watchers.set(key, watcher);
     }
