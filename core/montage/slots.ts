@@ -2,7 +2,7 @@ import { beatBefore, nearestBeat, type BeatGrid, type MusicHearing, type Section
 import type { Every, Montage, Pattern, Slot } from './types';
 
 /** Two edges closer than this are one, in seconds. */
-const same = 0.02;
+export const sameEdge = 0.02;
 
 /** The slots after a change, or why it cannot be made. */
 export type SlotResult = { ok: true; slots: Slot[] } | { ok: false; reason: string };
@@ -20,13 +20,13 @@ export function everyFor(energy: number, tempo: number): Every {
 
 /** Edges at every so many beats from the first beat (or bar) in a stretch on; the stretch's own ends are not among them. */
 export function edgesEvery(grid: BeatGrid, every: Every, from: number, to: number, marks: readonly number[]): number[] {
-  const inside = (seconds: number) => seconds > from + same && seconds < to - same;
+  const inside = (seconds: number) => seconds > from + sameEdge && seconds < to - sameEdge;
   if (every === 'marks') return marks.filter(inside);
   if (every === 'bar') return grid.starts.map((index) => grid.beats[index]!).filter(inside);
-  const first = beatBefore(grid, from + same);
+  const first = beatBefore(grid, from + sameEdge);
   const edges: number[] = [];
   // Counted from the beat with which the stretch begins; where it begins between two, from the next bar.
-  const on = first >= 0 && from - grid.beats[first]! <= same * 2;
+  const on = first >= 0 && from - grid.beats[first]! <= sameEdge * 2;
   const start = on ? first : (grid.starts.find((index) => index > first) ?? first + 1);
   for (let index = start; index < grid.beats.length; index += every)
     if (inside(grid.beats[index]!)) edges.push(grid.beats[index]!);
@@ -78,7 +78,7 @@ function endOf(
 ): number {
   if (pattern.end === 'music') return span.end;
   const hit = hearing.hits.findLast(
-    ({ seconds, strength }) => seconds <= span.end + same && seconds > span.start + 1 && strength > 0.35,
+    ({ seconds, strength }) => seconds <= span.end + sameEdge && seconds > span.start + 1 && strength > 0.35,
   )?.seconds;
   return hit ?? span.end;
 }
@@ -104,17 +104,17 @@ export function slotsByPattern(
   for (const [index, section] of sections.entries()) {
     const from = Math.max(span.start, section.start),
       to = Math.min(end, section.end);
-    if (to - from <= same) continue;
+    if (to - from <= sameEdge) continue;
     const every = patternOf(pattern, sections, index, hearing.tempo);
     if (every !== 'marks' && grid.beats.length < 2)
       return no('No beats are known in this music. Tap along to set marks, and cut on those.');
     if (every === 'marks' && marks.length === 0)
       return no('There are no marks yet. Play the music and press T at each place where the picture should change.');
     // A part that does not begin on a beat begins with the nearest.
-    if (every !== 'marks' && from > span.start + same) {
+    if (every !== 'marks' && from > span.start + sameEdge) {
       const beat = grid.beats[nearestBeat(grid, from)]!;
       const at = Math.abs(beat - from) < 0.5 ? beat : from;
-      if (at > edges.at(-1)! + same && at < end - same) {
+      if (at > edges.at(-1)! + sameEdge && at < end - sameEdge) {
         edges.push(at);
         fixed.add(at);
       }
@@ -123,7 +123,7 @@ export function slotsByPattern(
   }
   const sorted = [...new Set(edges)]
     .sort((a, b) => a - b)
-    .filter((edge, index, all) => index === 0 || edge - all[index - 1]! > same);
+    .filter((edge, index, all) => index === 0 || edge - all[index - 1]! > sameEdge);
   // Marks set by hand stand as they are; only beats are thinned out.
   const onlyMarks = sections.every((_, index) => patternOf(pattern, sections, index, hearing.tempo) === 'marks');
   const spaced = onlyMarks ? sorted : spacedEdges(sorted, end, grid, pattern, fixed);
@@ -134,9 +134,9 @@ export function slotsByPattern(
 function slotsFrom(edges: readonly number[], end: number, old: readonly Slot[], makeId: () => string): Slot[] {
   return edges.map((start, index) => {
     const to = edges[index + 1] ?? end;
-    const known = old.find((slot) => Math.abs(slot.start - start) < same && Math.abs(slot.end - to) < same);
+    const known = old.find((slot) => Math.abs(slot.start - start) < sameEdge && Math.abs(slot.end - to) < sameEdge);
     // A locked slot that only moved an edge keeps its piece, too.
-    const held = known ?? old.find((slot) => slot.locked && Math.abs(slot.start - start) < same);
+    const held = known ?? old.find((slot) => slot.locked && Math.abs(slot.start - start) < sameEdge);
     return held ? { ...held, start, end: to } : { id: makeId(), start, end: to };
   });
 }
@@ -198,7 +198,7 @@ export function followGrid(slots: readonly Slot[], before: BeatGrid, after: Beat
   if (before.beats.length !== after.beats.length) return [...slots];
   const moved = (seconds: number) => {
     const index = nearestBeat(before, seconds);
-    return index >= 0 && Math.abs(before.beats[index]! - seconds) < same ? after.beats[index]! : seconds;
+    return index >= 0 && Math.abs(before.beats[index]! - seconds) < sameEdge ? after.beats[index]! : seconds;
   };
   const [first, last] = [slots[0]?.start ?? 0, slots.at(-1)?.end ?? 0];
   return slots
@@ -207,5 +207,5 @@ export function followGrid(slots: readonly Slot[], before: BeatGrid, after: Beat
       start: slot.start === first ? first : moved(slot.start),
       end: slot.end === last ? last : moved(slot.end),
     }))
-    .filter((slot) => slot.end - slot.start > same);
+    .filter((slot) => slot.end - slot.start > sameEdge);
 }

@@ -1,10 +1,11 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { beatSampleRate, downbeats, hearBars, hearMusic, otherLength } from '#core/sound';
+import { beatSampleRate, downbeats, hearBars, hearMusic, otherLength, type MusicHearing } from '#core/sound';
 import { clamp } from '#core/signal';
 import { formatClock, totalLength, type Range } from '#core/time';
 import { bringIn } from '#data/bringIn';
 import { findFile, findMedia, listMedia } from '#data/media';
+import { findHearing } from '#data/montages';
 import { scratchFolder, storage } from '#data/storage';
 import { joinMusic, type MusicStretch } from '#media/outlets/joinMusic';
 import { MediaError } from '#media/process';
@@ -32,7 +33,11 @@ export async function makeMusic({ task, signal, progress }: Work): Promise<strin
       throw new MediaError('One of these songs is not in the store any more. Bring it in again.');
     const file = await storage().localPath(stored.storageKey);
     const samples = await monoSound(file, beatSampleRate, 'no music can be made of it', signal);
-    songs.push({ file, heard: hearPart(samples, part, songs.length === 0, songs.length === wish.parts.length - 1) });
+    const hearing = (await findHearing(item!.fileHash)) ?? hearMusic(samples);
+    songs.push({
+      file,
+      heard: hearPart(samples, hearing, part, songs.length === 0, songs.length === wish.parts.length - 1),
+    });
     progress((heardShare * songs.length) / wish.parts.length);
   }
   const total = songs.reduce((sum, { heard }) => sum + heard.end - heard.start, 0);
@@ -74,12 +79,12 @@ type HeardPart = Range & { bars: ReturnType<typeof hearBars> };
 
 function hearPart(
   samples: Float32Array,
+  { grid, lastHit }: Pick<MusicHearing, 'grid' | 'lastHit'>,
   { from, to }: MusicWish['parts'][number],
   isFirst: boolean,
   isLast: boolean,
 ): HeardPart {
   const seconds = samples.length / beatSampleRate;
-  const { grid, lastHit } = hearMusic(samples);
   const bars = downbeats(grid);
   const near = (wanted: number) =>
     bars.reduce((best, bar) => (Math.abs(bar - wanted) < Math.abs(best - wanted) ? bar : best), bars[0] ?? wanted);
