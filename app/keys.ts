@@ -306,5 +306,18 @@ export const keySets = {
     'fullScreen',
     'help',
   ],
+  variants: [
+    'play',
+    'frameBack',
+    'frameOn',
+    'secondBack',
+    'secondOn',
+    'toStart',
+    'lineUp',
+    'lineDown',
+    'undo',
+    'redo',
+    'help',
+  ],
   twoReels: ['copyOver', 'moveOver', 'swap'],
 } as const satisfies Record<string, readonly ShortcutName[]>;

@@ -20,6 +20,8 @@ export default [
   route('archives', 'routes/archives.ts'),
   route('projects/:projectId/archive', 'routes/archive.ts'),
   route('projects/:projectId/log', 'routes/log.ts'),
+  route('projects/:projectId/framings', 'routes/framings.ts'),
+  route('projects/:projectId/variants/reels', 'routes/variantReels.ts'),
   route('projects/:projectId/spoken', 'routes/spoken.ts'),
   route('projects/:projectId/reels/import', 'routes/reelImport.ts'),
   route('projects/:projectId/reels/:reelId/export/:format', 'routes/reelExport.ts'),

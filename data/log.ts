@@ -8,6 +8,7 @@ import {
   type Recipe,
   type SceneBoard,
 } from '#core/moments';
+import { emptyVariants, type VariantSet } from '#core/variants';
 import { database } from './db';
 import { present } from './media';
 import { boards, markers, media, picks, recipes, type MarkerKind, type SilenceChoice } from './schema';
@@ -131,11 +132,13 @@ const upsert = async (saving: PromiseLike<{ version: number }[]>): Promise<numbe
 export interface Boards {
   scenes: SceneBoard;
   silence: SilenceChoice;
+  variants: VariantSet;
 }
 export type BoardKind = keyof Boards;
 
 /** Half a second of quiet is a pause of speech; a fifth is left at both ends for a breath. Common practice, no source. */
 const silenceDefaults: SilenceChoice = { thresholdDb: null, minSeconds: 0.8, padSeconds: 0.2, kept: [] };
+const emptyBoards: Boards = { scenes: emptyBoard, silence: silenceDefaults, variants: emptyVariants };
 
 export async function loadBoard<Kind extends BoardKind>(
   projectId: string,
@@ -146,7 +149,7 @@ export async function loadBoard<Kind extends BoardKind>(
     .from(boards)
     .where(and(eq(boards.projectId, projectId), eq(boards.kind, kind)));
   return {
-    value: (row?.document ?? (kind === 'scenes' ? emptyBoard : silenceDefaults)) as Boards[Kind],
+    value: (row?.document ?? emptyBoards[kind]) as Boards[Kind],
     version: row?.version ?? 0,
   };
 }
@@ -155,7 +158,7 @@ export async function loadBoard<Kind extends BoardKind>(
 export async function saveBoard(
   projectId: string,
   kind: BoardKind,
-  document: SceneBoard | SilenceChoice,
+  document: Boards[BoardKind],
   version: number,
 ): Promise<number | null> {
   const own = and(eq(boards.projectId, projectId), eq(boards.kind, kind));

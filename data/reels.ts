@@ -38,6 +38,18 @@ export async function createReel(projectId: string, document: Reel, role: 'selec
   });
 }
 
+/** Makes several at once: all of them, or none. @returns their ids in order */
+export const createReels = (projectId: string, documents: readonly Reel[]): Promise<string[]> =>
+  database().transaction(async (tx) => {
+    const ids: string[] = [];
+    for (const document of documents) {
+      const [reel] = await tx.insert(reels).values({ projectId, name: document.name }).returning();
+      await tx.insert(reelRevisions).values({ reelId: reel!.id, number: 0, document });
+      ids.push(reel!.id);
+    }
+    return ids;
+  });
+
 /** The project's pile of good pieces, if it has one. */
 export async function findSelects(projectId: string): Promise<string | null> {
   const [row] = await database()

@@ -23,6 +23,7 @@ import type { Montage } from '#core/montage';
 import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
 import type { HeardChannel, MusicHearing, SoundChoice, SoundTrack } from '#core/sound';
 import type { Range, Rate, RecordingLabels } from '#core/time';
+import type { VariantSet } from '#core/variants';
 import type { Word } from '#core/words';
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -354,15 +355,15 @@ export interface SilenceChoice {
   kept: (Range & { media: string })[];
 }
 
-/** Documents of a project's views: scenes as arranged, silences kept. One row a view. */
+/** Documents of a project's views: scenes as arranged, silences kept, groups of variants. One row a view. */
 export const boards = pgTable(
   'boards',
   {
     projectId: uuid('project_id')
       .notNull()
       .references(() => projects.id, { onDelete: 'cascade' }),
-    kind: text('kind').$type<'scenes' | 'silence'>().notNull(),
-    document: jsonb('document').$type<SceneBoard | SilenceChoice>().notNull(),
+    kind: text('kind').$type<'scenes' | 'silence' | 'variants'>().notNull(),
+    document: jsonb('document').$type<SceneBoard | SilenceChoice | VariantSet>().notNull(),
     version: integer('version').notNull().default(0),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.kind] })],

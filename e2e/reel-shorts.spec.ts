@@ -205,27 +205,69 @@ test('footage comes in by link, goes on after a break, and never from inside a n
   await expect(page.getByRole('alert')).toContainText('This is not an address');
 });
 
-test('every combination of openings and endings, named and counted before', async ({ page }) => {
-  await findShorts(page);
+test('every combination of pieces is listed, played and counted before it is made; the groups stay', async ({
+  page,
+}) => {
   await page.goto(`${demo}/variants`);
-  for (const group of [0, 1, 2])
-    for (let piece = 0; piece < 2; piece++) {
-      const add = page.locator(`[data-group="${group}"] select`);
-      await add.selectOption(await add.locator('option:not([disabled])').first().getAttribute('value'));
-    }
-  await expect(page.getByTestId('variant-count')).toHaveText('2 × 2 × 2 = 8');
+  // Also where an earlier try left groups.
+  const away = page.getByRole('button', { name: /^Take “.*” away$/ });
+  for (let left = await away.count(); left > 0; left--) await away.first().click();
+  await expect(away).toHaveCount(0);
+  const add = async (place: number, section: string, names: RegExp[]) => {
+    await page
+      .locator(`[data-group="${place}"]`)
+      .getByRole('button', { name: /^Add to/ })
+      .click();
+    const list = page.getByRole('region', { name: section });
+    for (const name of names) await list.getByRole('button', { name }).click();
+    await page.keyboard.press('Escape');
+  };
+  await page.getByRole('button', { name: 'A group' }).click();
+  await add(0, 'Files', [/^captain-close/, /^child-laughs/]);
+  await page.getByRole('button', { name: 'Another group' }).click();
+  await add(1, 'Files', [/^photo-crew/, /^photo-duel/, /^photo-start/]);
+  await expect(page.getByTestId('variant-count')).toHaveText('2 × 3 = 6');
+  // A group once more, at the end.
+  await page.getByRole('button', { name: 'Use “Group 1” once more, at the end' }).click();
+  await expect(page.getByTestId('variant-count')).toHaveText('2 × 3 × 2 = 12');
+  await page.getByRole('button', { name: 'No piece twice' }).click();
+  await expect(page.getByRole('button', { name: 'Make 6 reels' })).toBeEnabled();
+
   await page.getByLabel('Named').fill('{date}');
+  await page.getByLabel('Named').press('Enter');
   await expect(page.getByRole('alert')).toContainText('stand twice');
   await page.getByLabel('Named').fill('Variant {n:3}');
-  await page.getByLabel('How many').fill('3');
-  await expect(page.getByRole('list', { name: 'Names of the variants' }).getByRole('listitem')).toHaveText([
-    'Variant 001',
-    'Variant 002',
-    'Variant 003',
-  ]);
-  await page.getByLabel('Render them at once').uncheck();
-  await page.getByRole('button', { name: 'Make 3 variants' }).click();
+  await page.getByLabel('Named').press('Enter');
+  await expect(page.getByTestId('variant-cost')).toContainText('6 variants');
+  await page.getByLabel('Music').selectOption({ label: 'paper-sails.m4a, under all' });
+  await page.getByRole('combobox', { name: 'Picture' }).selectOption('1080×1920');
+
+  await test.step('one is played without being made', async () => {
+    await page.getByRole('button', { name: /^Variant 002/ }).click();
+    await page.getByTestId('variant-viewer').getByRole('button', { name: 'Play', exact: true }).click();
+    await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00');
+    await page.keyboard.press('Space');
+  });
+
+  await test.step('the groups are there after a reload, and a step back goes one step', async () => {
+    await expect(page.getByTestId('save-state')).toHaveText('Saved');
+    await page.reload();
+    await expect(page.getByTestId('variant-count')).toHaveText('2 × 3 × 2 = 12');
+    await page.getByLabel('How many, spread evenly').fill('3');
+    await page.getByLabel('How many, spread evenly').press('Enter');
+    await expect(page.getByRole('button', { name: 'Make 3 reels' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Take back' }).click();
+    await expect(page.getByRole('button', { name: 'Make 6 reels' })).toBeVisible();
+  });
+
+  await page.getByRole('button', { name: 'Make 6 reels' }).click();
   await expect(page).toHaveURL(/\/reels$/);
-  for (const name of ['Variant 001', 'Variant 002', 'Variant 003'])
+  for (const name of ['Variant 001', 'Variant 003', 'Variant 006'])
     await expect(page.getByRole('link', { name: new RegExp(`^${name}`) }).first()).toBeVisible();
+  await page
+    .getByRole('link', { name: /^Variant 003/ })
+    .first()
+    .click();
+  await expect(page.getByTestId('extent')).toContainText('9:16');
 });

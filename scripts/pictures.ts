@@ -97,15 +97,22 @@ await page.waitForTimeout(2000);
 await page.keyboard.press('Shift+ArrowRight');
 await keep('shorts');
 await page.goto(`${demo}/variants`);
-for (const [group, count] of [
-  [0, 2],
-  [1, 2],
-  [2, 1],
-] as const)
-  for (let piece = 0; piece < count; piece++) {
-    const add = page.locator(`[data-group="${group}"] select`);
-    await add.selectOption(await add.locator('option:not([disabled])').nth(piece).getAttribute('value'));
-  }
+for (const [group, files] of [
+  ['Openings', ['pan-over-the-pond', 'captain-close', 'photo-start']],
+  ['Middles', ['boats-cross-fast', 'child-laughs', 'walk-to-the-pier']],
+  ['Endings', ['photo-evening', 'photo-crew']],
+] as const) {
+  await page.getByRole('button', { name: `Add to ${group}` }).click();
+  for (const file of files)
+    await page
+      .getByRole('region', { name: 'Files' })
+      .getByRole('button', { name: new RegExp(`^${file}`) })
+      .click();
+  await page.keyboard.press('Escape');
+}
+await page.getByRole('combobox', { name: 'Picture' }).selectOption('1080×1920');
+await page.getByRole('button', { name: /^04 / }).click();
+await page.waitForTimeout(3000);
 await keep('variants');
 await page.goto(`${demo}/moments?panel=mix`);
 await ready();

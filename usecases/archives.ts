@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ArchiveError, openArchive, writeArchive, type ArchiveRow, type CheckRow } from '#data/archive';
+import type { BoardKind } from '#data/log';
 import { forgetReading, itemsWithoutCopy } from '#data/readings';
 import { traceFamilies } from '#data/schema';
 import { scratchFolder } from '#data/storage';
@@ -33,6 +34,7 @@ import {
 import { MontageDto } from './forms/montageDto';
 import { ClipItemDto, GapItemDto, ReelDocumentDto } from './forms/reelDocumentDto';
 import { HouseStyleDto } from './forms/shortsDto';
+import { VariantSetDto } from './forms/variantsDto';
 import { checkCommand } from './checkCommand';
 import { openProject } from './openProject';
 import { enqueueReading } from './queue';
@@ -94,6 +96,12 @@ const words = (row: ArchiveRow): ArchiveRow => ({
   words: (row.words as unknown[]).length ? importWords(JSON.stringify({ words: row.words })) : [],
 });
 
+const boardForms: { [Kind in BoardKind]: new () => object } = {
+  scenes: SceneBoardDto,
+  silence: SilenceChoiceDto,
+  variants: VariantSetDto,
+};
+
 /** Only numbers, truth values and short texts, to whatever depth. */
 function isPlain(value: unknown): boolean {
   if (value === null || typeof value === 'boolean') return true;
@@ -153,7 +161,10 @@ export function archiveRowChecks(): CheckRow {
     decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), row),
     markers: (row) => (taken(MarkerDto, { ...row, media: row.media_id }), row),
     recipes: columns(RecipeDto),
-    boards: (row) => (row.kind === 'scenes' ? document(SceneBoardDto) : document(SilenceChoiceDto))(row),
+    boards: (row) => {
+      const form = boardForms[row.kind as BoardKind] as (new () => object) | undefined;
+      return form ? document(form)(row) : refuse('there is no such view');
+    },
     picks: (row) => {
       const { mix, limits, piece, learning } = taken(PickDto, {
         ...row,

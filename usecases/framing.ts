@@ -1,8 +1,8 @@
-import { frameStretch, framedRange, thingSubject, thingsAt, type Framing } from '#core/framing';
-
+import { frameStretch, framedRange, isFramed, thingSubject, thingsAt, type Framing } from '#core/framing';
+import type { StretchToFrame } from '#core/reel';
 import { findMedia } from '#data/media';
 import { loadWatched } from '#data/watched';
-import { FramingDto } from './forms/shortsDto';
+import { FramingDto, FramingsDto } from './forms/shortsDto';
 import { done, missing, refused, type Result } from './result';
 import { check } from './validate';
 
@@ -53,4 +53,33 @@ export async function framePiece(mediaId: string, given: unknown): Promise<Resul
   if (!(end > start) || end - start > longestPiece)
     return refused('A piece that is framed is up to an hour long.', 'end');
   return done(frameStretch(watched, framedRange({ start, end }), { width, height }, { subject, zoom, keys }));
+}
+
+/**
+ * Frames stretches of a project's footage for a shape; nothing is saved.
+ * @returns a framing for each, in order; null where nothing was read that could be followed, or nothing is to be cropped
+ */
+export async function framePieces(projectId: string, given: unknown): Promise<Result<(Framing | null)[]>> {
+  const checked = check(FramingsDto, given);
+  if (!checked.ok) return checked;
+  const { width, height, stretches } = checked.value;
+  return done(await frameStretches(projectId, stretches, { width, height }));
+}
+
+export async function frameStretches(
+  projectId: string,
+  stretches: readonly StretchToFrame[],
+  size: { width: number; height: number },
+): Promise<(Framing | null)[]> {
+  const watchedOf = new Map<string, Awaited<ReturnType<typeof loadWatched>> | null>();
+  for (const media of new Set(stretches.map((stretch) => stretch.media))) {
+    const row = await findMedia(media);
+    watchedOf.set(media, row?.projectId === projectId ? await loadWatched(row) : null);
+  }
+  return stretches.map(({ media, start, end, subject, zoom, keys }) => {
+    const watched = watchedOf.get(media);
+    if (!watched || !(end > start) || end - start > longestPiece) return null;
+    const framing = frameStretch(watched, framedRange({ start, end }), size, { subject, zoom, keys });
+    return isFramed(framing, 'fill', watched.size, size) ? framing : null;
+  });
 }

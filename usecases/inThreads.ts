@@ -15,6 +15,8 @@ const inThread = <Name extends keyof Heavy>(name: Name): Heavy[Name] =>
 
 export const findShortsAsWished = inThread('findShortsAsWished');
 export const framePiece = inThread('framePiece');
+export const framePieces = inThread('framePieces');
+export const makeVariants = inThread('makeVariants');
 export const setPerson = inThread('setPerson');
 export const showPeople = inThread('showPeople');
 export const showReadings = inThread('showReadings');

@@ -1,4 +1,5 @@
 import { sceneTags, type SceneBoard } from '#core/moments';
+import type { VariantSet } from '#core/variants';
 import { listDecisions, removeDecision, saveDecision } from '#data/decisions';
 import {
   listMarkers,
@@ -12,6 +13,7 @@ import {
   saveMarker,
   savePick,
   saveRecipe,
+  type BoardKind,
   type Boards,
   type Marker,
   type OwnRecipe,
@@ -23,9 +25,10 @@ import { isId, listBins } from '#data/projects';
 import { openReel, reelNames } from '#data/reels';
 import type { MarkerKind, SilenceChoice } from '#data/schema';
 import { DecisionDto, DefaultsDto, MarkerDto, PickDto, RecipeDto, SceneBoardDto, SilenceChoiceDto } from './forms/dto';
+import { VariantSetDto } from './forms/variantsDto';
 import { openProject } from './openProject';
 import { conflict, done, refused, type Conflict, type Result, type ValueOf } from './result';
-import { check } from './validate';
+import { check, plain } from './validate';
 
 export type { Boards, Marker, MarkerKind, OwnRecipe, Pick, SilenceChoice, Versioned };
 
@@ -85,6 +88,7 @@ export async function saveNote(projectId: string, change: NoteChange | null): Pr
       return saveMix(projectId, value, versionOf(version));
     case 'scenes':
     case 'silence':
+    case 'variants':
       return saveArrangement(projectId, kind, value, versionOf(version));
     default:
       return refused('Nothing to save.', 'kind');
@@ -141,15 +145,21 @@ async function saveMix(projectId: string, value: unknown, version: number): Prom
 
 async function saveArrangement(
   projectId: string,
-  kind: 'scenes' | 'silence',
+  kind: BoardKind,
   value: unknown,
   version: number,
 ): Promise<NoteAnswer> {
-  const checked = kind === 'scenes' ? checkScenes(value) : checkSilence(value);
+  const checked = arrangements[kind](value);
   if (!checked.ok) return checked;
   const saved = await saveBoard(projectId, kind, checked.value, version);
   return saved === null ? conflict(changedElsewhere, await loadBoard(projectId, kind)) : done({ version: saved });
 }
+
+const arrangements: { [Kind in BoardKind]: (value: unknown) => Result<Boards[Kind]> } = {
+  scenes: checkScenes,
+  silence: checkSilence,
+  variants: checkVariants,
+};
 
 function checkScenes(value: unknown): Result<SceneBoard> {
   const checked = check(SceneBoardDto, value);
@@ -160,4 +170,12 @@ function checkScenes(value: unknown): Result<SceneBoard> {
 function checkSilence(value: unknown): Result<SilenceChoice> {
   const checked = check(SilenceChoiceDto, value);
   return checked.ok ? done({ ...checked.value, thresholdDb: checked.value.thresholdDb ?? null }) : checked;
+}
+function checkVariants(value: unknown): Result<VariantSet> {
+  const checked = check(VariantSetDto, value);
+  if (!checked.ok) return checked;
+  const { size = null, rate = null, ...rest } = plain(checked.value);
+  const set = { ...rest, size, rate } as VariantSet;
+  const known = new Set(set.groups.map(({ id }) => id));
+  return set.order.every((id) => known.has(id)) ? done(set) : refused('There is no such group.', 'order');
 }

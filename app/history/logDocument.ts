@@ -5,7 +5,7 @@ import { mayBeStale, postJson, saveQueue, type SaveQueue } from './saveQueue';
 import type { SaveState } from '../ui/SaveMark';
 
 /** Documents that have a version: another window may have changed them since. */
-const versioned = ['pick', 'scenes', 'silence', 'montage'] as const;
+const versioned = ['pick', 'scenes', 'silence', 'montage', 'variants'] as const;
 type VersionedKind = (typeof versioned)[number];
 const isVersioned = (kind: string): kind is VersionedKind => (versioned as readonly string[]).includes(kind);
 const names: Record<VersionedKind, string> = {
@@ -13,6 +13,7 @@ const names: Record<VersionedKind, string> = {
   scenes: 'The order of scenes',
   silence: 'What is kept of the silence',
   montage: 'The montage',
+  variants: 'What variants are made of',
 };
 
 /** What an editor decided and noted, by "kind" or "kind:id". */
@@ -114,6 +115,11 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
       send: (change) => postJson(about.address, this.bodyOf(change)),
       settle: (answer, sent) => this.settle(answer, sent),
     });
+  }
+
+  /** Of a document as the server has it now, as far as is known here. */
+  versionOf(kind: VersionedKind): number {
+    return this.versions[kind] ?? 0;
   }
 
   get canUndo(): boolean {

@@ -4,15 +4,17 @@ import { lineCounts, shapeOf, shapes, sizeOf, type Shape } from '#core/reel';
 import { framesPerSecond, rates } from '#core/time';
 import { inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
+import { useShapeChange } from './useShapeChange';
 
 /** Shape, lines and rate of the reel, and how pictures of another shape fill it. */
-export function FormatMenu({ desk }: { desk: ReelDesk }) {
+export function FormatMenu({ projectId, desk }: { projectId: string; desk: ReelDesk }) {
   const { document, live } = desk;
+  const shaping = useShapeChange(projectId, desk);
   if (!document) return null;
   const { size, rate } = document;
   const shape = shapeOf(size);
   const lines = Math.min(size.width, size.height);
-  const set = (to: Shape, count: number) => live.edit({ type: 'format', size: sizeOf(to, count) });
+  const set = (to: Shape, count: number) => void shaping.change({ type: 'format', size: sizeOf(to, count) });
   const choice = `${inputLook} !h-7 w-44`;
   const fps = Number(framesPerSecond(rate).toFixed(3));
   return (
@@ -91,7 +93,7 @@ export function FormatMenu({ desk }: { desk: ReelDesk }) {
             <select
               className={choice}
               value={document.fit ?? 'bars'}
-              onChange={(event) => live.edit({ type: 'fit', clip: null, fit: event.target.value as Fit })}
+              onChange={(event) => void shaping.change({ type: 'fit', clip: null, fit: event.target.value as Fit })}
             >
               <option value="fill">fill the frame</option>
               <option value="blur">over a blurred copy</option>
@@ -99,7 +101,9 @@ export function FormatMenu({ desk }: { desk: ReelDesk }) {
             </select>
           </label>
           <p className="text-xs text-muted">
-            Cuts stay at their times; at another rate each goes to the nearest frame.
+            {shaping.busy
+              ? 'Finding what to follow in each picture…'
+              : 'In another shape pictures fill the frame and follow what matters. Cuts stay at their times; at another rate each goes to the nearest frame.'}
           </p>
         </Popover.Content>
       </Popover.Portal>

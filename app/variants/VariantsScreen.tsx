@@ -1,66 +1,88 @@
-import { Plus } from 'lucide-react';
+import { Plus, Redo2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { Reel } from '#core/reel';
+import { orderedGroups } from '#core/variants';
 import type { Item } from '#usecases/projects';
-import { Button } from '../ui/controls';
+import type { VariantsData } from '#usecases/variants';
+import { keySets } from '../keys';
+import { Button, IconButton } from '../ui/controls';
+import { KeySheet } from '../ui/KeySheet';
+import { SaveMark } from '../ui/SaveMark';
+import { useShortcuts } from '../ui/useShortcuts';
+import { useVariantPlayer } from './useVariantPlayer';
 import { useVariants } from './useVariants';
-import { VariantGroup, type Group } from './VariantGroup';
+import { VariantPlace } from './VariantPlace';
 import { VariantsColumn } from './VariantsColumn';
+import { VariantTable } from './VariantTable';
 
-let next = 3;
-const first: Group[] = [
-  { key: 0, name: 'Openings', pieces: [] },
-  { key: 1, name: 'Middles', pieces: [] },
-  { key: 2, name: 'Endings', pieces: [] },
-];
+/** Groups that may stand at all, and places. */
+const mostPlaces = 12;
 
-/** One piece from each group, every way: counted, named and checked before anything is made. */
-export function VariantsScreen({ reels, items }: { reels: { id: string; document: Reel }[]; items: readonly Item[] }) {
-  const [groups, setGroups] = useState(first);
-  const combined = useVariants(groups, reels);
-  const change = (key: number, values: Partial<Group>) =>
-    setGroups((now) => now.map((group) => (group.key === key ? { ...group, ...values } : group)));
+interface VariantsScreenProps {
+  projectId: string;
+  data: VariantsData;
+  items: readonly Item[];
+}
+
+/** One piece from each group, every way: listed, named, played and counted before anything is made. */
+export function VariantsScreen({ projectId, data, items }: VariantsScreenProps) {
+  const variants = useVariants(projectId, data, items);
+  const playing = useVariantPlayer(projectId, variants.reel, items);
+  const [help, setHelp] = useState(false);
+  const { set, history, list, onScreen, show } = variants;
+  const { player, step } = playing;
+  const go = (by: 1 | -1) => {
+    const next = list[list.findIndex(({ key }) => key === onScreen?.key) + by];
+    if (next) show(next);
+  };
+  useShortcuts({
+    play: () => (player.playing ? player.pause() : player.play()),
+    frameBack: () => player.seek(player.time - step),
+    frameOn: () => player.seek(player.time + step),
+    secondBack: () => player.seek(player.time - 1),
+    secondOn: () => player.seek(player.time + 1),
+    toStart: () => player.seek(0),
+    lineUp: () => go(-1),
+    lineDown: () => go(1),
+    undo: history.undo,
+    redo: history.redo,
+    help: () => setHelp(true),
+  });
   return (
-    <main className="flex min-h-0 flex-1">
-      <section className="flex-1 overflow-y-auto p-5">
-        <div className="mb-1 flex items-center gap-3">
+    <div className="flex min-h-0 flex-1">
+      <main className="flex min-w-0 flex-1 flex-col">
+        <div className="flex h-12 shrink-0 items-center gap-3 px-4">
           <h1 className="text-base font-semibold">Variants</h1>
           <Link to="../reels" relative="path" className="text-muted underline hover:text-text">
             All reels
           </Link>
+          <p className="truncate text-muted">One piece from each group, one after the other, in every combination.</p>
+          <span className="ml-auto flex items-center gap-1">
+            <SaveMark state={variants.saving} />
+            <IconButton label="Take back" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+              <Undo2 size={15} />
+            </IconButton>
+            <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+              <Redo2 size={15} />
+            </IconButton>
+          </span>
         </div>
-        <p className="mb-4 text-muted">
-          One reel from each group, joined, in every combination. A reel may stand in several groups.
-        </p>
-        {reels.length === 0 && (
-          <p className="text-muted">
-            There are no reels with pieces yet. Make some first: an opening, a middle, an ending.
-          </p>
-        )}
-        <ol className="space-y-3">
-          {groups.map((group, index) => (
-            <VariantGroup
-              key={group.key}
-              group={group}
-              index={index}
-              reels={reels}
-              items={items}
-              onChange={(values) => change(group.key, values)}
-              onRemove={() => setGroups((now) => now.filter((each) => each.key !== group.key))}
-            />
+        <ol className="flex max-h-[45%] min-h-40 shrink-0 gap-2 overflow-x-auto px-4 pb-3">
+          {orderedGroups(set).map((group, place) => (
+            <VariantPlace key={`${group.id}${place}`} variants={variants} group={group} place={place} />
           ))}
+          {set.order.length < mostPlaces && (
+            <li className="flex shrink-0 items-start">
+              <Button look="quiet" onClick={variants.addGroup}>
+                <Plus size={15} aria-hidden /> {set.order.length === 0 ? 'A group' : 'Another group'}
+              </Button>
+            </li>
+          )}
         </ol>
-        {groups.length < 8 && (
-          <Button
-            className="mt-3"
-            onClick={() => setGroups((now) => [...now, { key: next++, name: `Group ${now.length + 1}`, pieces: [] }])}
-          >
-            <Plus size={15} aria-hidden /> Another group
-          </Button>
-        )}
-      </section>
-      <VariantsColumn combined={combined} />
-    </main>
+        <VariantTable variants={variants} />
+      </main>
+      <VariantsColumn variants={variants} player={player} onStep={go} />
+      <KeySheet open={help} onOpenChange={setHelp} sets={[['Variants', keySets.variants]]} />
+    </div>
   );
 }

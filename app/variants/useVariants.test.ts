@@ -1,57 +1,126 @@
 // @vitest-environment jsdom
 import { act, renderHook } from '@testing-library/react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Reel } from '#core/reel';
+import { musicDefaults, reelFrames, type Reel } from '#core/reel';
+import { rates } from '#core/time';
+import { emptyVariants, orderedGroups } from '#core/variants';
+import type { Item } from '#usecases/projects';
+import type { VariantsData } from '#usecases/variants';
 import { useVariants } from './useVariants';
 
 const submit = vi.fn();
 let saved = Promise.resolve();
-vi.mock('react-router', () => ({ useFetcher: () => ({ submit, state: 'idle', data: undefined }) }));
-vi.mock('../history/saveQueue', () => ({ afterSaving: (then: () => void) => saved.then(then) }));
+vi.mock('react-router', () => ({
+  useFetcher: () => ({ submit, state: 'idle', data: undefined }),
+  useRevalidator: () => ({ revalidate: vi.fn() }),
+}));
+vi.mock('../history/saveQueue', async (actual) => ({
+  ...(await actual<object>()),
+  afterSaving: (then: () => void) => saved.then(then),
+}));
 
-const reels = ['Horn', 'Launch', 'Sinking', 'Prize'].map((name) => ({ id: name, document: { name } as Reel }));
-const group = (key: number, ...pieces: string[]) => ({ key, name: `Group ${key}`, pieces });
+const reel = (name: string): Reel => ({
+  schema: 'BrightReel.Reel.1',
+  name,
+  rate: rates['25'],
+  size: { width: 1920, height: 1080 },
+  tracks: [
+    {
+      kind: 'picture',
+      name: 'Main',
+      items: [{ kind: 'clip', id: name, media: 'pond', name, sourceIn: 0, frames: 100 }],
+    },
+  ],
+});
+const pond = {
+  id: 'pond',
+  name: 'pond.mp4',
+  hash: 'pond',
+  binId: null,
+  probe: { kind: 'video', durationSeconds: 60, rate: rates['25'], width: 1920, height: 1080, hasSound: true },
+  defaultIn: null,
+  defaultOut: null,
+} as unknown as Item;
+const names = ['Horn', 'Launch', 'Sinking', 'Prize'];
+let project = 0;
+const data = (): VariantsData => ({
+  set: { value: emptyVariants, version: 0 },
+  reels: names.map((name) => ({ id: name, name, size: { width: 1920, height: 1080 }, seconds: 4 })),
+  documents: names.map((name) => ({ id: name, document: reel(name) })),
+  bins: [],
+  markers: [],
+  kept: [],
+  photoSeconds: 4,
+  pieceSeconds: 6,
+  pace: 1,
+});
 
-describe('every combination', () => {
-  beforeEach(() => submit.mockClear());
-  const open = (...groups: ReturnType<typeof group>[]) => renderHook(() => useVariants(groups, reels)).result;
+/** The groups of a new project, with reels in them. */
+function open(...groups: string[][]) {
+  // Each project has a document of its own for as long as the page lives.
+  const id = `project-${project++}`;
+  const given = data();
+  const { result } = renderHook(() => useVariants(id, given, [pond]));
+  for (const [place, pieces] of groups.entries())
+    act(
+      () =>
+        void result.current.addAll(
+          orderedGroups(result.current.set)[place]!,
+          pieces.map((name) => ({ kind: 'reel', reel: name })),
+        ),
+    );
+  return result;
+}
 
-  it('is counted and named; groups with nothing in them do not count', () => {
-    const { current } = open(group(0, 'Horn', 'Launch'), group(1), group(2, 'Sinking', 'Prize'));
-    expect([current.all, current.most, current.used.length, current.twice.size]).toEqual([4, 4, 2, 0]);
-    expect(current.names).toHaveLength(4);
-    expect(current.names[0]).toMatch(/Horn.*Sinking/);
+describe('the groups of variants', () => {
+  beforeEach(() => {
+    submit.mockClear();
+    vi.stubGlobal('fetch', () => Promise.resolve(Response.json({ version: 1 })));
   });
-  it('or fewer of them, spread over all', () => {
-    const result = open(group(0, 'Horn', 'Launch'), group(1, 'Sinking', 'Prize'));
-    act(() => result.current.setFew('2'));
-    expect([result.current.most, result.current.names.length]).toEqual([2, 2]);
-    act(() => result.current.setFew('99'));
-    expect(result.current.most).toBe(4);
+
+  it('give every combination, named; groups with nothing in them do not count', () => {
+    const { current } = open(['Horn', 'Launch'], [], ['Sinking', 'Prize']);
+    expect([current.count, current.wanted.length, current.places.length, current.twice.size]).toEqual([4, 4, 2, 0]);
+    expect([...current.names.values()]).toEqual([
+      '01 Horn Sinking',
+      '02 Horn Prize',
+      '03 Launch Sinking',
+      '04 Launch Prize',
+    ]);
+  });
+  it('are taken back step by step, and done again', () => {
+    const result = open(['Horn', 'Launch'], ['Sinking']);
+    act(() => void result.current.tickSome(1));
+    expect(result.current.wanted).toHaveLength(1);
+    act(() => result.current.history.undo());
+    expect(result.current.wanted).toHaveLength(2);
+    act(() => result.current.history.undo());
+    expect(result.current.places).toHaveLength(1);
+    act(() => result.current.history.redo());
+    expect(result.current.count).toBe(2);
   });
   it('names that stand twice are found', () => {
-    const result = open(group(0, 'Horn', 'Launch'));
-    act(() => result.current.setPattern('same'));
+    const result = open(['Horn', 'Launch']);
+    act(() => void result.current.change({ ...result.current.set, pattern: 'same' }));
     expect(result.current.twice).toEqual(new Set(['same']));
   });
-  it('is asked for once everything is saved', async () => {
+  it('show one of them as the reel that would be made, with the music that was chosen', () => {
+    const result = open(['Horn', 'Launch'], ['Sinking']);
+    expect(reelFrames(result.current.reel!)).toBe(200);
+    act(() => result.current.show(result.current.list[1]!));
+    expect(result.current.reel!.tracks[0]!.items[0]).toMatchObject({ name: 'Launch' });
+    act(() => void result.current.change({ ...result.current.set, music: { of: 'one', media: 'pond', name: 'Pond' } }));
+    expect(result.current.reel!.music).toEqual({ ...musicDefaults, media: 'pond', name: 'Pond' });
+  });
+  it('are made once everything is saved, and rendered only when that is asked for', async () => {
     let save = () => undefined as void;
     saved = new Promise((done) => (save = done));
-    const result = open(group(0, 'Horn', 'Launch'), group(1, 'Prize'));
-    act(() => result.current.setRender(false));
+    const result = open(['Horn', 'Launch'], ['Prize']);
     act(() => result.current.make());
     expect(submit).not.toHaveBeenCalled();
     save();
     await saved;
     await vi.waitFor(() => expect(submit).toHaveBeenCalledTimes(1));
-    expect(submit.mock.calls[0]![0]).toEqual({
-      groups: [
-        { name: 'Group 0', pieces: ['Horn', 'Launch'] },
-        { name: 'Group 1', pieces: ['Prize'] },
-      ],
-      most: 2,
-      pattern: '{n} {pieces}',
-      render: false,
-    });
+    expect(submit.mock.calls[0]![0]).toMatchObject({ render: false, quality: 'good' });
   });
 });

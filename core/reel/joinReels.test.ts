@@ -93,9 +93,9 @@ describe('reels one after the other', () => {
     ]);
     expect(end!.fadeOut).toBe(63);
   });
-  it('music of the first alone lies under the whole, as before', () => {
+  it('music of the first lies under the whole where that is wished', () => {
     const music = { ...musicDefaults, media: 'song', name: 'Song' };
-    expect(joinReels('all', [{ ...opening, music }, ending], makeId, sources)).toMatchObject({
+    expect(joinReels('all', [{ ...opening, music }, ending], makeId, sources, 'first')).toMatchObject({
       music,
       tracks: [{ name: 'Main' }],
     });

@@ -5,6 +5,7 @@ import {
   reelFrames,
   type Clip,
   type Gap,
+  type Music,
   type Reel,
   type ReelItem,
   type Source,
@@ -19,17 +20,21 @@ interface Placed {
   frames: number;
 }
 
+/** Which music lies under what is joined: of each part under that part, of the first under the whole, none, or other music. */
+export type JoinedMusic = 'each' | 'first' | 'none' | Music;
+
 /**
- * One reel out of several, one after the other: every track with its sound, titles, and the music of each part under that
- * part. The first gives shape, rate, captions and theme. Music of the first alone lies under the whole.
+ * One reel out of several, one after the other: every track with its sound, and titles. The first gives shape, rate and
+ * theme, the first that has captions or a logo gives those.
  * @param reels at the same rate
- * @param sources of the music, by media id; music that is not there is left out
+ * @param sources of the music, by media id; music of a part that is not there is left out
  */
 export function joinReels(
   name: string,
   reels: readonly Reel[],
   makeId: () => string,
   sources: ReadonlyMap<string, Source> = new Map(),
+  wanted: JoinedMusic = 'each',
 ): Reel {
   const first = reels[0]!;
   let start = 0;
@@ -39,21 +44,25 @@ export function joinReels(
     return placed;
   });
   const joined = lanesOf(parts, makeId);
-  const ownMusic = parts.slice(1).some(({ reel }) => reel.music);
-  const music = ownMusic ? parts.flatMap((part) => musicPieces(part, sources, makeId)) : [];
+  const pieces = wanted === 'each' ? parts.flatMap((part) => musicPieces(part, sources, makeId)) : [];
+  const under = wanted === 'first' ? first.music : typeof wanted === 'object' ? wanted : undefined;
+  const captions = reels.find((reel) => reel.captions)?.captions;
+  const logo = reels.find((reel) => reel.logo)?.logo;
   const titles = parts.flatMap(({ reel, start: from }) =>
     (reel.titles ?? []).map((title): Title => ({ ...title, id: makeId(), frame: title.frame + from })),
   );
-  const { markers: _, titles: __, moved: ___, music: own, look: ____, fit: _____, ...rest } = first;
+  const { markers: _, titles: __, moved: ___, music: ____, look: _____, fit: ______, ...rest } = first;
   return {
     ...rest,
     name,
     tracks: [
       ...joined,
-      ...(music.length ? [{ kind: 'sound' as const, name: 'Music', items: inOrder(music, makeId) }] : []),
+      ...(pieces.length ? [{ kind: 'sound' as const, name: 'Music', items: inOrder(pieces, makeId) }] : []),
     ],
     ...(titles.length ? { titles } : {}),
-    ...(own && !ownMusic ? { music: own } : {}),
+    ...(under ? { music: under } : {}),
+    ...(captions ? { captions } : {}),
+    ...(logo ? { logo } : {}),
   };
 }
 

@@ -1,20 +1,6 @@
 import 'reflect-metadata';
-import { Transform, Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  ArrayNotEmpty,
-  IsArray,
-  IsBoolean,
-  IsDate,
-  IsInt,
-  IsOptional,
-  IsString,
-  IsUUID,
-  Length,
-  Max,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { Transform } from 'class-transformer';
+import { IsDate, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { trimmed } from '#core/checks';
 
 /** A finished file to be handed to an outlet. */
@@ -36,25 +22,4 @@ export class LinkDto {
   @Transform(({ value }: { value: unknown }) => (value === '' ? undefined : value))
   @IsUUID('all')
   binId?: string;
-}
-
-class GroupDto {
-  @trimmed() @IsString() @Length(1, 60, { message: 'A group has a name of 1 to 60 letters.' }) name!: string;
-  @IsArray()
-  @ArrayNotEmpty({ message: 'Every group needs at least one piece.' })
-  @ArrayMaxSize(100)
-  @IsUUID('all', { each: true })
-  pieces!: string[];
-}
-/** Which combinations of reels are made. */
-export class VariantsDto {
-  @IsArray()
-  @ArrayNotEmpty({ message: 'Add two groups or more.' })
-  @ArrayMaxSize(8)
-  @ValidateNested({ each: true })
-  @Type(() => GroupDto)
-  groups!: GroupDto[];
-  @IsInt() @Min(1, { message: 'Make at least one.' }) @Max(500, { message: 'At most 500 at once.' }) most!: number;
-  @trimmed() @IsString() @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' }) pattern!: string;
-  @IsBoolean() render!: boolean;
 }

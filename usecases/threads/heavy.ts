@@ -1,14 +1,17 @@
 import { takeUpload } from '../footage';
-import { framePiece } from '../framing';
+import { framePiece, framePieces } from '../framing';
 import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
+import { makeVariants } from '../variants';
 import { showSpeakers, showSpoken } from '../words';
 
 /** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
 export const heavy = {
   findShortsAsWished,
   framePiece,
+  framePieces,
+  makeVariants,
   setPerson,
   showPeople,
   showReadings,

@@ -37,7 +37,7 @@ function NameAndExtent({ place: { projectId, reel, lower, data } }: { place: Ree
       <ReelName key={name} name={name} onRename={(next) => lower.live.edit({ type: 'rename', name: next })} />
       <div className="flex items-center gap-1 truncate text-xs leading-4" data-testid="extent">
         <span className="tabular whitespace-nowrap text-muted">{formatClock(lower.total, true)}</span> ·{' '}
-        <FormatMenu desk={lower} />
+        <FormatMenu projectId={projectId} desk={lower} />
         {data.slots && (
           <>
             {' '}

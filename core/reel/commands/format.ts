@@ -27,8 +27,14 @@ function setFormat(reel: Reel, { size, rate }: Format, sources: Sources): Outcom
     return refuse('A size has even numbers of 16 to 4096 pixels.');
   if (rate && !(framesPerSecond(rate) >= 10 && framesPerSecond(rate) <= 120))
     return refuse('A rate lies between 10 and 120 frames per second.');
-  const sized = size ? { ...reel, size } : reel;
+  const sized = size ? resized(reel, size) : reel;
   return done(rate && framesPerSecond(rate) !== framesPerSecond(reel.rate) ? conform(sized, rate, sources) : sized);
+}
+
+/** In another shape pictures fill the frame unless somebody said otherwise. Common practice, no source. */
+function resized(reel: Reel, size: Reel['size']): Reel {
+  const isSameShape = Math.abs(size.width / size.height / (reel.size.width / reel.size.height) - 1) < 0.01;
+  return isSameShape || reel.fit ? { ...reel, size } : { ...reel, size, fit: 'fill' };
 }
 
 function conform(reel: Reel, rate: Rate, sources: Sources): Reel {

@@ -3,25 +3,17 @@ import { rates } from '#core/time';
 import {
   applyCommand,
   clashes,
-  countVariants,
   dressInStyle,
   fileNames,
   joinReels,
   logoBox,
   reelFrames,
-  variants,
   type HouseStyle,
   type Reel,
   type Source,
 } from '.';
-import type { VariantGroup } from './variants';
 import { captionDefaults } from '#core/captions';
 
-const group = (name: string, count: number): VariantGroup => ({
-  name,
-  pieces: Array.from({ length: count }, (_, index) => ({ id: `${name}${index}`, name: `${name} ${index + 1}` })),
-});
-const text = (list: { id: string }[][]) => list.map((pieces) => pieces.map((piece) => piece.id).join(' '));
 const reel = (name: string, frames: number): Reel => ({
   schema: 'BrightReel.Reel.1',
   name,
@@ -35,42 +27,6 @@ const reel = (name: string, frames: number): Reel => ({
     },
   ],
   fit: 'fill',
-});
-
-describe('every combination', () => {
-  it('4 × 4 × 2 = 32, each once, the last group changing fastest', () => {
-    const groups = [group('o', 4), group('m', 4), group('e', 2)];
-    expect(countVariants(groups)).toBe(32);
-    const all = text(variants(groups));
-    expect(new Set(all).size).toBe(32);
-    expect(all.slice(0, 3)).toEqual(['o0 m0 e0', 'o0 m0 e1', 'o0 m1 e0']);
-    expect(all.at(-1)).toBe('o3 m3 e1');
-  });
-  it('the same group may serve twice', () => {
-    const own = group('x', 3);
-    expect(text(variants([own, own]))).toEqual([
-      'x0 x0',
-      'x0 x1',
-      'x0 x2',
-      'x1 x0',
-      'x1 x1',
-      'x1 x2',
-      'x2 x0',
-      'x2 x1',
-      'x2 x2',
-    ]);
-  });
-  it('nothing of nothing, and nothing with an empty group', () => {
-    expect(countVariants([])).toBe(0);
-    expect(variants([group('a', 3), { name: 'empty', pieces: [] }])).toEqual([]);
-  });
-  it('fewer than all are different ones, spread so that every piece has its turn', () => {
-    for (const most of [4, 8, 12]) {
-      const some = variants([group('o', 4), group('m', 4), group('e', 2)], most);
-      expect(new Set(text(some)).size).toBe(most);
-      for (const place of [0, 1]) expect(new Set(some.map((pieces) => pieces[place]!.id)).size).toBe(Math.min(4, most));
-    }
-  });
 });
 
 describe('names by a pattern', () => {
