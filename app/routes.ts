@@ -26,6 +26,7 @@ export default [
   route('projects/:projectId/reels/import', 'routes/reelImport.ts'),
   route('projects/:projectId/reels/:reelId/export/:format', 'routes/reelExport.ts'),
   route('projects/:projectId/reels/:reelId/steps', 'routes/reelSteps.ts'),
+  route('projects/:projectId/reels/:reelId/first/:clip', 'routes/firstStretch.ts'),
   route('projects/:projectId/reels/:reelId/edits', 'routes/reelEdits.ts'),
   route('projects/:projectId/house-styles', 'routes/houseStyles.ts'),
   route('projects/:projectId/looks', 'routes/looks.ts'),

@@ -1,4 +1,4 @@
-import { and, desc, eq, max, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, max, sql } from 'drizzle-orm';
 import type { Reel, ReelCommand } from '#core/reel';
 import { database } from './db';
 import { isId } from './projects';
@@ -126,6 +126,18 @@ export async function saveRevision(
       .where(eq(reels.id, reelId));
     return true;
   });
+}
+
+/** A reel as it was when a piece first stood in it; null when it never did. */
+export async function firstWith(reelId: string, clip: string): Promise<Reel | null> {
+  const holds = sql`jsonb_path_exists(${reelRevisions.document}, '$.tracks[*].items[*] ? (@.id == $id)', jsonb_build_object('id', ${clip}::text))`;
+  const [row] = await database()
+    .select({ document: reelRevisions.document })
+    .from(reelRevisions)
+    .where(and(eq(reelRevisions.reelId, reelId), holds))
+    .orderBy(asc(reelRevisions.number))
+    .limit(1);
+  return row?.document ?? null;
 }
 
 /** Puts something else in the place of a reel's first version while nobody has changed it yet. False when somebody has. */

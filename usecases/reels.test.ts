@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { clipsOf, mainTrack } from '#core/reel';
+import { applyCommand, clipsOf, mainTrack } from '#core/reel';
 import { closeDatabase, migrateDatabase } from '#data/db';
 import { createProject } from '#data/projects';
-import { listReels, openReel } from '#data/reels';
-import { changeWholeReel, createReels, showReel, showSteps } from './reels';
+import { listReels, openReel, saveRevision } from '#data/reels';
+import { changeWholeReel, createReels, showFirstStretch, showReel, showSteps } from './reels';
+import { sourcesOf } from './sources';
 import { addRead } from './testFootage';
 
 describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
@@ -55,6 +56,19 @@ describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
     const [first, second] = [await ask(), await ask()];
     expect([second.reels[0]!.id, first.open]).toEqual([first.reels[0]!.id, false]);
     expect(await listReels(of)).toHaveLength(1);
+  });
+  it('know how long a piece was when it came into the reel', async () => {
+    const of = await project();
+    const pond = await item(of, 'video', 25, 640, 360);
+    const { reels } = await made(of, { reels: [{ name: 'Race', pieces: [piece(pond, 4, 9)] }] });
+    const { id, head, document } = (await openReel(reels[0]!.id))!;
+    const clip = clipsOf(document)[0]!.id;
+    const command = { type: 'trim' as const, clip, edge: 'in' as const, frames: 50 };
+    const trimmed = applyCommand(document, command, await sourcesOf(of));
+    if (!trimmed.ok) throw new Error(trimmed.reason);
+    expect(await saveRevision(id, head, trimmed.reel, command)).toBe(true);
+    expect(await showFirstStretch(of, id, clip)).toEqual({ ok: true, value: { start: 4, end: 9 } });
+    expect(await showFirstStretch(of, id, 'nobody')).toMatchObject({ why: 'missing' });
   });
   it('are shown with an earlier version beside them, which is to be looked at only', async () => {
     const of = await project();

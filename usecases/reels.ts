@@ -3,13 +3,15 @@ import {
   assembleReel,
   clipsOf,
   describeCommand,
+  findClip,
   inPlaceReel,
   reelFormat,
   sourcesFrom,
   type SyncedFile,
   reelFrames,
+  stretchShown,
 } from '#core/reel';
-import { framesToSeconds } from '#core/time';
+import { framesToSeconds, type Range } from '#core/time';
 import { downbeats } from '#core/sound';
 import { listMedia } from '#data/media';
 import { listTables } from '#data/looks';
@@ -18,6 +20,7 @@ import {
   createReel,
   deleteReel,
   findSelects,
+  firstWith,
   forgetVersion,
   listReels,
   listSteps,
@@ -36,7 +39,7 @@ import { openReelOf } from './openReel';
 import { paceFrom } from './pace';
 import { openProject } from './openProject';
 import { enqueueHearing } from './queue';
-import { done, refused, type Result, type ValueOf } from './result';
+import { done, missing, refused, type Result, type ValueOf } from './result';
 import { check } from './validate';
 
 /** A reel on a screen; `readOnly` for an earlier version. */
@@ -154,6 +157,15 @@ export async function showSteps(projectId: string, reelId: string) {
       at: createdAt.toISOString(),
     })),
   );
+}
+
+/** The stretch of its source that a piece showed when it came into the reel, in seconds. */
+export async function showFirstStretch(projectId: string, reelId: string, clip: string): Promise<Result<Range>> {
+  const opened = await openReelOf(projectId, reelId);
+  if (!opened.ok) return opened;
+  const reel = await firstWith(reelId, clip);
+  const own = reel && findClip(reel, clip);
+  return own ? done(stretchShown(own, reel.rate)) : missing('This piece is not saved yet. Try again in a moment.');
 }
 
 /** Where to go after something was done to a whole reel. */

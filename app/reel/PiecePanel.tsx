@@ -4,6 +4,7 @@ import { Button } from '../ui/controls';
 import { ExactFrame } from './ExactFrame';
 import { Part, Percent, Steps } from './panelParts';
 import { moveTowardsFaces } from './photoMoves';
+import { LengthPart } from './LengthPart';
 import { FadePart, OrderPart, PieceFoot, PieceHead, ShapePart, SoundPart, TransitionPart } from './PieceParts';
 import { RecorderPart } from './RecorderPart';
 import { SteadyPart } from './SteadyPart';
@@ -53,6 +54,7 @@ export function PiecePanel({ desk, inPlace, onCopy, onMove }: PiecePanelProps) {
       )}
       <Steps label="Start" says="Start" onStep={trim('in')} />
       <Steps label="End" says="End" onStep={trim('out')} />
+      <LengthPart desk={desk} clip={clip} />
       {before?.kind === 'clip' && (
         <Steps
           label="Cut"

@@ -315,6 +315,33 @@ describe('tracks, markers, several', () => {
     expect(edit(reel, { type: 'trim', clip: 'A', edge: 'out', frames: 25 }).markers![0]!.frame).toBe(145);
     expect(edit(reel, { type: 'remove', clip: 'B' }).markers![0]!.frame).toBe(100);
   });
+  it('a piece above that lies across the cut stays whole when the one below gets longer or shorter', () => {
+    // "over" covers 80 to 120, across the cut at 100; "later" lies at 180.
+    const above = (id: string, at: number, frames: number) => ({
+      type: 'put' as const,
+      how: 'above' as const,
+      at,
+      clips: [{ id, media: 'a', name: id, sourceIn: 0, frames }],
+    });
+    const reel = edit(start(), above('over', 80, 40), above('later', 180, 20));
+    const trim = (frames: number) => spell(edit(reel, { type: 'trim', clip: 'A', edge: 'out', frames }), 1);
+    expect(trim(25)).toEqual(['gap 80', 'over 0+40', 'gap 85', 'later 0+20']);
+    expect(trim(-10)).toEqual(['gap 80', 'over 0+40', 'gap 50', 'later 0+20']);
+    // Below its beginning something goes: it begins where the cut is now.
+    expect(trim(-30)).toEqual(['gap 70', 'over 0+40', 'gap 40', 'later 0+20']);
+    // Longer and shorter again is as before.
+    const longer = edit(reel, { type: 'trim', clip: 'A', edge: 'out', frames: 25 });
+    expect(spell(edit(longer, { type: 'trim', clip: 'A', edge: 'out', frames: -25 }), 1)).toEqual(spell(reel, 1));
+    // What comes up to it takes something of its end.
+    const close = edit(start(), above('over', 80, 40), above('next', 120, 20));
+    expect(spell(edit(close, { type: 'trim', clip: 'A', edge: 'out', frames: -10 }), 1)).toEqual([
+      'gap 80',
+      'over 0+30',
+      'next 0+20',
+    ]);
+    expect(spell(edit(reel, { type: 'speed', clip: 'A', percent: 50 }), 1)[1]).toBe('over 0+40');
+    expect(spell(edit(reel, { type: 'hold', clip: 'A', at: 90, frames: 12, newId: 'h' }), 1)[1]).toBe('over 0+40');
+  });
   it('several edits are all done or none', () => {
     expect(
       spell(

@@ -14,6 +14,7 @@ export {
   type Track,
   type TransitionKind,
   clipsOf,
+  findClip,
   itemsFrames,
   mainTrack,
   musicDefaults,
@@ -87,4 +88,5 @@ export { type Carried, takeUp, transferPieces } from './transfer';
 export { malformedAt } from './wellFormed';
 export { type OutletAccount, refusalOf } from './outlet';
 export { type StretchToFrame, piecesToFrame } from './toFrame';
+export { stretchShown, trimsTo } from './restoreLength';
 export { type ProbedItem, sourcesFrom } from './sources';

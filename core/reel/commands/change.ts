@@ -30,18 +30,51 @@ const shifted = (frame: number, at: number, frames: number): number =>
 
 /**
  * Opens room at a frame (`frames` > 0) or closes up a stretch that begins there (`frames` < 0): in every track that is
- * not locked, for markers and titles.
+ * not locked, for markers and titles. What lies across is cut.
  * @param except tracks in which it was done already
  */
 export function ripple(reel: Reel, at: number, frames: number, except: ReadonlySet<number>, newId: NewId): Reel {
   if (frames === 0) return reel;
-  const moved = withItems(reel, (track, index) => {
-    if (except.has(index) || track.locked) return track.items;
-    if (frames < 0) return takeOut(track.items, at, at - frames, newId);
-    return at >= itemsFrames(track.items)
-      ? track.items
-      : insertAt(track.items, at, [{ kind: 'gap', id: newId(), frames }], newId);
+  return withMoved(reel, at, frames, except, (items) => {
+    if (frames < 0) return takeOut(items, at, at - frames, newId);
+    return at >= itemsFrames(items) ? items : insertAt(items, at, [{ kind: 'gap', id: newId(), frames }], newId);
   });
+}
+
+/**
+ * As `ripple`, but what lies across stays whole where it begins; only what follows it moves. A piece loses something of
+ * its end when what follows comes up to it.
+ */
+export function rippleWhole(reel: Reel, at: number, frames: number, except: ReadonlySet<number>, newId: NewId): Reel {
+  if (frames === 0) return reel;
+  return withMoved(reel, at, frames, except, (items) => {
+    const row: ReelItem[] = [];
+    let [before, now] = [0, 0];
+    for (const item of items) {
+      const start = shifted(before, at, frames);
+      before += item.frames;
+      if (item.kind === 'gap') continue;
+      const last = row.at(-1);
+      if (start > now) row.push({ kind: 'gap', id: newId(), frames: start - now });
+      else if (last && start < now) row[row.length - 1] = { ...last, frames: last.frames + start - now };
+      row.push(item);
+      now = start + item.frames;
+    }
+    return row;
+  });
+}
+
+/** Moves markers and titles, and the items of every track that is not locked. */
+function withMoved(
+  reel: Reel,
+  at: number,
+  frames: number,
+  except: ReadonlySet<number>,
+  move: (items: readonly ReelItem[]) => readonly ReelItem[],
+): Reel {
+  const moved = withItems(reel, (track, index) =>
+    except.has(index) || track.locked ? track.items : move(track.items),
+  );
   return {
     ...moved,
     ...(reel.markers

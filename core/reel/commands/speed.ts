@@ -1,6 +1,6 @@
 import { halves } from '../items';
 import { sourceFrames, speedOf, type Clip, type Reel, type ReelItem } from '../types';
-import { idsFrom, ripple, swapped, withItems } from './change';
+import { idsFrom, ripple, rippleWhole, swapped, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
 import { linkedWith, type FoundClip } from './found';
 import { hundredth, problemOf } from './room';
@@ -73,7 +73,7 @@ function setSpeed(reel: Reel, found: FoundClip, { percent, keepLength }: Speed, 
   });
   if (found.trackIndex > 0) return done(changed);
   return done(
-    ripple(
+    rippleWhole(
       changed,
       difference > 0 ? found.end : found.end + difference,
       difference,
@@ -113,5 +113,5 @@ function holdFrame(reel: Reel, found: FoundClip, command: Hold): Outcome {
     index === 0 ? track.items.toSpliced(found.index, 1, ...parts) : track.items,
   );
   const place = found.start + (at === 0 ? 0 : whole ? found.clip.frames : at);
-  return done(ripple(changed, place, frames, new Set([0]), newId));
+  return done(rippleWhole(changed, place, frames, new Set([0]), newId));
 }

@@ -1,6 +1,6 @@
 import { framesToSeconds } from '#core/time';
 import { sourceFrames, speedOf, type Clip, type Reel, type ReelItem } from '../types';
-import { idsFrom, ripple, swapped, withItems } from './change';
+import { idsFrom, rippleWhole, swapped, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
 import { linkedWith, type FoundClip } from './found';
 import { framesLeft, hundredth, problemOf } from './room';
@@ -67,7 +67,7 @@ export function trimClip(reel: Reel, found: FoundClip, command: Trim, sources: S
     next.reduce<readonly ReelItem[]>((items, each) => swapped(items, each.next), track.items),
   );
   const place = edge === 'in' ? found.start : change > 0 ? found.end : found.end + change;
-  return done(ripple(changed, place, change, own, newId));
+  return done(rippleWhole(changed, place, change, own, newId));
 }
 
 /** What is cut off becomes a gap; what is added needs a gap, or the end of the track, beside it. Above the main track everything is trimmed like this at its end. */
