@@ -63,7 +63,7 @@ export const shortcuts = {
   coarser: { keys: 'shift+z', shown: 'Shift Z', does: 'More seconds a line' },
   waterUp: { keys: 'shift+arrowup', shown: 'Shift ↑', does: 'Raise the water' },
   waterDown: { keys: 'shift+arrowdown', shown: 'Shift ↓', does: 'Lower the water' },
-  separate: { keys: 'shift+s', shown: 'Shift S', does: 'Two reels: the steady and the shaky' },
+  separate: { keys: 'shift+s', shown: 'Shift S', does: 'Part the steady from the shaky' },
   fullScreen: { keys: 'f', shown: 'F', does: 'Picture on the full screen' },
   safeAreas: { keys: 'a', shown: 'A', does: 'Safe areas' },
   panelWhy: { keys: 'alt+1', shown: 'Alt 1', does: 'Why' },

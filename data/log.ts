@@ -5,8 +5,10 @@ import {
   defaultPieceLength,
   emptyBoard,
   photoSeconds,
+  separationChoice,
   type Recipe,
   type SceneBoard,
+  type SeparationChoice,
 } from '#core/moments';
 import { emptyVariants, type VariantSet } from '#core/variants';
 import { database } from './db';
@@ -132,13 +134,19 @@ const upsert = async (saving: PromiseLike<{ version: number }[]>): Promise<numbe
 export interface Boards {
   scenes: SceneBoard;
   silence: SilenceChoice;
+  separation: SeparationChoice;
   variants: VariantSet;
 }
 export type BoardKind = keyof Boards;
 
 /** Half a second of quiet is a pause of speech; a fifth is left at both ends for a breath. Common practice, no source. */
 const silenceDefaults: SilenceChoice = { thresholdDb: null, minSeconds: 0.8, padSeconds: 0.2, kept: [] };
-const emptyBoards: Boards = { scenes: emptyBoard, silence: silenceDefaults, variants: emptyVariants };
+const emptyBoards: Boards = {
+  scenes: emptyBoard,
+  silence: silenceDefaults,
+  separation: separationChoice,
+  variants: emptyVariants,
+};
 
 export async function loadBoard<Kind extends BoardKind>(
   projectId: string,

@@ -15,7 +15,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Limits, Mix, Moment, PieceLength, SceneBoard } from '#core/moments';
+import type { Limits, Mix, Moment, PieceLength, SceneBoard, SeparationChoice } from '#core/moments';
 import type { FaceSample, ObjectSample, PictureCoding } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
 import type { HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
@@ -362,8 +362,8 @@ export const boards = pgTable(
     projectId: uuid('project_id')
       .notNull()
       .references(() => projects.id, { onDelete: 'cascade' }),
-    kind: text('kind').$type<'scenes' | 'silence' | 'variants'>().notNull(),
-    document: jsonb('document').$type<SceneBoard | SilenceChoice | VariantSet>().notNull(),
+    kind: text('kind').$type<'scenes' | 'silence' | 'separation' | 'variants'>().notNull(),
+    document: jsonb('document').$type<SceneBoard | SilenceChoice | SeparationChoice | VariantSet>().notNull(),
     version: integer('version').notNull().default(0),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.kind] })],

@@ -120,7 +120,24 @@ test('ask for three things and get them; chips can be changed', async ({ page })
 test('part the steady from the shaky; take out silence, keeping one', async ({ page }) => {
   await open(page);
   await press(page, 'Shift+S');
-  await expect(page.getByText(/Made “Pond Regatta, steady” and “Pond Regatta, shaky”/)).toBeVisible();
+  const parted = page.getByTestId('parted');
+  await expect(parted).toHaveText(/^Steady\d+ pieces, \d:\d\dShaky[1-9]\d* pieces?, \d:\d\d$/);
+  const before = await parted.innerText();
+  await page.getByRole('slider', { name: 'Shaky from' }).focus();
+  await page.keyboard.press('End');
+  await expect(parted).not.toHaveText(before);
+  await page.keyboard.press('Home');
+  await page.getByRole('slider', { name: 'More at its ends' }).focus();
+  for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowRight');
+  await page.getByRole('button', { name: 'Make two reels' }).click();
+  await expect(
+    page.getByText(/Made “Pond Regatta, steady \d+, \d\d:\d\d” and “Pond Regatta, shaky \d+, \d\d:\d\d”/),
+  ).toBeVisible();
+  // The same again takes the place of these, and the choice is there.
+  await press(page, 'Shift+S');
+  await expect(page.getByRole('slider', { name: 'More at its ends' })).toHaveAttribute('aria-valuenow', '0.2');
+  await page.getByRole('button', { name: /^Instead of number \d+$/ }).click();
+  await expect(parted).toHaveCount(0);
 
   await press(page, 'q');
   const sentence = page.getByTestId('silence-count');
@@ -241,6 +258,7 @@ test('two cameras in step: every piece of the steady reel stays in its place', a
   await expect(page.getByTestId('count')).toHaveText(/moments, /);
   await page.getByLabel('Bin').selectOption({ label: 'Race day' });
   await press(page, 'Shift+S');
+  await page.getByRole('button', { name: /^Make (two reels|a reel)$/ }).click();
   await page.getByRole('button', { name: 'Open' }).click();
   await expect(page.getByRole('region', { name: /Race day, steady/ }).first()).toBeVisible();
   await expect(page.locator('[data-above]').first()).toContainText('builder-camera-b.mp4');

@@ -29,6 +29,7 @@ import {
   RecipeDto,
   RulesDto,
   SceneBoardDto,
+  SeparationDto,
   SilenceChoiceDto,
 } from './forms/dto';
 import { MontageDto } from './forms/montageDto';
@@ -99,6 +100,7 @@ const words = (row: ArchiveRow): ArchiveRow => ({
 const boardForms: { [Kind in BoardKind]: new () => object } = {
   scenes: SceneBoardDto,
   silence: SilenceChoiceDto,
+  separation: SeparationDto,
   variants: VariantSetDto,
 };
 

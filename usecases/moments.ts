@@ -1,4 +1,4 @@
-import { sceneTags, type SceneBoard } from '#core/moments';
+import { sceneTags, type SceneBoard, type SeparationChoice } from '#core/moments';
 import type { VariantSet } from '#core/variants';
 import { listDecisions, removeDecision, saveDecision } from '#data/decisions';
 import {
@@ -24,7 +24,16 @@ import { findMedia } from '#data/media';
 import { isId, listBins } from '#data/projects';
 import { openReel, reelNames } from '#data/reels';
 import type { MarkerKind, SilenceChoice } from '#data/schema';
-import { DecisionDto, DefaultsDto, MarkerDto, PickDto, RecipeDto, SceneBoardDto, SilenceChoiceDto } from './forms/dto';
+import {
+  DecisionDto,
+  DefaultsDto,
+  MarkerDto,
+  PickDto,
+  RecipeDto,
+  SceneBoardDto,
+  SeparationDto,
+  SilenceChoiceDto,
+} from './forms/dto';
 import { VariantSetDto } from './forms/variantsDto';
 import { openProject } from './openProject';
 import { conflict, done, refused, type Conflict, type Result, type ValueOf } from './result';
@@ -36,19 +45,20 @@ export type { Boards, Marker, MarkerKind, OwnRecipe, Pick, SilenceChoice, Versio
 export async function showMoments(projectId: string, reelId: string | null) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const [decisions, markers, recipes, pick, scenes, silence, bins, reels, reel] = await Promise.all([
+  const [decisions, markers, recipes, pick, scenes, silence, separation, bins, reels, reel] = await Promise.all([
     listDecisions(projectId),
     listMarkers(projectId),
     listRecipes(projectId),
     loadPick(projectId),
     loadBoard(projectId, 'scenes'),
     loadBoard(projectId, 'silence'),
+    loadBoard(projectId, 'separation'),
     listBins(projectId),
     reelNames(projectId),
     reelId ? openReel(reelId) : null,
   ]);
   return done({
-    notes: { decisions, markers, recipes, pick, scenes, silence },
+    notes: { decisions, markers, recipes, pick, scenes, silence, separation },
     bins,
     reels,
     reel: reel?.projectId === projectId ? reel : null,
@@ -88,6 +98,7 @@ export async function saveNote(projectId: string, change: NoteChange | null): Pr
       return saveMix(projectId, value, versionOf(version));
     case 'scenes':
     case 'silence':
+    case 'separation':
     case 'variants':
       return saveArrangement(projectId, kind, value, versionOf(version));
     default:
@@ -158,6 +169,7 @@ async function saveArrangement(
 const arrangements: { [Kind in BoardKind]: (value: unknown) => Result<Boards[Kind]> } = {
   scenes: checkScenes,
   silence: checkSilence,
+  separation: checkSeparation,
   variants: checkVariants,
 };
 
@@ -170,6 +182,12 @@ function checkScenes(value: unknown): Result<SceneBoard> {
 function checkSilence(value: unknown): Result<SilenceChoice> {
   const checked = check(SilenceChoiceDto, value);
   return checked.ok ? done({ ...checked.value, thresholdDb: checked.value.thresholdDb ?? null }) : checked;
+}
+function checkSeparation(value: unknown): Result<SeparationChoice> {
+  const checked = check(SeparationDto, value);
+  if (!checked.ok) return checked;
+  const { inPlace = null, last = null, ...rule } = checked.value;
+  return done({ ...rule, inPlace, last: last && { steady: last.steady ?? null, shaky: last.shaky ?? null } });
 }
 function checkVariants(value: unknown): Result<VariantSet> {
   const checked = check(VariantSetDto, value);

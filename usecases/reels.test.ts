@@ -57,6 +57,27 @@ describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
     expect([second.reels[0]!.id, first.open]).toEqual([first.reels[0]!.id, false]);
     expect(await listReels(of)).toHaveLength(1);
   });
+  it('take other pieces in the place of theirs, as a step that can be taken back', async () => {
+    const of = await project();
+    const pond = await item(of, 'video', 25, 640, 360);
+    const fast = await item(of, 'video', 50, 640, 360);
+    const first = (await made(of, { reels: [{ name: 'steady 1', pieces: [piece(pond, 0, 4)] }], open: false }))
+      .reels[0]!;
+    const again = { name: 'steady 1, later', pieces: [piece(fast, 2, 5)], replaces: first.id };
+    expect((await made(of, { reels: [again], open: false })).reels).toEqual([
+      { id: first.id, name: 'steady 1, later' },
+    ]);
+    const { document, canUndo } = (await openReel(first.id))!;
+    // At the reel's own rate: three seconds are 75 frames.
+    expect([document.name, document.rate, canUndo]).toEqual(['steady 1, later', { num: 25, den: 1 }, true]);
+    expect(mainTrack(document).items).toMatchObject([{ media: fast, sourceIn: 50, frames: 75 }]);
+    // A reel of another project is not touched; a new one is made.
+    const elsewhere = await project();
+    const own = await item(elsewhere, 'video', 25, 640, 360);
+    const other = await made(elsewhere, { reels: [{ ...again, pieces: [piece(own, 0, 1)] }], open: false });
+    expect(other.reels[0]!.id).not.toBe(first.id);
+    expect((await openReel(first.id))!.document).toEqual(document);
+  });
   it('know how long a piece was when it came into the reel', async () => {
     const of = await project();
     const pond = await item(of, 'video', 25, 640, 360);

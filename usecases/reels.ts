@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import {
+  applyCommand,
   assembleReel,
   clipsOf,
   describeCommand,
@@ -10,6 +11,7 @@ import {
   type SyncedFile,
   reelFrames,
   stretchShown,
+  type Reel,
 } from '#core/reel';
 import { framesToSeconds, type Range } from '#core/time';
 import { downbeats } from '#core/sound';
@@ -29,6 +31,7 @@ import {
   nameVersion,
   openReel,
   reelNames,
+  saveRevision,
   type OpenReel,
 } from '#data/reels';
 import { lastTask, listRenders } from '#data/tasks';
@@ -39,6 +42,7 @@ import { openReelOf } from './openReel';
 import { paceFrom } from './pace';
 import { openProject } from './openProject';
 import { enqueueHearing } from './queue';
+import { sourcesOf } from './sources';
 import { done, missing, refused, type Result, type ValueOf } from './result';
 import { check } from './validate';
 
@@ -227,6 +231,7 @@ export async function createReels(projectId: string, given: unknown): Promise<Re
   );
   const documents = wanted.map((reel) => ({
     role: reel.role ?? null,
+    replaces: reel.replaces ?? null,
     document: reel.inPlace
       ? inPlaceReel(reel.name, syncedFiles(reel.pieces, items), sources, rate, size, randomUUID)
       : assembleReel(reel.name, reel.pieces, sources, rate, size, randomUUID),
@@ -234,11 +239,36 @@ export async function createReels(projectId: string, given: unknown): Promise<Re
   if (documents.some(({ document, role }) => !role && clipsOf(document).length === 0))
     return refused('None of this footage is in the project any more.', 'pieces');
   const reels: MadeReels['reels'] = [];
-  for (const { document, role } of documents) {
-    const known = role === 'selects' ? await findSelects(projectId) : null;
+  for (const { document, role, replaces } of documents) {
+    const known =
+      role === 'selects'
+        ? await findSelects(projectId)
+        : replaces
+          ? await replacePieces(projectId, replaces, document)
+          : null;
     reels.push({ id: known ?? (await createReel(projectId, document, role)), name: document.name });
   }
   return done({ reels, open: open !== false });
+}
+
+/**
+ * Puts the tracks of a new reel into one that is there, as one step of its history; its sound, titles and looks stay.
+ * @returns its id; null when it is not there any more
+ */
+async function replacePieces(projectId: string, reelId: string, { name, tracks, rate }: Reel): Promise<string | null> {
+  for (let tries = 0; tries < 3; tries++) {
+    const known = await openReel(reelId);
+    if (known?.projectId !== projectId) return null;
+    const shaped = applyCommand(
+      { ...known.document, name, tracks, rate },
+      { type: 'format', rate: known.document.rate },
+      await sourcesOf(projectId),
+    );
+    if (!shaped.ok) return null;
+    const command = { type: 'several' as const, name: 'put other pieces in', commands: [] };
+    if (await saveRevision(reelId, known.head, shaped.reel, command)) return reelId;
+  }
+  return null;
 }
 
 type ProjectItem = Awaited<ReturnType<typeof listMedia>>[number];

@@ -5,13 +5,14 @@ import { mayBeStale, postJson, saveQueue, type SaveQueue } from './saveQueue';
 import type { SaveState } from '../ui/SaveMark';
 
 /** Documents that have a version: another window may have changed them since. */
-const versioned = ['pick', 'scenes', 'silence', 'montage', 'variants'] as const;
+const versioned = ['pick', 'scenes', 'silence', 'separation', 'montage', 'variants'] as const;
 type VersionedKind = (typeof versioned)[number];
 const isVersioned = (kind: string): kind is VersionedKind => (versioned as readonly string[]).includes(kind);
 const names: Record<VersionedKind, string> = {
   pick: 'The mix',
   scenes: 'The order of scenes',
   silence: 'What is kept of the silence',
+  separation: 'What counts as shaky',
   montage: 'The montage',
   variants: 'What variants are made of',
 };

@@ -107,7 +107,7 @@ function Head({ desk, legend, onLegend, onHelp }: HeadProps) {
       onAskGo={() => hits[0] && desk.takeHit(hits[0])}
       onLegend={onLegend}
       onHelp={onHelp}
-      onSeparate={desk.separateNow}
+      separation={desk.separation}
     />
   );
 }

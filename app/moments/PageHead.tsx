@@ -1,8 +1,10 @@
-import { HelpCircle, List, Minus, Plus, SplitSquareHorizontal } from 'lucide-react';
+import { HelpCircle, List, Minus, Plus } from 'lucide-react';
 import type { Request } from '#core/ask';
 import type { FilterName } from '#core/moments';
 import { IconButton, inputLook } from '../ui/controls';
 import { KeysHere } from '../reel/ReelDock';
+import { SeparateMenu } from './panels/SeparateMenu';
+import type { SeparationDesk } from './useSeparation';
 import { AskField } from './panels/AskField';
 import { nextLineStep, type PageOrder, type PageState, type PageView } from './model/address';
 
@@ -45,7 +47,7 @@ interface PageHeadProps {
   onAskGo(): void;
   onLegend(): void;
   onHelp(): void;
-  onSeparate(): void;
+  separation: SeparationDesk;
 }
 
 /** What the page shows and how: the request, the view, bin, filter, order, and seconds a line. */
@@ -85,9 +87,7 @@ export function PageHead(props: PageHeadProps) {
           >
             <Plus size={15} />
           </IconButton>
-          <IconButton label="Two reels: the steady and the shaky" keys="Shift S" onClick={props.onSeparate}>
-            <SplitSquareHorizontal size={15} />
-          </IconButton>
+          <SeparateMenu separation={props.separation} />
           <IconButton label="What the traces mean" keys="G" aria-pressed={props.legend} onClick={props.onLegend}>
             <List size={15} />
           </IconButton>

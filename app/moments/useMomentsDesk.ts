@@ -1,19 +1,17 @@
 import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Hit } from '#core/ask';
-import { separate, withoutSilence, type Footage } from '#core/moments';
+import { withoutSilence, type Footage } from '#core/moments';
 import type { WantedPiece } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { MomentsData } from '#usecases/moments';
 import { useHistory } from '../history/useHistory';
 import { usePageActions } from './usePageActions';
 import { useReelBelow, type NewReel } from './useReelBelow';
+import { useSeparation } from './useSeparation';
 import { useLineFiles } from './useLineFiles';
 import { useMomentsModel } from './model/useMomentsModel';
 import { useUnderPlayhead } from './useUnderPlayhead';
-
-/** Seconds; a shorter steady piece is not offered. Common practice, no source. */
-const minSteadySeconds = 2;
 
 /** All that the Moments place shows and does. */
 export function useMomentsDesk(projectId: string, readings: Footage[], data: MomentsData) {
@@ -49,12 +47,13 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
   });
 
   const bin = data.bins.find((each) => each.id === state.bin) ?? null;
-  const reels = useNewReels({
+  const reels = useNewReels({ model, under, below });
+  const separation = useSeparation({
     model,
-    under,
     below,
     name: bin?.name ?? model.project.name,
     inStep: bin?.synced ?? false,
+    reels: data.reels,
   });
   const setWater = (level: number) => notes.setPick({ water: Math.max(0, Math.min(100, level)) }, 'water');
   const loop = () => {
@@ -83,6 +82,7 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
     ...model,
     ...under,
     ...reels,
+    separation,
     model,
     below,
     files,
@@ -104,21 +104,17 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
 }
 export type MomentsDesk = ReturnType<typeof useMomentsDesk>;
 
-/** New reels out of what is on show: the chosen moments, what is not silent, the scenes; or the steady and the shaky. */
+/** New reels out of what is on show: the chosen moments, what is not silent, the scenes. */
 function useNewReels({
   model,
   under,
   below,
-  name,
-  inStep,
 }: {
   model: ReturnType<typeof useMomentsModel>;
   under: ReturnType<typeof useUnderPlayhead>;
   below: ReturnType<typeof useReelBelow>;
-  name: string;
-  inStep: boolean;
 }) {
-  const { state, footage, silences, project, chosen, moments, nameOf, settings } = model;
+  const { state, footage, silences, project, chosen, moments, nameOf } = model;
   const { shownCells, tagFilter, titleOf } = under;
 
   const withoutSilences = (): NewReel => ({
@@ -148,26 +144,5 @@ function useNewReels({
     const reel = below.making ? null : makers[state.view]();
     if (reel) below.make([reel], true);
   };
-  const separateNow = () => {
-    if (below.making) return;
-    const rule = { whips: settings.limits.whips ? ('shaky' as const) : ('steady' as const), minSteadySeconds };
-    const parts = footage.filter((each) => !each.whole).map((each) => ({ id: each.id, ...separate(each, rule) }));
-    const reel = (which: 'steady' | 'shaky'): NewReel => ({
-      name: `${name}, ${which}`,
-      inPlace: inStep,
-      pieces: parts.flatMap((part) =>
-        part[which].map((range) => ({ media: part.id, ...range, name: nameOf(part.id) })),
-      ),
-    });
-    const made = [reel('steady'), reel('shaky')].filter((each) => each.pieces.length > 0);
-    if (made.length === 0) return void toast('There is no video here to part.');
-    if (made.length === 1)
-      toast(
-        made[0]!.name.endsWith('steady')
-          ? 'Nothing here shakes; all of it is in the steady reel.'
-          : 'Nothing here is steady for two seconds; all of it is in the shaky reel.',
-      );
-    below.make(made, false);
-  };
-  return { makeReel, separateNow };
+  return { makeReel };
 }

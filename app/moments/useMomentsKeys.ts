@@ -130,7 +130,7 @@ function placeKeys(desk: MomentsDesk): Keys {
     undo: desk.undo,
     redo: desk.redo,
     makeReel: desk.makeReel,
-    separate: desk.separateNow,
+    separate: () => desk.separation.setOpen(true),
     waterUp: () => setWater(Math.floor(water) + 1),
     waterDown: () => setWater(Math.ceil(water) - 1),
     pagePage: () => change({ view: 'page' }),

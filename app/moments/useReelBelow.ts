@@ -13,6 +13,8 @@ export interface NewReel {
   /** Every piece stays where it was filmed, a track a camera. */
   inPlace?: boolean;
   role?: 'selects';
+  /** The reel whose pieces these take the place of. */
+  replaces?: string;
 }
 
 /** The reel below the page: which is open, pieces that go to it, new reels, and which of the two receives the keys. */
@@ -35,12 +37,16 @@ export function useReelBelow(
   };
   const maker = useFetcher<{ problems: Record<string, string>; reels: { id: string; name: string }[] }>();
   const making = maker.state !== 'idle';
-  const make = (reels: NewReel[], goThere: boolean) =>
+  const whenMade = useRef<((reels: { id: string; name: string }[]) => void) | null>(null);
+  /** @param then hears what was made */
+  const make = (reels: NewReel[], goThere: boolean, then: typeof whenMade.current = null) => {
+    whenMade.current = then;
     void maker.submit(JSON.stringify({ reels: reels.map((reel) => ({ ...reel })), open: goThere }), {
       method: 'post',
       action: `/projects/${projectId}/reels`,
       encType: 'application/json',
     });
+  };
 
   /** Pieces that wait for the selects reel to be made. */
   const pending = useRef<{ how: Placing; pieces: WantedPiece[] } | null>(null);
@@ -61,6 +67,8 @@ export function useReelBelow(
     if (refusal) return void toast.error(refusal);
     const [first] = reels;
     if (!first) return;
+    whenMade.current?.(reels);
+    whenMade.current = null;
     if (pending.current) return open(first.id);
     toast(`Made ${reels.map((reel) => `“${reel.name}”`).join(' and ')}.`, {
       action: { label: 'Open', onClick: () => void navigate(`/projects/${projectId}/reels/${first.id}`) },

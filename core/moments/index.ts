@@ -19,7 +19,7 @@ export { type Choice, type Ground, chooseAbove, chooseForTarget, layGround, rewe
 export { ingredientPhrases, leavesAt, momentTitle } from './why';
 export { photoFootage, photoSeconds } from './photo';
 export { type FilterName, filterNames, layOut } from './filter';
-export { separate } from './separate';
+export { type SeparationChoice, separate, separationChoice } from './separate';
 export { type Silence, markSilences, withoutSilence } from './quiet';
 export {
   type SceneBoard,

@@ -23,11 +23,13 @@ import {
   reweigh,
   sceneCells,
   separate,
+  separationChoice,
   tagScene,
   weightShares,
   withoutSilence,
   type Decision,
   type Footage,
+  type SeparationChoice,
   type Mix,
   type Remedy,
 } from '.';
@@ -151,7 +153,7 @@ describe('steady and shaky', () => {
     });
   });
   it('whip pans go where the switch says', () => {
-    const { steady, shaky } = separate(of, { whips: 'shaky', minSteadySeconds: 2 });
+    const { steady, shaky } = separate(of, { ...separationChoice, whips: 'shaky' });
     expect(shaky).toContainEqual({ start: 20, end: 20.5 });
     expect(steady).toContainEqual({ start: 12, end: 20 });
   });
@@ -163,10 +165,30 @@ describe('steady and shaky', () => {
       { kind: 'whip', start: 40, end: 40.6 },
     );
     for (const whips of ['steady', 'shaky'] as const) {
-      const { steady, shaky } = separate(file, { whips, minSteadySeconds: 2 });
+      const { steady, shaky } = separate(file, { ...separationChoice, whips });
       expect(totalLength(steady) + totalLength(shaky)).toBeCloseTo(file.durationSeconds, 9);
       for (const range of steady) expect(coveredSeconds(range, shaky)).toBe(0);
     }
+  });
+  it('more is taken at both ends, and less shake or more counts', () => {
+    const shaking = footage(30, { shake: (t) => (t < 5 ? 0.2 : t < 8 ? 0.5 : t < 15 ? 0 : t < 20 ? 0.9 : 0) }, [
+      { kind: 'shaky', start: 5, end: 8 },
+      { kind: 'shaky', start: 15, end: 20 },
+    ]);
+    const shaky = (rule: Partial<SeparationChoice>) => separate(shaking, { ...separationChoice, ...rule }).shaky;
+    expect(shaky({})).toEqual([
+      { start: 5, end: 8 },
+      { start: 15, end: 20 },
+    ]);
+    expect(shaky({ padSeconds: 1 })).toEqual([
+      { start: 4, end: 9 },
+      { start: 14, end: 21 },
+    ]);
+    // Only the second shakes by 0.7; with 0.15 the beginning shakes as well, and what lies between is led in.
+    expect(shaky({ shakyFrom: 0.7 })).toEqual([{ start: 15, end: 20 }]);
+    expect(shaky({ shakyFrom: 0.15 })[0]).toMatchObject({ start: 0, end: 8.15 });
+    // Ten steady seconds at the end, seven in the middle.
+    expect(shaky({ minSteadySeconds: 8 })).toEqual([{ start: 0, end: 20 }]);
   });
   it('a short file that does not shake is steady', () =>
     expect(separate(footage(1.5, {})).steady).toEqual([{ start: 0, end: 1.5 }]));

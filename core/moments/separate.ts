@@ -1,22 +1,72 @@
+import { cameraDefaults } from '#core/picture';
 import { runsOf } from '#core/readings';
-import { coveredSeconds, lengthOf, mergeRanges, subtractRanges, type Range } from '#core/time';
+import { runsAbove } from '#core/signal';
+import { coveredSeconds, lengthOf, mergeRanges, overlap, subtractRanges, type Range } from '#core/time';
 import type { Footage } from './types';
 
 /** What counts as shaky when the steady is parted from it. */
 export interface SeparationRule {
-  /** Where whip pans go; they are usually meant, and so with the steady. */
-  whips: 'steady' | 'shaky';
+  /** Shake from which a stretch counts, 0 to 1 as its trace has it; a little is let through. */
+  shakyFrom: number;
+  /** So much more goes at both ends of what shakes, in seconds. */
+  padSeconds: number;
   /** A steady stretch shorter than this is of no use and goes with the shaky. */
   minSteadySeconds: number;
+  /** Where whip pans go; they are usually meant, and so with the steady. */
+  whips: 'steady' | 'shaky';
 }
 
-/** Under two seconds a steady piece cannot be cut with. Common practice, no source. */
-const separationDefaults: SeparationRule = { whips: 'steady', minSteadySeconds: 2 };
+/**
+ * Shake counts from where the reader calls it that; under two seconds a steady piece cannot be cut with. Common practice,
+ * no source.
+ */
+export const separationDefaults: SeparationRule = {
+  shakyFrom: cameraDefaults.shakyFrom,
+  padSeconds: 0,
+  minSteadySeconds: 2,
+  whips: 'steady',
+};
+
+/** The rule of a project, how its reels are made, and those that were made last. */
+export interface SeparationChoice extends SeparationRule {
+  /** Whether every piece stays where it was filmed; null for synced cameras only. */
+  inPlace: boolean | null;
+  /** How many times the footage was parted, and the reels of the last time. */
+  times: number;
+  last: { steady: string | null; shaky: string | null } | null;
+}
+export const separationChoice: SeparationChoice = { ...separationDefaults, inPlace: null, times: 0, last: null };
 
 /** A file parted, in seconds. */
 export interface Separation {
   steady: Range[];
   shaky: Range[];
+}
+
+/** At another threshold shaky runs are those of the trace: held on, bridged and led in as the reader does. */
+const stayShare = 0.7,
+  leastSeconds = 0.3,
+  bridgeSeconds = 0.5;
+
+function shakingIn({ runs, traces, hz, durationSeconds }: Footage, { shakyFrom }: SeparationRule): Range[] {
+  const read = runsOf(runs, 'shaky');
+  if (Math.abs(shakyFrom - cameraDefaults.shakyFrom) < 1e-6) return read;
+  const over = runsAbove(traces.shake, hz, {
+    enter: shakyFrom,
+    stay: shakyFrom * stayShare,
+    minSeconds: leastSeconds,
+    bridgeSeconds,
+  }).map(({ start, end }) => ({
+    start: Math.max(0, start - cameraDefaults.padSeconds),
+    end: Math.min(durationSeconds, end + cameraDefaults.padSeconds),
+  }));
+  if (shakyFrom < cameraDefaults.shakyFrom) return mergeRanges([...read, ...over]);
+  // Where less is called shaky, nothing is that was not before: the reader knows intended moves from shake.
+  return over.flatMap((range) =>
+    read
+      .filter((run) => overlap(range, run) > 0)
+      .map((run) => ({ start: Math.max(range.start, run.start), end: Math.min(range.end, run.end) })),
+  );
 }
 
 /**
@@ -26,8 +76,12 @@ export interface Separation {
 export function separate(footage: Footage, rule: SeparationRule = separationDefaults): Separation {
   const { runs, durationSeconds } = footage;
   const whips = runsOf(runs, 'whip');
+  const padded = shakingIn(footage, rule).map(({ start, end }) => ({
+    start: Math.max(0, start - rule.padSeconds),
+    end: Math.min(durationSeconds, end + rule.padSeconds),
+  }));
   const shaking = [
-    ...runsOf(runs, 'shaky').flatMap((run) => (rule.whips === 'steady' ? subtractRanges(run, whips) : [run])),
+    ...padded.flatMap((run) => (rule.whips === 'steady' ? subtractRanges(run, whips) : [run])),
     ...(rule.whips === 'shaky' ? whips : []),
   ];
   const read = subtractRanges({ start: 0, end: durationSeconds }, runsOf(runs, 'unread'));

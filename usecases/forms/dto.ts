@@ -189,6 +189,20 @@ export class SilenceChoiceDto {
   @IsArray() @ArrayMaxSize(20000) @ValidateNested({ each: true }) @Type(() => KeptSilenceDto) kept!: KeptSilenceDto[];
 }
 
+class PartedReelsDto {
+  @IsOptional() @IsUUID('all') steady!: string | null;
+  @IsOptional() @IsUUID('all') shaky!: string | null;
+}
+export class SeparationDto {
+  @IsNumber() @Min(0.05) @Max(1) shakyFrom!: number;
+  @IsNumber() @Min(0) @Max(5) padSeconds!: number;
+  @IsNumber() @Min(0) @Max(60) minSteadySeconds!: number;
+  @IsIn(['steady', 'shaky']) whips!: 'steady' | 'shaky';
+  @IsOptional() @IsBoolean() inPlace!: boolean | null;
+  @IsNumber() @Min(0) @Max(100_000) times!: number;
+  @IsOptional() @ValidateNested() @Type(() => PartedReelsDto) last!: PartedReelsDto | null;
+}
+
 class PieceOfReelDto {
   @IsUUID('all') media!: string;
   @IsNumber() @Min(0) start!: number;
@@ -206,6 +220,8 @@ class NewReelDto {
   /** Every piece stays where it was filmed, a track a camera. */
   @IsOptional() @IsBoolean() inPlace?: boolean;
   @IsOptional() @IsIn(['selects']) role?: 'selects';
+  /** A reel whose pieces these take the place of, as one step of its history. */
+  @IsOptional() @IsUUID('all') replaces?: string;
 }
 
 export class MakeReelsDto {

@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useState } from 'react';
-import { emptyBoard, type Decision, type SceneBoard } from '#core/moments';
+import { emptyBoard, type Decision, type SceneBoard, type SeparationChoice } from '#core/moments';
 import type { Range } from '#core/time';
 import type { Boards, Marker, OwnRecipe, Pick, SilenceChoice, Versioned } from '#usecases/moments';
 import { decideRange } from './decide';
@@ -21,6 +21,7 @@ export interface SavedNotes {
   pick: Versioned<Pick>;
   scenes: Versioned<Boards['scenes']>;
   silence: Versioned<Boards['silence']>;
+  separation: Versioned<Boards['separation']>;
 }
 /** What of a file is never wanted: before the in point, after the out point. */
 export interface Defaults {
@@ -50,8 +51,14 @@ export function useNotes(
         ['pick', saved.pick.value],
         ['scenes', saved.scenes.value],
         ['silence', saved.silence.value],
+        ['separation', saved.separation.value],
       ],
-      versions: { pick: saved.pick.version, scenes: saved.scenes.version, silence: saved.silence.version },
+      versions: {
+        pick: saved.pick.version,
+        scenes: saved.scenes.version,
+        silence: saved.silence.version,
+        separation: saved.separation.version,
+      },
     }),
     [saved, defaults],
   );
@@ -69,6 +76,7 @@ export function useNotes(
   const pick = entries.get('pick') as Pick;
   const scenes = (entries.get('scenes') as SceneBoard | undefined) ?? emptyBoard;
   const silence = entries.get('silence') as SilenceChoice;
+  const separation = entries.get('separation') as SeparationChoice;
   const ownDefaults = useSame(valuesOf<Defaults>(entries, 'defaults'));
   const defaultsOf = useMemo(() => {
     const byFile = new Map(ownDefaults.map((each) => [each.id, each]));
@@ -83,9 +91,11 @@ export function useNotes(
     pick,
     scenes,
     silence,
+    separation,
     defaultsOf,
     setPick: (change: Partial<Pick>, join?: string) => commit([['pick', { ...pick, ...change }]], join),
     setScenes: (board: SceneBoard) => commit([['scenes', board]]),
+    setSeparation: (choice: SeparationChoice, join?: string) => commit([['separation', choice]], join),
     setSilence: (choice: SilenceChoice, join?: string) => commit([['silence', choice]], join),
     setDefaults: (value: Defaults) =>
       commit([[`defaults:${value.id}`, value.in === null && value.out === null ? null : value]]),
