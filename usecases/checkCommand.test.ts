@@ -64,6 +64,7 @@ const full: { [K in FromOutside]: Full<CommandOf<K>> } = {
         move: { from: { x: 0, y: 0, width: 1, height: 1 }, to: frame },
         steady: { position: 0.5, rotation: 0.1, scale: 0.2, edges: 'fill' },
         framing,
+        reason: '74 of 100: 2 faces, close',
       },
     ],
     shorten: true,

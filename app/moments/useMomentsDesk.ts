@@ -135,7 +135,7 @@ function useNewReels({
     chosen && moments.length > 0
       ? {
           name: `${project.name}, ${formatClock(chosen.seconds)}`,
-          pieces: moments.map(({ media, start, end, title }) => ({ media, start, end, name: title })),
+          pieces: moments.map(({ media, start, end, title, reason }) => ({ media, start, end, name: title, reason })),
         }
       : null;
   const makers = { page: ofMoments, scenes: ofScenes, silence: withoutSilences };

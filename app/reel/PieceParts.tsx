@@ -50,6 +50,11 @@ export function PieceHead({ desk, clip }: PieceProps) {
           </Link>
         )}
       </p>
+      {clip.reason && (
+        <p className="-mt-2 mb-3 text-xs text-muted" title="Why it was picked, as it stood then">
+          Picked: {clip.reason}
+        </p>
+      )}
     </>
   );
 }

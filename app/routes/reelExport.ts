@@ -2,9 +2,10 @@ import { exportReel } from '#usecases/exportReel';
 import { attachment, plainAnswer } from '../server/answer.server';
 import type { Route } from './+types/reelExport';
 
-/** A reel as a document that other programs read. */
-export async function loader({ params }: Route.LoaderArgs) {
-  const exported = await exportReel(params.projectId, params.reelId, params.format);
+/** A reel as a document that other programs read; with `?speakers` subtitles name who speaks. */
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const speakers = new URL(request.url).searchParams.has('speakers');
+  const exported = await exportReel(params.projectId, params.reelId, params.format, speakers);
   if (!exported.ok) return plainAnswer(exported);
   const { name, type, text } = exported.value;
   return new Response(text, {

@@ -8,6 +8,7 @@ import {
   learnPreference,
   layGround,
   leavesAt,
+  momentReason,
   momentTitle,
   prepare,
   proposeMix,
@@ -38,7 +39,7 @@ const answer = (message: WorkerAnswer, transfer: Transferable[] = []) =>
 self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
   switch (ask.kind) {
     case 'read':
-      titles.clear();
+      said.clear();
       known.set(ask.number, prepare(ask.footage));
       break;
     case 'footage':
@@ -81,7 +82,10 @@ function choose({ settings, decisions, targetSeconds, water, columns }: Extract<
       water: choice.threshold,
       seconds: choice.seconds,
       landscape,
-      moments: choice.moments.map((moment) => ({ ...moment, title: titleOf(byId.get(moment.media)!, moment) })),
+      moments: choice.moments.map((moment) => {
+        const { title, phrases } = saidOf(byId.get(moment.media)!, moment);
+        return { ...moment, title, reason: momentReason(moment, phrases) };
+      }),
       flaws: Object.fromEntries(grounds.map((ground) => [ground.prepared.footage.id, ground.flaws])),
       tookMilliseconds: performance.now() - started,
     },
@@ -89,13 +93,16 @@ function choose({ settings, decisions, targetSeconds, water, columns }: Extract<
   );
 }
 
-/** Names do not depend on the mix, and most moments stay from one choice to the next. */
-const titles = new Map<string, string>();
-function titleOf(file: Prepared, range: Range): string {
+/** Names and phrases do not depend on the mix, and most moments stay from one choice to the next. */
+const said = new Map<string, { title: string; phrases: ReturnType<typeof ingredientPhrases> }>();
+function saidOf(file: Prepared, range: Range) {
   const key = `${file.footage.id} ${range.start} ${range.end}`;
-  let title = titles.get(key);
-  if (title === undefined) titles.set(key, (title = momentTitle(file, range)));
-  return title;
+  let own = said.get(key);
+  if (own === undefined) {
+    own = { title: momentTitle(file, range), phrases: ingredientPhrases(file, range) };
+    said.set(key, own);
+  }
+  return own;
 }
 
 /** Mean score of what falls into each column, all footage end to end; shut-out stretches sink to a tenth. */

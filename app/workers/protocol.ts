@@ -52,6 +52,8 @@ export type Ask =
 
 interface NamedMoment extends Moment {
   title: string;
+  /** Why it was picked, in one line. */
+  reason: string;
 }
 
 export interface Chosen {

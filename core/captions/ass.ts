@@ -38,10 +38,12 @@ export function captionsAss(
   const face = captionFonts[style.font];
   const events: string[] = [];
   const outline = assColour(style.outline);
+  let name = '';
   const say = (layer: number, start: number, end: number, text: string) =>
-    events.push(`Dialogue: ${layer},${clock(start - from)},${clock(end - from)},Caption,,0,0,0,,${text}`);
+    events.push(`Dialogue: ${layer},${clock(start - from)},${clock(end - from)},Caption,${name},0,0,0,,${text}`);
   for (const line of lines) {
     if (line.end <= from) continue;
+    name = (line.words[0]?.speaker ?? '').replace(/[,\n\r]/g, ' ');
     const { rows, em, outline: border, box } = layoutCaption(canvas, line, style, size);
     if (box) {
       const { bgr, alpha } = assColour(style.box!);

@@ -62,7 +62,8 @@ function spokenInARow(words: readonly HeardWord[]): HeardWord[][] {
   const runs: HeardWord[][] = [];
   for (const [at, word] of words.entries()) {
     const before = words[at - 1];
-    if (before && before.media === word.media && before.index + 1 === word.index) runs.at(-1)!.push(word);
+    const goesOn = before?.media === word.media && before.index + 1 === word.index;
+    if (goesOn && before.speaker === word.speaker) runs.at(-1)!.push(word);
     else runs.push([word]);
   }
   return runs;

@@ -4,6 +4,8 @@ import type { Word } from '#core/words';
 export interface HeardWord extends Word {
   media: string;
   index: number;
+  /** Whoever says it, where subtitles are to name them. */
+  speaker?: string;
 }
 
 /** One caption: up to two rows of words that stand together. Times are seconds of the reel. */

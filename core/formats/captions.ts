@@ -7,7 +7,11 @@ import type { Cue, Word } from '#core/words';
 const rowLetters = 42;
 
 /** The words that are heard in a reel, at their times in it: those of each piece of the main track that lie mostly inside it. */
-export function wordsInReel(reel: Reel, wordsOf: (media: string) => readonly Word[]): HeardWord[] {
+export function wordsInReel(
+  reel: Reel,
+  wordsOf: (media: string) => readonly Word[],
+  speakerOf: (media: string, seconds: number) => string | null = () => null,
+): HeardWord[] {
   const heard = [...planSound(reel), ...clipsBeside(reel)].filter(
     (segment) => segment.media !== null && segment.gain > 0,
   );
@@ -16,9 +20,13 @@ export function wordsInReel(reel: Reel, wordsOf: (media: string) => readonly Wor
       const range = { start: sourceSeconds, end: sourceSeconds + (endSeconds - startSeconds) * speed };
       const inReel = (seconds: number) =>
         startSeconds + (Math.min(range.end, Math.max(range.start, seconds)) - sourceSeconds) / speed;
+      const said = (word: Word) => {
+        const speaker = speakerOf(media!, (word.start + word.end) / 2);
+        return speaker === null ? {} : { speaker };
+      };
       return wordsOf(media!).flatMap((word, index) =>
         overlap(word, range) > (word.end - word.start) / 2
-          ? [{ ...word, start: inReel(word.start), end: inReel(word.end), media: media!, index }]
+          ? [{ ...word, start: inReel(word.start), end: inReel(word.end), media: media!, index, ...said(word) }]
           : [],
       );
     })
@@ -31,6 +39,7 @@ export const captionCues = (words: readonly HeardWord[], letters = 2 * rowLetter
     start,
     end,
     text: lineText(own),
+    ...(own[0]?.speaker === undefined ? {} : { speaker: own[0].speaker }),
   }));
 
 /** In two rows of about the same length when one is too short. */
@@ -49,16 +58,25 @@ function clock(seconds: number, separator: string): string {
   return `${two(Math.floor(total / 3_600_000))}:${two(Math.floor(total / 60_000) % 60)}:${two(Math.floor(total / 1000) % 60)}${separator}${String(total % 1000).padStart(3, '0')}`;
 }
 
-/** SubRip. */
+/** SubRip knows no speakers: a name stands before the text. Common practice in subtitling, no source. */
 export const writeSrt = (cues: readonly Cue[]): string =>
   cues
-    .map((cue, index) => `${index + 1}\n${clock(cue.start, ',')} --> ${clock(cue.end, ',')}\n${inRows(cue.text)}\n`)
+    .map(
+      (cue, index) => `${index + 1}\n${clock(cue.start, ',')} --> ${clock(cue.end, ',')}\n${inRows(withName(cue))}\n`,
+    )
     .join('\n');
 
+const withName = ({ speaker, text }: Cue): string => (speaker === undefined ? text : `${speaker}: ${text}`);
+
 const escaped = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
-/** WebVTT (W3C 2019). */
+/** WebVTT (W3C 2019); speakers as voice spans (section 4.2.2). */
 export const writeVtt = (cues: readonly Cue[]): string =>
-  `WEBVTT\n\n${cues.map((cue) => `${clock(cue.start, '.')} --> ${clock(cue.end, '.')}\n${escaped(inRows(cue.text))}\n`).join('\n')}`;
+  `WEBVTT\n\n${cues.map((cue) => `${clock(cue.start, '.')} --> ${clock(cue.end, '.')}\n${voiced(cue)}\n`).join('\n')}`;
+
+function voiced({ speaker, text }: Cue): string {
+  const own = escaped(inRows(text));
+  return speaker === undefined ? own : `<v ${escaped(speaker)}>${own}`;
+}
 
 /** Advanced SubStation Alpha (v4+) with one plain style. */
 export function writeAss(cues: readonly Cue[], size: { width: number; height: number }): string {
@@ -68,5 +86,5 @@ export function writeAss(cues: readonly Cue[], size: { width: number; height: nu
     return `${Math.floor(total / 360_000)}:${two(Math.floor(total / 6000) % 60)}:${two(Math.floor(total / 100) % 60)}.${two(total % 100)}`;
   };
   const letters = Math.round(size.height * 0.055);
-  return `[Script Info]\nScriptType: v4.00+\nPlayResX: ${size.width}\nPlayResY: ${size.height}\nWrapStyle: 0\n\n[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\nStyle: Default,Figtree,${letters},&H00E4EDF2,&H00E4EDF2,&H00181410,&H80000000,-1,0,0,0,100,100,0,0,1,${Math.max(1, Math.round(letters / 14))},0,2,${Math.round(size.width * 0.05)},${Math.round(size.width * 0.05)},${Math.round(size.height * 0.06)},1\n\n[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n${cues.map((cue) => `Dialogue: 0,${short(cue.start)},${short(cue.end)},Default,,0,0,0,,${inRows(cue.text).replaceAll('\n', '\\N').replace(/[{}]/g, '')}`).join('\n')}\n`;
+  return `[Script Info]\nScriptType: v4.00+\nPlayResX: ${size.width}\nPlayResY: ${size.height}\nWrapStyle: 0\n\n[V4+ Styles]\nFormat: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding\nStyle: Default,Figtree,${letters},&H00E4EDF2,&H00E4EDF2,&H00181410,&H80000000,-1,0,0,0,100,100,0,0,1,${Math.max(1, Math.round(letters / 14))},0,2,${Math.round(size.width * 0.05)},${Math.round(size.width * 0.05)},${Math.round(size.height * 0.06)},1\n\n[Events]\nFormat: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text\n${cues.map((cue) => `Dialogue: 0,${short(cue.start)},${short(cue.end)},Default,${(cue.speaker ?? '').replace(/[,\n\r]/g, ' ')},0,0,0,,${inRows(cue.text).replaceAll('\n', '\\N').replace(/[{}]/g, '')}`).join('\n')}\n`;
 }

@@ -16,6 +16,8 @@ interface Written {
   sources: readonly SourceInfo[];
   /** What is said in a file; asked for by formats with words only. */
   words: (media: string) => readonly Word[];
+  /** Who speaks in a file at a second, where subtitles are to name them. */
+  speakerOf?: (media: string, seconds: number) => string | null;
 }
 
 /** A kind of document that a reel can be taken away as. */
@@ -91,11 +93,12 @@ export const exportFormats: Readonly<Record<string, ExportFormat>> = {
   },
 };
 
-const cuesOf = ({ reel, words }: Written) => captionCues(wordsInReel(reel, words), reel.captions?.letters);
+const cuesOf = ({ reel, words, speakerOf }: Written) =>
+  captionCues(wordsInReel(reel, words, speakerOf), reel.captions?.letters);
 
 /** With the look of the reel's captions, where it has any. */
-function writeStyled({ reel, words }: Written): string {
-  const heard = wordsInReel(reel, words);
+function writeStyled({ reel, words, speakerOf }: Written): string {
+  const heard = wordsInReel(reel, words, speakerOf);
   if (!reel.captions) return writeAss(captionCues(heard), reel.size);
   const lines = captionLines(heard, { ...captionRules, letters: reel.captions.letters });
   return captionsAss(approximateCanvas(), lines, reel.captions, reel.size, captionFonts[reel.captions.font].family);

@@ -422,7 +422,7 @@ describe('a finished reel', () => {
     };
     const made = finished();
     const framed = (item: ReelItem): ReelItem =>
-      item.kind === 'clip' && item.id === 'c0' ? { ...item, framing } : item;
+      item.kind === 'clip' && item.id === 'c0' ? { ...item, framing, reason: '74 of 100: 2 faces, close' } : item;
     const tracks = made.tracks.map((track) => ({ ...track, items: track.items.map(framed) }));
     const reel: Reel = { ...made, tracks, captions: captionDefaults };
     const foreign = readOtio(writeOtio(reel, infos), makeId);
@@ -501,6 +501,38 @@ describe('tables and captions, read back by ffmpeg', () => {
     const back = parseSubtitles(execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'srt', '-']).toString());
     expect(back.map((cue) => cue.text)).toEqual(cues.map((cue) => cue.text));
     for (const [index, cue] of back.entries()) expect(Math.abs(cue.start - cues[index]!.start)).toBeLessThan(0.011);
+  });
+  it('names of speakers stand before the text, as voices, or in their field, and part captions', () => {
+    const reel = assembleReel(
+      'R',
+      [{ media: 'a', start: 0, end: 60, name: 'x' }],
+      sources,
+      rates['25'],
+      { width: 2, height: 2 },
+      () => 'c',
+    );
+    const said = ['The', 'boats', 'are', 'out', 'there', 'again.'].map((text, index) => ({
+      text,
+      start: 1 + index * 0.3,
+      end: 1.25 + index * 0.3,
+      confidence: 1,
+    }));
+    // The captain says three words, somebody nobody knows the rest.
+    const own = captionCues(
+      wordsInReel(
+        reel,
+        () => said,
+        (_, seconds) => (seconds < 1.9 ? 'Captain <One>' : null),
+      ),
+    );
+    expect(own.map(({ text, speaker }) => [speaker, text])).toEqual([
+      ['Captain <One>', 'The boats are'],
+      [undefined, 'out there again.'],
+    ]);
+    expect(writeSrt(own)).toContain('\nCaptain <One>: The boats are\n');
+    expect(writeVtt(own)).toContain('\n<v Captain &lt;One&gt;>The boats are\n');
+    expect(writeVtt(own)).toContain('\nout there again.\n');
+    expect(writeAss(own, { width: 2, height: 2 })).toContain(',Default,Captain <One>,0,0,0,,The boats are');
   });
   it('words move with their pieces, and those that are cut off are left out', () => {
     let next = 0;

@@ -19,6 +19,7 @@ export const clipKeys = [
   'move',
   'steady',
   'framing',
+  'reason',
 ] as const;
 export const trackKeys = ['locked', 'levelDb', 'muted'] as const;
 export const reelKeys = ['loudnessLufs', 'titles', 'theme', 'look', 'fit', 'captions'] as const;
@@ -86,6 +87,7 @@ const good: Record<string, (value: unknown) => boolean> = {
     ['position', 'rotation', 'scale'].every((key) => shareOf(value[key], 0)) &&
     ['crop', 'fill'].includes(String(value.edges)),
   framing: isFraming,
+  reason: (value) => typeof value === 'string' && value.length > 0 && value.length <= 500,
   captions: isCaptionStyle,
   loudnessLufs: isNumber,
   theme: (value) => typeof value === 'string',

@@ -19,6 +19,7 @@ import {
   suggestedTarget,
   type Decision,
   type Footage,
+  momentReason,
 } from '.';
 import { choosePieces, nearPoints, type ChoiceSettings } from './choose';
 import { flawedStretches } from './limits';
@@ -29,6 +30,29 @@ const settings: ChoiceSettings = { mix: defaultMix, limits: defaultLimits, piece
 
 const ground = (of: Footage, decisions: Decision[] = [], with_: Partial<ChoiceSettings> = {}) =>
   layGround(prepare(of), { ...settings, ...with_ }, decisions);
+
+describe('why a piece was picked, in one line', () => {
+  const phrases = {
+    people: '2 faces, close',
+    talk: 'a few words',
+    action: 'hardly anything moves',
+    camera: 'still',
+    sound: 'nothing loud but speech',
+    picture: 'sharp, well lit',
+  };
+  it('names what gives most of its score, strongest first, and who chose it', () => {
+    const shares = { people: 40, talk: 20, action: 1, camera: 3, sound: 0, picture: 10 };
+    expect(momentReason({ score: 74.2, shares, kept: 'score' }, phrases)).toBe(
+      '74 of 100: 2 faces, close; a few words; sharp, well lit',
+    );
+    expect(
+      momentReason(
+        { score: 0, shares: { ...shares, people: 0, talk: 0, action: 0, camera: 0, picture: 0 }, kept: 'hand' },
+        phrases,
+      ),
+    ).toBe('kept by hand, 0 of 100');
+  });
+});
 
 describe('score', () => {
   it('by hand: talk alone, a quarter of the weight, full: 100 * sqrt(1/4) = 50', () => {

@@ -2,7 +2,7 @@ import { runsOf } from '#core/readings';
 import { coveredSeconds, formatClock, lengthOf, overlap, type Range } from '#core/time';
 import { meanIngredients, type Prepared } from './score';
 import { choosePieces, type Ground } from './choose';
-import { ingredientNames, type Ingredient } from './types';
+import { ingredientNames, type Ingredient, type Moment } from './types';
 
 /** One plain phrase per ingredient: what was read in this stretch. */
 export function ingredientPhrases(prepared: Prepared, range: Range): Record<Ingredient, string> {
@@ -101,4 +101,22 @@ export function momentTitle(prepared: Prepared, range: Range): string {
       ? 'A quiet stretch'
       : [names[strongest], second && names[second].toLowerCase()].filter(Boolean).join(', ');
   return title.charAt(0).toUpperCase() + title.slice(1);
+}
+
+/** An ingredient is among the reasons when it gives so much of the score, and no more than these are named. */
+const reasonShare = 0.12,
+  mostReasons = 3;
+
+/** Why a moment was picked, in one line that goes along with its piece: "74 of 100: somebody speaks throughout; 2 faces, close". */
+export function momentReason(
+  { score, shares, kept }: Pick<Moment, 'score' | 'shares' | 'kept'>,
+  phrases: Readonly<Record<Ingredient, string>>,
+): string {
+  const named = ingredientNames
+    .filter((name) => shares[name] >= reasonShare * Math.max(1, score))
+    .sort((a, b) => shares[b] - shares[a])
+    .slice(0, mostReasons)
+    .map((name) => phrases[name]);
+  const first = `${kept === 'hand' ? 'kept by hand, ' : ''}${Math.round(score)} of 100`;
+  return named.length > 0 ? `${first}: ${named.join('; ')}` : first;
 }

@@ -7,6 +7,8 @@ export interface WantedPiece {
   start: number;
   end: number;
   name: string;
+  /** Why it was picked. */
+  reason?: string;
 }
 
 /**
@@ -20,7 +22,9 @@ export function clipFor(piece: WantedPiece, source: Source | undefined, rate: Ra
   const frames = source.photo
     ? secondsToFrames(piece.end - piece.start, rate)
     : Math.min(secondsToFrames(piece.end, rate), whole) - sourceIn;
-  return frames < 1 ? null : { kind: 'clip', id, media: piece.media, name: piece.name, sourceIn, frames };
+  if (frames < 1) return null;
+  const { media, name, reason } = piece;
+  return { kind: 'clip', id, media, name, sourceIn, frames, ...(reason === undefined ? {} : { reason }) };
 }
 
 /**

@@ -56,6 +56,7 @@ const everything: Omit<
   move: { from: { x: 0, y: 0, width: 1, height: 1 }, to: { x: 0.1, y: 0.1, width: 0.5, height: 0.5 } },
   steady: { position: 0.5, rotation: 0.2, scale: 0, edges: 'crop' },
   framing: { subject: 'auto', zoom: 1.5, keys: [], path: [[0, 0.4, 0.5]] },
+  reason: '74 of 100: 2 faces, close',
 };
 const carried = (from: Reel, to: Reel, ids = new Set([first(from).id])): Reel =>
   edit(to, transferPieces(takeUp(from, ids), to, 'append', 0, makeId)!);

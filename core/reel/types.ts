@@ -47,6 +47,8 @@ export interface Clip {
   steady?: Steady;
   /** Counts where the picture fills a frame of another shape. */
   framing?: Framing;
+  /** Why it was picked, as it was said then. */
+  reason?: string;
 }
 
 /** Music under the whole reel; it begins anew when it is shorter. */

@@ -20,7 +20,7 @@ const lines = 1080;
 
 /** A short as a reel: its pieces in the shape that was wished, filled, captioned. */
 export function shortReel(
-  short: Pick<Short, 'title' | 'pieces' | 'media'>,
+  short: Pick<Short, 'title' | 'pieces' | 'media'> & { reason?: string },
   source: Source,
   rate: Rate,
   shape: Shape,
@@ -30,7 +30,12 @@ export function shortReel(
   const name = source.name.replace(/\.\w+$/, '');
   const reel = assembleReel(
     short.title,
-    short.pieces.map((piece) => ({ media: short.media, ...piece, name })),
+    short.pieces.map((piece) => ({
+      media: short.media,
+      ...piece,
+      name,
+      ...(short.reason ? { reason: short.reason.slice(0, 500) } : {}),
+    })),
     new Map([[source.id, source]]),
     rate,
     sizeOf(shape, lines),

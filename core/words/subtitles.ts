@@ -3,6 +3,8 @@ import type { Range } from '#core/time';
 /** One subtitle: what stands on the screen from when to when, its rows joined by spaces. */
 export interface Cue extends Range {
   text: string;
+  /** Whoever says it, where that is to be named. */
+  speaker?: string;
 }
 
 const time = String.raw`(?:(\d+):)?(\d{1,2}):(\d{1,2})[.,](\d{1,3})`;

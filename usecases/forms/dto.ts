@@ -208,6 +208,7 @@ class PieceOfReelDto {
   @IsNumber() @Min(0) start!: number;
   @IsNumber() @Min(0) end!: number;
   @IsString() @Length(1, 200) name!: string;
+  @IsOptional() @IsString() @Length(1, 500) reason?: string;
 }
 
 class NewReelDto {

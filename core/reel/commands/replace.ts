@@ -20,7 +20,7 @@ function replaceClip(reel: Reel, found: FoundClip, command: Replace, sources: So
   const source = sources.get(command.with.media);
   if (!source) return refuse(`The footage of “${command.with.name}” is missing.`);
   if (source.soundOnly && found.track.kind === 'picture') return refuse(`“${source.name}” has no picture.`);
-  const { speed: _, steady: __, move: ___, ...kept } = found.clip;
+  const { speed: _, steady: __, move: ___, framing: ____, reason: _____, ...kept } = found.clip;
   const wanted: Clip = {
     ...kept,
     media: command.with.media,

@@ -97,6 +97,7 @@ export class ClipForm {
   @optional() @nested(() => SteadyForm) steady?: SteadyForm;
   @optional() @nested(() => FramingForm) framing?: FramingForm;
   @optional() @Matches(itemId) link?: string;
+  @optional() @IsString() @Length(1, 500) reason?: string;
 }
 export class MusicForm {
   @IsUUID('all', { message: 'Choose a piece of music.' }) media!: string;
