@@ -1,8 +1,8 @@
-import { and, asc, desc, eq, max, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, max, ne, or, sql } from 'drizzle-orm';
 import type { Reel, ReelCommand } from '#core/reel';
 import { database } from './db';
 import { isId } from './projects';
-import { reelRevisions, reelVersions, reels } from './schema';
+import { reelRevisions, reelVersions, reels, type ReelRole } from './schema';
 
 export interface OpenReel {
   id: string;
@@ -14,6 +14,9 @@ export interface OpenReel {
   /** Id of the edit that was saved last, as its sender named it. */
   lastEdit: string | null;
 }
+
+/** Reels that stand by themselves: those of shorts live in their set until one is opened as a reel. */
+const standsAlone = or(isNull(reels.role), ne(reels.role, 'short'));
 
 export const listReels = (projectId: string) =>
   database()
@@ -27,10 +30,17 @@ export const listReels = (projectId: string) =>
     })
     .from(reels)
     .innerJoin(reelRevisions, and(eq(reelRevisions.reelId, reels.id), eq(reelRevisions.number, reels.head)))
-    .where(eq(reels.projectId, projectId))
+    .where(and(eq(reels.projectId, projectId), standsAlone))
     .orderBy(desc(reels.updatedAt));
 
-export async function createReel(projectId: string, document: Reel, role: 'selects' | null = null): Promise<string> {
+/** From now on it stands among the reels. */
+export const letStandAlone = (id: string) =>
+  database()
+    .update(reels)
+    .set({ role: null })
+    .where(and(eq(reels.id, id), eq(reels.role, 'short')));
+
+export async function createReel(projectId: string, document: Reel, role: ReelRole | null = null): Promise<string> {
   return database().transaction(async (tx) => {
     const [reel] = await tx.insert(reels).values({ projectId, name: document.name, role }).returning();
     await tx.insert(reelRevisions).values({ reelId: reel!.id, number: 0, document });
@@ -66,7 +76,7 @@ export const reelNames = (projectId: string) =>
   database()
     .select({ id: reels.id, name: reels.name, role: reels.role })
     .from(reels)
-    .where(eq(reels.projectId, projectId))
+    .where(and(eq(reels.projectId, projectId), standsAlone))
     .orderBy(desc(reels.updatedAt));
 
 export async function openReel(id: string): Promise<OpenReel | null> {
@@ -125,6 +135,23 @@ export async function saveRevision(
       .set({ head: number, name: document.name, lastEdit: edit, updatedAt: new Date() })
       .where(eq(reels.id, reelId));
     return true;
+  });
+}
+
+/**
+ * Gives a reel another name wherever it has one, in all its revisions: for a name that nobody typed and that follows
+ * from something else. Revisions with another name stay.
+ */
+export async function renameThroughout(reelId: string, from: string, to: string): Promise<void> {
+  await database().transaction(async (tx) => {
+    await tx
+      .update(reelRevisions)
+      .set({ document: sql`jsonb_set(${reelRevisions.document}, '{name}', to_jsonb(${to}::text))` })
+      .where(and(eq(reelRevisions.reelId, reelId), sql`${reelRevisions.document} ->> 'name' = ${from}`));
+    await tx
+      .update(reels)
+      .set({ name: to })
+      .where(and(eq(reels.id, reelId), eq(reels.name, from)));
   });
 }
 

@@ -389,14 +389,16 @@ export const picks = pgTable('picks', {
   updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
+/** What a reel is beside itself: the project's pile of good pieces, or a short that lives in its set. */
+export type ReelRole = 'selects' | 'short';
+
 export const reels = pgTable('reels', {
   id: id(),
   projectId: uuid('project_id')
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' }),
   name: text('name').notNull(),
-  /** The project's pile of good pieces; null for any other reel. */
-  role: text('role').$type<'selects'>(),
+  role: text('role').$type<ReelRole>(),
   head: integer('head').notNull().default(0),
   /** The edit or step that was saved last, so that one that comes twice is known. */
   lastEdit: uuid('last_edit'),

@@ -205,6 +205,30 @@ test('footage comes in by link, goes on after a break, and never from inside a n
   await expect(page.getByRole('alert')).toContainText('This is not an address');
 });
 
+test('a title is typed on its card; shorts stand among the reels once they are opened', async ({ page }) => {
+  await findShorts(page);
+  const title = `Typed ${Date.now()}`;
+  await card(page, 1)
+    .getByRole('button', { name: /^Short 2/ })
+    .click();
+  await card(page, 1).locator('[title$="type another title"]').dblclick();
+  await page.getByLabel('Title of the short').fill(title);
+  await page.keyboard.press('Enter');
+  await expect(card(page, 1)).toContainText(title);
+  await page.keyboard.press('Control+z');
+  await expect(card(page, 1)).not.toContainText(title);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(card(page, 1)).toContainText(title);
+  await page.goto(`${demo}/reels`);
+  await expect(page.getByRole('heading', { name: /^(Reels|No reels yet)$/ })).toBeVisible();
+  await expect(page.getByText(title)).toHaveCount(0);
+  await page.goBack();
+  await page.getByRole('link', { name: `Open “${title}” as a reel` }).click();
+  await expect(page.getByTestId('extent')).toContainText('9:16');
+  await page.goto(`${demo}/reels`);
+  await expect(page.getByText(title).first()).toBeVisible();
+});
+
 test('every combination of pieces is listed, played and counted before it is made; the groups stay', async ({
   page,
 }) => {

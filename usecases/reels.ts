@@ -23,6 +23,7 @@ import {
   deleteReel,
   findSelects,
   firstWith,
+  letStandAlone,
   forgetVersion,
   listReels,
   listSteps,
@@ -91,6 +92,7 @@ export async function showReel(projectId: string, reelId: string, beside: string
   const opened = await openReelOf(projectId, reelId);
   if (!opened.ok) return opened;
   const reel = opened.value;
+  await letStandAlone(reel.id);
   const [beats, slots, reels, other, versions, tables, renders, styles] = await Promise.all([
     beatsUnder(projectId, reel.document.music?.media),
     montageOfReel(reel.id),

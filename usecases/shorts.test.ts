@@ -1,6 +1,7 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { captionDefaults } from '#core/captions';
 import { readerVersion } from '#core/readings';
@@ -9,18 +10,20 @@ import { lengthOfShort, shortsDefaults } from '#core/shorts';
 import { overlap } from '#core/time';
 import { importWords } from '#core/words';
 import { bringIn } from '#data/bringIn';
-import { closeDatabase, migrateDatabase } from '#data/db';
+import { closeDatabase, database, migrateDatabase } from '#data/db';
 import type { MediaRow } from '#data/media';
 import { createProject } from '#data/projects';
 import { saveReading } from '#data/readings';
-import { listReels, openReel } from '#data/reels';
-import type { ShortsDocument } from '#data/schema';
+import { listReels, openReel, saveRevision } from '#data/reels';
+import { reels, type ShortsDocument } from '#data/schema';
 import { changeShortSet, findShortSet, saveHouseStyle, type ShortSet } from '#data/shorts';
-import { saveTranscript } from '#data/words';
+import { loadTranscript, saveTranscript } from '#data/words';
 import { migrateQueue } from './queue';
 import { unpackReading } from '#media/read/readingPack';
 import { storedParts } from './background/readFile';
-import { ensureReels, inOrder, makeShorts, shownShorts, withThumb } from './shorts';
+import { followWords } from './followWords';
+import { showReel } from './reels';
+import { changeShorts, ensureReels, inOrder, makeShorts, shownShorts, withThumb } from './shorts';
 
 const short = (id: string, score: number) => ({
   id,
@@ -112,7 +115,9 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))(
       if (!answer.ok) throw new Error(answer.sentence);
       return answer.value;
     };
-    const reelsOf = async () => (await listReels(project)).map(({ id }) => id);
+    /** Also those that live in a set. */
+    const reelsOf = async () =>
+      (await database().select({ id: reels.id }).from(reels).where(eq(reels.projectId, project))).map(({ id }) => id);
 
     it('what cannot be done is said: nothing read, nothing that answers, no such length', async () => {
       expect(await makeShorts(unread, wish)).toMatchObject({
@@ -157,6 +162,51 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))(
       expect(added).toHaveLength(1);
       expect(shownShorts(stored.document).map((each) => each.reelId)).toContain(added[0]);
       expect(await ensureReels(stored)).toBe(stored);
+    });
+    it('live in their set until one is opened as a reel; those that were not go with it', async () => {
+      const set = await made();
+      const [first, second] = shownShorts(set.document);
+      const listed = async () => (await listReels(project)).map(({ id }) => id);
+      expect(await listed()).not.toContain(first!.reelId);
+      expect(await showReel(project, first!.reelId!, null)).toMatchObject({ ok: true });
+      expect(await listed()).toContain(first!.reelId);
+      expect(await listed()).not.toContain(second!.reelId);
+      const { head, document: own } = (await openReel(first!.reelId!))!;
+      const command = { type: 'rename' as const, name: 'Mine' };
+      await saveRevision(first!.reelId!, head, { ...own, name: 'Mine' }, command);
+      expect(await changeShorts(project, set.id, { intent: 'delete' })).toMatchObject({ value: { gone: true } });
+      expect((await openReel(first!.reelId!))?.document.name).toBe('Mine');
+      expect(await openReel(second!.reelId!)).toBeNull();
+    });
+    it('follow words that were corrected, but for a title that was typed', async () => {
+      const set = await made();
+      const resting = shownShorts(set.document).filter(({ title }) => title.split(' ').length > 2);
+      const [one, other] = resting;
+      await saveRevision(
+        other!.reelId!,
+        0,
+        { ...(await openReel(other!.reelId!))!.document, name: 'Typed' },
+        { type: 'rename', name: 'Typed' },
+      );
+      const before = (await loadTranscript(item)).words;
+      // Every word of both titles reads otherwise now.
+      const [last, lastOther] = [one!, other!].map(({ title }) =>
+        title
+          .split(' ')
+          .at(-1)!
+          .toLowerCase()
+          .replace(/[^a-z]/g, ''),
+      );
+      const after = before.map((each) =>
+        [last, lastOther].includes(each.text.toLowerCase().replace(/[^a-z]/g, ''))
+          ? { ...each, text: `${each.text.replace(/[^A-Za-z]/g, '')}wards` }
+          : each,
+      );
+      await followWords(item, before, after);
+      const now = (await findShortSet(project, set.id))!.document.shorts.find(({ id }) => id === one!.id)!;
+      expect(now.title).toMatch(/wards/);
+      expect((await openReel(one!.reelId!))!.document.name).toBe(now.title);
+      expect((await openReel(other!.reelId!))!.document.name).toBe('Typed');
     });
     it('a house style dresses them, without a logo that is not here', async () => {
       const style = await saveHouseStyle(project, 'Pond', false, {

@@ -16,7 +16,7 @@ import { findMedia, keyOf, type MediaRow } from '#data/media';
 import { listPeople } from './people';
 import { findProject } from '#data/projects';
 import { findBestReading, loadDerived } from '#data/readings';
-import { createReel, deleteReel, openReel } from '#data/reels';
+import { createReel, deleteReel, letStandAlone, openReel } from '#data/reels';
 import type { ShortsDocument, StoredShort } from '#data/schema';
 
 export type { ShortsDocument };
@@ -29,6 +29,7 @@ import {
   listShortSets,
   type ShortSet,
 } from '#data/shorts';
+import { listRenders } from '#data/tasks';
 import { loadTranscript } from '#data/words';
 import { enqueueFraming } from './queue';
 import { listStyles } from './houseStyles';
@@ -208,6 +209,7 @@ export async function changeShorts(
   switch (change.intent) {
     case 'delete':
       await deleteShortSet(projectId, set.id);
+      await letGo(set);
       return done({ gone: true });
     case 'thumb': {
       const thumb = { id: change.id!, thumb: change.thumb ?? null };
@@ -226,6 +228,17 @@ export async function changeShorts(
     }
     case 'again':
       return stays;
+  }
+}
+
+/** Reels of a set that is gone: those that were edited or rendered stand by themselves from then on, the others go. */
+async function letGo({ projectId, document }: ShortSet): Promise<void> {
+  const rendered = new Set((await listRenders(projectId)).map(({ render }) => render.reelId));
+  for (const { reelId } of document.shorts) {
+    const reel = reelId && (await openReel(reelId));
+    if (!reel) continue;
+    if (reel.head === 0 && !reel.canRedo && !rendered.has(reel.id)) await deleteReel(projectId, reel.id);
+    else await letStandAlone(reel.id);
   }
 }
 
@@ -261,7 +274,7 @@ export async function ensureReels(set: ShortSet): Promise<ShortSet> {
     const reel = shortReel(short, source, row.rate, shape, captionDefaults, randomUUID);
     made.set(
       short.id,
-      await createReel(set.projectId, style ? dressed(reel, style.document, style.name, sources) : reel),
+      await createReel(set.projectId, style ? dressed(reel, style.document, style.name, sources) : reel, 'short'),
     );
   }
   const saved = await changeShortSet(set.id, (document) => ({

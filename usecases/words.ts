@@ -12,6 +12,7 @@ import {
   showText,
 } from '#data/words';
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
+import { followWords } from './followWords';
 import { openProject } from './openProject';
 import { activeHearing, enqueueWords, hearingLanguages } from './queue';
 import { openItem } from './readings';
@@ -79,7 +80,9 @@ export async function editWords(mediaId: string, given: unknown): Promise<Result
   if (!edited.ok) return refused(edited.reason, 'command');
   const source = now.source === 'imported' ? 'imported' : 'corrected';
   const saved = await saveTranscript(item.value.id, edited.words, source, now.version);
-  return saved ? done({ version: now.version + 1 }) : changedElsewhere();
+  if (!saved) return changedElsewhere();
+  await followWords(item.value, now.words, edited.words);
+  return done({ version: now.version + 1 });
 }
 
 function checkWordsCommand(given: object): Result<WordsCommand> {

@@ -17,7 +17,11 @@ export abstract class LiveDocument<State> {
   }
 
   protected set(change: Partial<State>): void {
-    this.now = { ...this.now, ...change };
+    this.replace({ ...this.now, ...change });
+  }
+
+  protected replace(next: State): void {
+    this.now = next;
     for (const listener of this.listeners) listener();
   }
 }

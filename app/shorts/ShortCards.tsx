@@ -28,6 +28,8 @@ interface CardsProps {
   onThumb(id: string, thumb: Thumb | null): void;
   /** One to the place of another. */
   onMove(id: string, before: string): void;
+  /** Of the chosen one. */
+  onRename(name: string): void;
 }
 
 /** The shorts side by side, framed and captioned as they will be. */
@@ -42,8 +44,10 @@ export function ShortCards({
   onChoose,
   onThumb,
   onMove,
+  onRename,
 }: CardsProps) {
   const held = useRef<string | null>(null);
+  const [naming, setNaming] = useState<string | null>(null);
   return (
     <ul className="flex gap-[18px] overflow-x-auto px-4 pb-3 pt-1" aria-label="Shorts">
       {shorts.map((short, index) => {
@@ -85,10 +89,25 @@ export function ShortCards({
               }}
             >
               <CardPicture reel={reel} item={item} words={words} chosen={short.id === chosen} />
-              <span className="mt-2 block truncate font-semibold" title={reel.name}>
-                {reel.name}
-              </span>
+              {naming !== short.id && (
+                <span
+                  className="mt-2 block truncate font-semibold"
+                  title={`${reel.name}. Double-click to type another title`}
+                  onDoubleClick={() => setNaming(short.id)}
+                >
+                  {reel.name}
+                </span>
+              )}
             </button>
+            {naming === short.id && (
+              <TitleField
+                title={reel.name}
+                onTitle={(title) => {
+                  setNaming(null);
+                  if (title && title !== reel.name) onRename(title);
+                }}
+              />
+            )}
             <p className="line-clamp-2 min-h-8 text-xs leading-4 text-muted" title={parts}>
               {parts}
             </p>
@@ -121,6 +140,26 @@ export function ShortCards({
         );
       })}
     </ul>
+  );
+}
+
+/** The title of a short as it is typed; Enter or leaving it takes it, Escape does not. */
+function TitleField({ title, onTitle }: { title: string; onTitle(title: string | null): void }) {
+  const [typed, setTyped] = useState(title);
+  return (
+    <input
+      aria-label="Title of the short"
+      className="mt-2 block h-5 w-full rounded bg-line px-1 font-semibold"
+      value={typed}
+      maxLength={120}
+      ref={(field) => field?.focus()}
+      onChange={(event) => setTyped(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Escape') onTitle(null);
+      }}
+      onBlur={() => onTitle(typed.trim())}
+    />
   );
 }
 

@@ -122,6 +122,7 @@ function Cards({ place }: { place: ShortsDesk }) {
       onChoose={choose}
       onThumb={place.thumb}
       onMove={move}
+      onRename={(name) => desk.live.edit({ type: 'rename', name })}
     />
   );
 }

@@ -62,9 +62,13 @@ describe('the words of a file under one’s hands', () => {
     document.edit(correct(3, 'away'));
     document.edit({ type: 'flag', index: 1, emphasis: true });
     expect([shown(), document.state().transcript?.source]).toEqual(['all boats are away', 'corrected']);
+    // Whoever looks things up on this page finds them, steps back too.
+    const { correctedWords } = await import('./wordsDocument');
+    expect(texts(correctedWords('p').state().get('m'))).toBe('all boats are away');
     history.undo();
     history.undo();
     expect(shown()).toBe('all boats are in');
+    expect(texts(correctedWords('p').state().get('m'))).toBe('all boats are in');
     history.redo();
     expect(shown()).toBe('all boats are away');
     await page.settle();

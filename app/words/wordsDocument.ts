@@ -97,7 +97,9 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     this.version = version;
     // The same as before stays the same, so that nothing is drawn anew.
     if (known && version > 0 && known.version === version) return;
-    this.set({ transcript: { words: withCommands(words, waiting), version, source } });
+    const shown = withCommands(words, waiting);
+    this.set({ transcript: { words: shown, version, source } });
+    if (known) correctedWords(this.projectId).put(this.media, shown);
   }
 
   edit(command: WordsCommand): boolean {
@@ -149,6 +151,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
   private show(words: Word[]): void {
     const { source, version } = this.state().transcript!;
     this.set({ transcript: { words, version, source: source === 'imported' ? source : 'corrected' } });
+    correctedWords(this.projectId).put(this.media, words);
   }
 
   private startAnew(): void {
@@ -185,6 +188,16 @@ const withCommands = (words: Word[], commands: readonly WordsCommand[]): Word[] 
     const result = applyWordsCommand(now, command);
     return result.ok ? result.words : now;
   }, words);
+
+/** Words of a project's files as they were corrected on this page, for whoever looks things up in them. */
+class CorrectedWords extends LiveDocument<ReadonlyMap<string, Word[]>> {
+  put(media: string, words: Word[]): void {
+    this.replace(new Map([...this.state(), [media, words]]));
+  }
+}
+const corrected = new Documents<CorrectedWords>();
+export const correctedWords = (projectId: string): CorrectedWords =>
+  corrected.get(projectId, () => new CorrectedWords(new Map()));
 
 const documents = new Documents<WordsDocument>();
 /** The words of a file on this page; always the same document. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { captionDefaults } from '#core/captions';
 import { rates } from '#core/time';
-import { malformedAt, musicDefaults, type Reel } from '.';
+import { malformedAt, musicDefaults, type Clip, type Reel } from '.';
 
 const id = crypto.randomUUID();
 const reel: Reel = {
@@ -27,8 +27,19 @@ const reel: Reel = {
           speed: 50,
           into: { kind: 'dissolve', frames: 8 },
           look: { exposure: 0.1, contrast: 0, saturation: 0, temperature: 0, named: 'Ember', lut: id },
-          framing: { subject: 'face:20.0', zoom: 1, keys: [], path: [[0, 0.5, 0.5]] },
-        },
+          framing: { subject: 'face:20.0', zoom: 1, keys: [], path: [[0, 0.5, 0.5]], follows: 'the speaker' },
+          link: 'l',
+          slot: 's',
+          levelDb: -3,
+          muted: true,
+          fadeIn: 1,
+          fadeOut: 2,
+          fit: 'fill',
+          move: { from: { x: 0, y: 0, width: 1, height: 1 }, to: { x: 0.1, y: 0.1, width: 0.5, height: 0.5 } },
+          steady: { position: 0.5, rotation: 0.2, scale: 0, edges: 'crop' },
+          reason: '74 of 100: 2 faces, close; a few words',
+          // A new field of a clip does not compile here before it is listed.
+        } satisfies Required<Clip>,
         { kind: 'gap', id, frames: 3 },
       ],
     },

@@ -10,6 +10,7 @@ const words = new Set([
   'text',
   'sub',
   'link',
+  'reason',
   'slot',
   'before',
   'lut',

@@ -15,3 +15,4 @@ export {
 export { findShorts, layShorts } from './find';
 export { type Thumb, rankShorts } from './rank';
 export { endAt, shortReel, shownPieces } from './toReel';
+export { reasonAfter, titleAfter } from './titles';

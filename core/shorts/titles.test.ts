@@ -3,7 +3,7 @@ import { prepare } from '#core/moments';
 import { sentences } from '#core/words';
 import type { Hook } from './hooks';
 import { recording, say, subjects } from './testTalks';
-import { reasonOf, titleOf, Vocabulary } from './titles';
+import { reasonAfter, reasonOf, titleAfter, titleOf, Vocabulary } from './titles';
 import { shortParts, type ShortPart } from './types';
 
 const words = say(
@@ -59,6 +59,33 @@ describe('titles out of what is said', () => {
     const title = titleOf([{ start: 0, end: 20 }], long, new Vocabulary(long), new Set())!;
     expect(title.length).toBeLessThanOrEqual(44);
     expect(title).not.toMatch(/\b(a|an|the|of|to|in|on|at|and|or|for|with|by)$/i);
+  });
+  describe('after words were corrected', () => {
+    const wrong = sentences(say('The yellow sale is in front already. Nobody ever expected that.', 0));
+    const right = sentences(say('The yellow sail is in front already. Nobody ever expected that.', 0));
+    const whole = [{ start: 0, end: 30 }];
+    it('are the same clause as it reads now', () => {
+      expect(titleAfter('The yellow sale is in front already', whole, wrong, right, new Set())).toBe(
+        'The yellow sail is in front already',
+      );
+    });
+    it('stay where they do not rest on what was corrected, or were typed by hand', () => {
+      expect(titleAfter('Nobody ever expected that', whole, wrong, right, new Set())).toBeNull();
+      expect(titleAfter('My own words', whole, wrong, right, new Set())).toBeNull();
+      expect(
+        titleAfter('The yellow sale is in front already', [{ start: 100, end: 110 }], wrong, right, new Set()),
+      ).toBeNull();
+    });
+    it('a reason says how the short opens then', () => {
+      const [before, after] = [
+        say('Who is in front? The pond is full.', 0),
+        say('She is in front. The pond is full.', 0),
+      ].map((own) => sentences(own));
+      expect(reasonAfter('Opens with a question, two faces', whole, before!, after!)).toBe('Two faces');
+      expect(reasonAfter('Opens with a question', whole, before!, after!)).toBe('The best of what is left');
+      expect(reasonAfter('Two faces', whole, before!, after!)).toBeNull();
+      expect(reasonAfter('Opens with a question', whole, before!, before!)).toBeNull();
+    });
   });
   it('without words there is none', () =>
     expect(titleOf([{ start: 100, end: 110 }], told, vocabulary, new Set())).toBeNull());

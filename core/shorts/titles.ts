@@ -1,7 +1,7 @@
 import { ingredientPhrases, type Prepared } from '#core/moments';
 import { overlap, type Range } from '#core/time';
 import type { Sentence } from '#core/words';
-import type { Hook } from './hooks';
+import { sentenceHook, type Hook } from './hooks';
 import { termOf } from './topics';
 import type { ShortPart } from './types';
 
@@ -109,6 +109,8 @@ const dressed = (text: string): string => {
 const small = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
 const spelledOut = (text: string): string => text.replace(/^\d+/, (digits) => small[Number(digits)] ?? digits);
 
+/** From here on an opening is worth a word. */
+const strongHook = 0.4;
 const hookWords: Record<Hook['kind'], string> = {
   question: 'opens with a question',
   statement: 'says a strong line first',
@@ -118,6 +120,64 @@ const hookWords: Record<Hook['kind'], string> = {
   action: 'opens in fast action',
   none: '',
 };
+
+const plainText = (text: string): string =>
+  text
+    .toLocaleLowerCase()
+    .replace(/[^\p{L}\p{N}'\s-]/gu, '')
+    .replace(/\s+/g, ' ')
+    .trim();
+const saidIn = (pieces: readonly Range[], sentences: readonly Sentence[]): Sentence[] =>
+  sentences.filter((sentence) => pieces.some((piece) => overlap(sentence, piece) > 0));
+/** A clause that has so many of a title's words in common with it is the same one, corrected. */
+const sameClause = 0.5;
+
+/**
+ * The title of a short after words were corrected: the same clause as it reads now. Null when the title does not rest on
+ * what was corrected.
+ */
+export function titleAfter(
+  title: string,
+  pieces: readonly Range[],
+  before: readonly Sentence[],
+  after: readonly Sentence[],
+  taken: ReadonlySet<string>,
+): string | null {
+  const rests = (sentences: readonly Sentence[]) =>
+    saidIn(pieces, sentences).some(({ text }) => ` ${plainText(text)} `.includes(` ${plainText(title)} `));
+  if (!rests(before) || rests(after)) return null;
+  const words = plainText(title).split(' ');
+  const alike = (text: string) => {
+    const own = plainText(text).split(' ');
+    return words.filter((word) => own.includes(word)).length / Math.max(words.length, own.length);
+  };
+  const [best] = saidIn(pieces, after)
+    .flatMap(({ text }) => clausesOf(text).map(cutTo))
+    .sort((a, b) => alike(b) - alike(a));
+  if (best !== undefined && alike(best) >= sameClause) return dressed(best);
+  return titleOf(pieces, after, new Vocabulary(after), taken);
+}
+
+/** Its reason then: how it opens, as its first sentence reads now. Null when that is as before. */
+export function reasonAfter(
+  reason: string,
+  pieces: readonly Range[],
+  before: readonly Sentence[],
+  after: readonly Sentence[],
+): string | null {
+  const opening = (sentences: readonly Sentence[]): string => {
+    const [first] = saidIn(pieces, sentences);
+    const hook = first ? sentenceHook(first.text) : null;
+    return hook && hook.strength >= strongHook ? hookWords[hook.kind] : '';
+  };
+  const [old, now] = [opening(before), opening(after)];
+  const parts = reason.split(', ');
+  const at = parts.findIndex((part) => part.toLocaleLowerCase() === old);
+  if (old === now || old === '' || at < 0) return null;
+  const rest = parts.toSpliced(at, 1, ...(now ? [now] : []));
+  const text = rest.length > 0 ? rest.join(', ') : 'the best of what is left';
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
 
 /** Why a short was found, in one sentence. */
 export function reasonOf(
@@ -134,7 +194,7 @@ export function reasonOf(
   const endsLoud = Math.max(0, ...last) > 0.4;
   const said = [
     theme ? `${spelledOut(String(pieces.length))} pieces about “${theme}”` : '',
-    hook.strength >= 0.4 ? hookWords[hook.kind] : '',
+    hook.strength >= strongHook ? hookWords[hook.kind] : '',
     shares.faces > 0.45 ? spelledOut(phrases.people.split(',')[0]!) : '',
     shares.action > 0.35 && hook.kind !== 'action' ? 'fast action' : '',
     endsLoud ? 'ends on a loud moment' : shares.reactions > 0.5 && hook.kind !== 'reaction' ? 'a loud reaction' : '',

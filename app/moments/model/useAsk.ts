@@ -1,10 +1,11 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { sourceStartOf, type SourceStart } from '#core/time';
 import type { Item } from '#usecases/projects';
 import type { Marker } from '#usecases/moments';
 import type { Spoken } from '#usecases/words';
 import type { useChoice } from './useChoice';
 import { ask } from '../../ui/ask';
+import { correctedWords } from '../../words/wordsDocument';
 
 const startsOf = (items: readonly Item[]): Record<string, SourceStart> =>
   Object.fromEntries(
@@ -40,22 +41,25 @@ export function useAsk(
     );
     return () => stop.abort();
   }, [projectId, wanted, wordsWanted, stamp]);
+  // What was corrected on this page is found at once.
+  const document = correctedWords(projectId);
+  const corrected = useSyncExternalStore(document.subscribe, document.state, document.state);
   const { tellWorld, find } = choice;
   useEffect(() => {
     if (spoken)
       tellWorld({
         people: spoken.people,
-        words: spoken.words,
+        words: { ...spoken.words, ...Object.fromEntries(corrected) },
         markers: markers.map(({ media, seconds, note }) => ({ media, seconds, note })),
         starts: startsOf(items),
       });
-  }, [spoken, markers, items, tellWorld]);
+  }, [spoken, corrected, markers, items, tellWorld]);
   useEffect(() => {
     // Without the words a request would be answered as if nobody had said anything.
     if (!wanted || !spoken || (wordsWanted && !spoken.hasWords)) return;
     const timer = setTimeout(() => find(text), 120);
     return () => clearTimeout(timer);
-  }, [text, wanted, wordsWanted, spoken, markers, items, find]);
+  }, [text, wanted, wordsWanted, spoken, corrected, markers, items, find]);
   return {
     people: spoken?.people ?? [],
     found: text.trim() && choice.found?.text === text ? choice.found : null,
