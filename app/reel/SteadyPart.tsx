@@ -33,7 +33,7 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
   const whole = useMemo(() => ({ start: 0, end: shown.end - shown.start }), [shown.start, shown.end]);
   const advice = useMemo(() => path && steadyingAdvice(path, whole, shape), [path, whole, shape]);
   const strength = clip.steady?.position ?? 0;
-  const price = path && strength > 0 ? steadyingPrice(path, whole, strength, shape) : null;
+  const price = path && clip.steady && strength > 0 ? steadyingPrice(path, whole, clip.steady, shape) : null;
   /** The calmest stretch of at least two seconds, when the whole is too dear. */
   const calm = useMemo(() => {
     const seconds = whole.end;

@@ -53,6 +53,8 @@ export function ShortCards({
       {shorts.map((short, index) => {
         const reel = short.id === chosen && live ? live : short.reel.document;
         const thumb = thumbs[short.id] ?? null;
+        // A name goes to the reel that is under one's hands, and choosing takes a moment.
+        const isNaming = naming === short.id && short.id === chosen;
         const parts = `score ${Math.round(short.score)} · ${short.reason.charAt(0).toLowerCase()}${short.reason.slice(1)}`;
         return (
           <li
@@ -89,7 +91,7 @@ export function ShortCards({
               }}
             >
               <CardPicture reel={reel} item={item} words={words} chosen={short.id === chosen} />
-              {naming !== short.id && (
+              {!isNaming && (
                 <span
                   className="mt-2 block truncate font-semibold"
                   title={`${reel.name}. Double-click to type another title`}
@@ -99,7 +101,7 @@ export function ShortCards({
                 </span>
               )}
             </button>
-            {naming === short.id && (
+            {isNaming && (
               <TitleField
                 title={reel.name}
                 onTitle={(title) => {

@@ -1,12 +1,13 @@
 import { clamp, gaussianSmooth, percentile } from '#core/signal';
 import type { Range } from '#core/time';
 import type { CameraPath } from '#core/picture';
+import type { Steady } from './types';
 
 /** What one strength of steadying costs. */
 export interface SteadyingPrice {
   /** 0 to 1, as asked for. */
   strength: number;
-  /** Share of the picture that is lost when it is enlarged until no border shows, 0 to 1. */
+  /** Share of the picture that is lost when it is enlarged until no border shows, 0 to 1; of all frames, as they are rendered. */
   cropShare: number;
   /** How much the picture must be enlarged; 1 is not at all. */
   enlargement: number;
@@ -25,25 +26,34 @@ export const sigmaSeconds = (strength: number): number => (strength <= 0 ? 0 : 0
 /** An exposure of half a frame (a shutter of 180°) is usual. Common practice, no source. */
 const shutter = 0.5;
 
+/** Strengths of a steadying, each 0 to 1. */
+type Strengths = Pick<Steady, 'position' | 'rotation' | 'scale'>;
+
 /**
  * What steadying a run would cost, from the measured path alone, without rendering: the path is smoothed by a
  * Gaussian (as vid.stab does by default), the correction of every frame is the difference, and the enlargement is the
- * smallest that keeps all corrected frames inside the picture.
+ * smallest that keeps all corrected frames inside the picture, as `steadyViews` does it.
+ * @param wanted one strength for all, or each
  * @param shape height ÷ width of the picture
- * @param covered share of the frames that must show no border; one in a hundred may show a sliver, as everywhere
+ * @param covered share of the frames that must show no border
  */
 export function steadyingPrice(
   path: CameraPath,
   run: Range,
-  strength: number,
+  wanted: number | Strengths,
   shape = 9 / 16,
-  covered = 0.99,
+  covered = 1,
 ): SteadyingPrice {
-  const sigma = sigmaSeconds(strength);
-  const { from, count, off } = corrections(path, run, [sigma, sigma, sigma, sigma]);
+  const { position, rotation, scale } =
+    typeof wanted === 'number' ? { position: wanted, rotation: wanted, scale: wanted } : wanted;
+  const strength = position;
+  const sigmas = [position, position, rotation, scale].map(sigmaSeconds) as [number, number, number, number];
+  const { from, count, off } = corrections(path, run, sigmas);
   if (count < 2) return { strength, cropShare: 0, enlargement: 1, softness: 0, calmed: 0 };
-  const [x, y] = off;
+  const [x, y, , zoom] = off;
   const enlargement = enlargementOver(off, shape, covered);
+  // Frames that are zoomed to lie on the path show more or less than the enlargement says.
+  const shown = zoom.reduce((sum, value) => sum + Math.exp(-2 * value), 0) / count / enlargement ** 2;
   const speed = Float32Array.from({ length: count }, (_, index) =>
     Math.hypot(path.dx[from + index]!, path.dy[from + index]!),
   );
@@ -56,7 +66,7 @@ export function steadyingPrice(
   return {
     strength,
     enlargement,
-    cropShare: 1 - 1 / enlargement ** 2,
+    cropShare: clamp(1 - shown),
     softness: clamp((blur * enlargement) / 0.008 + (enlargement - 1) * 0.9 - 0.05),
     calmed: wander > 0 ? clamp(taken / wander) : 0,
   };
