@@ -91,6 +91,9 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.getByRole('tab', { name: 'Look' }).click();
     await page.getByLabel('Theme').selectOption('Morning mist');
     await expect(page.getByText('Dissolve before it').first()).toBeAttached();
+    // It brings an opening with the project's name, and an end.
+    await expect(page.locator('button[data-title]')).toHaveCount(2);
+    await expect(page.locator('button[data-title]').first()).toContainText('Pond Regatta');
     const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
     writeFileSync(join(folder, 'broken.cube'), 'LUT_3D_SIZE 2\n0 0 0\n0 0 nothing\n');
     await page.locator('input[aria-label="Colour table file"]').setInputFiles(join(folder, 'broken.cube'));
@@ -105,7 +108,7 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.getByRole('button', { name: 'Opening' }).click();
     await page.getByLabel('Text', { exact: true }).fill('Cardboard regatta');
     await page.keyboard.press('Enter');
-    await expect(page.locator('button[data-title]')).toContainText('Cardboard regatta');
+    await expect(page.locator('button[data-title]', { hasText: 'Cardboard regatta' })).toBeVisible();
   });
 
   await test.step('the price of steadying is said first', async () => {

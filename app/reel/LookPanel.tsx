@@ -1,8 +1,9 @@
 import { Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { changesNothing, namedLooks, type Look } from '#core/look';
-import { plainLook, themes, type Reel, type ReelCommand } from '#core/reel';
+import { clipsOf, plainLook, themes, themeTitles, type Reel, type ReelCommand } from '#core/reel';
 import type { TablesAnswer } from '#usecases/looks';
+import type { Item } from '#usecases/projects';
 import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { useColourTables } from '../ui/useColourTables';
@@ -12,6 +13,7 @@ import type { ReelDesk } from './useReelDesk';
 interface LookPanelProps {
   desk: ReelDesk;
   projectId: string;
+  projectName: string;
   tables: TablesAnswer['tables'];
 }
 
@@ -23,7 +25,7 @@ const numbers = [
 ] as const;
 
 /** How pictures look: of the chosen pieces, or of the whole reel; and the theme that sets everything together. */
-export function LookPanel({ desk, projectId, tables }: LookPanelProps) {
+export function LookPanel({ desk, projectId, projectName, tables }: LookPanelProps) {
   const { document, clip, chosen, live } = desk;
   if (!document) return null;
   const own = clip?.look;
@@ -45,7 +47,7 @@ export function LookPanel({ desk, projectId, tables }: LookPanelProps) {
   };
   return (
     <div>
-      <ThemePart desk={desk} document={document} />
+      <ThemePart desk={desk} document={document} project={projectName} />
       <div className="mt-3 flex items-center justify-between border-t border-line pt-3">
         <span className="font-semibold">
           {scope === 'piece'
@@ -95,10 +97,33 @@ export function LookPanel({ desk, projectId, tables }: LookPanelProps) {
   );
 }
 
+const longDay = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
+/** The day on which most of what a reel shows was filmed; today where no file says. */
+function dayOf(reel: Reel, items: readonly Item[]): string {
+  const days = new Map<string, number>();
+  for (const { media, frames } of clipsOf(reel)) {
+    const at = Date.parse(items.find(({ id }) => id === media)?.probe?.recordedAt ?? '');
+    const day = at ? longDay.format(at) : '';
+    if (day) days.set(day, (days.get(day) ?? 0) + frames);
+  }
+  const [most] = [...days].sort((a, b) => b[1] - a[1]);
+  return most?.[0] ?? longDay.format(new Date());
+}
+
 /** What sets titles, transitions, look and photo moves together. */
-function ThemePart({ desk, document }: { desk: ReelDesk; document: Reel }) {
+function ThemePart({ desk, document, project }: { desk: ReelDesk; document: Reel; project: string }) {
   const isPhoto = (media: string) => desk.itemOf(media)?.probe?.kind === 'photo';
-  const wear = async (theme: string | null) => desk.live.edit(await themeWithFaces(document, theme, isPhoto));
+  const wear = async (theme: string | null) => {
+    const dress = await themeWithFaces(document, theme, isPhoto);
+    const titles =
+      theme === null
+        ? []
+        : themeTitles(document, { project, day: dayOf(document, desk.items) }, () => crypto.randomUUID());
+    const commands = [...(dress.type === 'several' ? dress.commands : [dress]), ...titles];
+    desk.live.edit(
+      commands.length === 1 ? commands[0]! : { type: 'several', name: `took the theme “${theme}”`, commands },
+    );
+  };
   return (
     <>
       <label className="flex items-center justify-between gap-3">
@@ -117,7 +142,8 @@ function ThemePart({ desk, document }: { desk: ReelDesk; document: Reel }) {
         </select>
       </label>
       <p className="mt-1 text-xs text-muted">
-        Sets titles, transitions, look and photo moves together. Change any of them afterwards.
+        Sets titles, transitions, look and photo moves together, and brings an opening and an end. Change any of them
+        afterwards.
       </p>
     </>
   );

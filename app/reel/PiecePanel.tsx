@@ -40,7 +40,8 @@ export function PiecePanel({ desk, inPlace, onCopy, onMove }: PiecePanelProps) {
   const sound = heardOnly ? clip : (linked.find((each) => each.track.kind === 'sound')?.clip ?? null);
   const before = main && index > 0 ? mainTrack(desk.document!).items[found.index - 1] : undefined;
   return (
-    <div className="flex min-h-full flex-col">
+    // Each piece has a panel of its own, so that nothing of another one shows for a moment.
+    <div key={clip.id} className="flex min-h-full flex-col">
       <PieceHead desk={desk} clip={clip} />
       {!heardOnly && (
         <div className="grid grid-cols-2 gap-2">

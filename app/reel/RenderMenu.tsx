@@ -8,9 +8,11 @@ import {
   outputFormats,
   qualities,
   reelFrames,
+  whatIsSet,
   type OutputFormat,
   type Quality,
 } from '#core/reel';
+import { listOf } from '#core/sentences';
 import { formatClock } from '#core/time';
 import { afterSaving } from '../history/saveQueue';
 import { Button, inputLook } from '../ui/controls';
@@ -44,6 +46,7 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
       : part === 'from'
         ? { start: desk.playFrame, end: reelFrames(document) }
         : undefined;
+  const set = whatIsSet(document);
   const guess = estimateOutput(document, { format, quality, size, ...(range ? { range } : {}) }, pace);
   const frames = range ? range.end - range.start : reelFrames(document);
   const submit = () => {
@@ -153,6 +156,7 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
           <p className="mt-2.5 text-muted" data-testid="estimate">
             {still ? 'One picture' : `${formatClock(frames / (document.rate.num / document.rate.den), true)}`}, about{' '}
             {formatSize(guess.bytes)}, {formatTimeLeft(guess.seconds).replace(/ left$/, '')} to make.
+            {still ? '' : set.length > 0 ? ` With ${listOf(set)}.` : ' Plain cuts.'}
           </p>
           {fetcher.data?.problem && (
             <p role="alert" className="mt-1 text-shake">

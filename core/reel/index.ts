@@ -46,6 +46,8 @@ export {
 export { amplitude, highestPeak, isLevel, loudnessTargets, quietest } from './level';
 export { type GainPoint, levelAt, musicCurve, sampledCurve, speechInReel, usualRise, usualSink } from './mix';
 export { findTheme, themes } from './themes';
+export { themeTitles } from './themeTitles';
+export { whatIsSet } from './whatIsSet';
 export { beforeCut, settleTransitions } from './transitions';
 export {
   type TitleCanvas,

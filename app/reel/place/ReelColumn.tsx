@@ -59,7 +59,7 @@ function Panel({ place }: { place: ReelPlace }) {
     case 'sound':
       return <SoundPanel key={desk.reel?.id ?? ''} desk={desk} items={items} />;
     case 'look':
-      return <LookPanel desk={desk} projectId={projectId} tables={data.tables} />;
+      return <LookPanel desk={desk} projectId={projectId} projectName={place.projectName} tables={data.tables} />;
     case 'frame':
       return (
         <FramePanel

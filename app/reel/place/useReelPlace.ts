@@ -15,7 +15,7 @@ export type Which = 'upper' | 'lower';
 
 /** All that a reel's place shows and does: the reel, the one above it if there is one, and which of them has the keys. */
 export function useReelPlace(projectId: string, data: ReelData) {
-  const { items } = useOutletContext<ProjectData>();
+  const { items, project } = useOutletContext<ProjectData>();
   const lower = useReelDesk(projectId, data.reel, items, data.beats);
   const upper = useReelDesk(projectId, data.other, items);
   const [search, setSearch] = useSearchParams();
@@ -39,6 +39,7 @@ export function useReelPlace(projectId: string, data: ReelData) {
   const versionName = () => data.versions.find((each) => each.number === upper.reel!.head)?.name;
   return {
     projectId,
+    projectName: project.name,
     data,
     items,
     lower,
