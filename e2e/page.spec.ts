@@ -246,6 +246,22 @@ test('two reels on one screen: copy and move, and take back both ends of a move'
   await expect.poll(() => count(upper)).toBe(above);
   await expect.poll(() => count(lower)).toBe(below + 1);
   await expect(upper.locator('[data-moved]')).toHaveCount(0);
+
+  // The same with the mouse: a piece is moved to where it is let go, with Ctrl it is copied.
+  const [high, low] = [upper.locator('[data-piece]'), lower.locator('[data-piece]')];
+  await high.first().dragTo(low.nth(1));
+  await expect.poll(() => count(lower)).toBe(below + 2);
+  await expect.poll(() => count(upper)).toBe(above - 1);
+  await press(page, 'Control+z');
+  await expect.poll(() => count(lower)).toBe(below + 1);
+  await expect.poll(() => count(upper)).toBe(above);
+  await page.keyboard.down('Control');
+  await high.first().dragTo(low.nth(1));
+  await page.keyboard.up('Control');
+  await expect.poll(() => count(lower)).toBe(below + 2);
+  expect(await count(upper)).toBe(above);
+  await press(page, 'Control+z');
+  await expect.poll(() => count(lower)).toBe(below + 1);
 });
 
 test('two cameras in step: every piece of the steady reel stays in its place', async ({ page }) => {

@@ -105,8 +105,8 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.locator('input[aria-label="Colour table file"]').setInputFiles(join(folder, 'swap.cube'));
     await expect(page.getByRole('combobox', { name: /^Colour table/ })).toContainText('swap');
     await page.getByRole('tab', { name: 'Titles' }).click();
-    await page.getByRole('button', { name: 'Opening' }).click();
-    await page.getByLabel('Text', { exact: true }).fill('Cardboard regatta');
+    const opening = page.getByRole('region', { name: 'Title Pond Regatta', exact: true });
+    await opening.getByRole('textbox', { name: 'Text' }).fill('Cardboard regatta');
     await page.keyboard.press('Enter');
     await expect(page.locator('button[data-title]', { hasText: 'Cardboard regatta' })).toBeVisible();
   });
@@ -216,7 +216,7 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await expect(page).toHaveURL(/reels\/[0-9a-f-]{36}/);
     await expect(page.locator('[data-piece]')).toHaveCount(pieces);
     expect(await page.getByTestId('extent').innerText()).toBe(before);
-    await expect(page.locator('button[data-title]')).toContainText('Cardboard regatta');
+    await expect(page.locator('button[data-title]', { hasText: 'Cardboard regatta' })).toBeVisible();
     await expect(page.getByText('Dissolve before it').first()).toBeAttached();
   });
 });

@@ -1,5 +1,4 @@
 import { useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Hit } from '#core/ask';
 import { withoutSilence, type Footage } from '#core/moments';
 import type { WantedPiece } from '#core/reel';

@@ -14,8 +14,8 @@ export interface PieceHands {
   snaps(): ReadonlySet<SnapKind>;
   /** @param share how far into the piece */
   onPick(id: string, share: number, how: 'only' | 'add' | 'upTo'): void;
-  /** Another piece is let go on this one. */
-  onDropHere(id: string, dropped: string): void;
+  /** Another piece is let go on this one; one of another reel is copied where that was asked for, else moved. */
+  onDropHere(id: string, dropped: string, copy: boolean): void;
   onDrag(drag: EdgeDrag | null): void;
   onMoving(moving: Moving | null): void;
   onMoved(moving: Moving): void;
@@ -54,6 +54,9 @@ function showsTheSame(before: PieceProps, after: PieceProps): boolean {
 }
 const secondsOf = (segment: Segment) => (segment.endSeconds - segment.startSeconds).toFixed(1);
 
+/** A piece that is dragged with Ctrl or Alt is copied, as files are. */
+export const wantsCopy = (event: Pick<DragEvent, 'ctrlKey' | 'altKey'>): boolean => event.ctrlKey || event.altKey;
+
 const transitionWords = {
   dissolve: 'Dissolve',
   black: 'Dip to black',
@@ -90,8 +93,10 @@ export const Piece = memo(function Piece({
   const hasPicture = item !== null && showsPicture(item);
   const drop = (event: DragEvent) => {
     event.preventDefault();
+    // What lies around takes what is let go between pieces.
+    event.stopPropagation();
     const id = event.dataTransfer.getData('text/plain');
-    if (id && id !== segment.id) hands.onDropHere(segment.id, id);
+    if (id && id !== segment.id) hands.onDropHere(segment.id, id, wantsCopy(event));
   };
   const length = secondsOf(segment);
   const speed = clip ? speedWords(segment.speed) : '';

@@ -1,12 +1,22 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import {
+  Fragment,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type DragEvent,
+  type RefObject,
+} from 'react';
 import type { Run } from '#core/readings';
-import type { Difference, MovedClip, Segment, SnapKind } from '#core/reel';
+import { reelFrames, type Difference, type MovedClip, type Segment, type SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import { useReadings } from '../readings/useReadings';
 import type { Moving } from './CutFrames';
 import { Flags, Lane } from './Lanes';
-import { Piece, type PieceHands } from './Piece';
+import { Piece, wantsCopy, type PieceHands } from './Piece';
 import { StripCanvas } from './StripCanvas';
 import type { EdgeDrag } from './edgeDrag';
 import { between, layLine, movedWidth, narrowest, placeIn, wrap } from './stripLayout';
@@ -25,6 +35,8 @@ interface ReelStripsProps {
   /** Does an edit and notes that it was done. */
   onMoving?(moving: Moving | null): void;
   onTitle?(id: string): void;
+  /** A piece that is not of this reel is let go at a frame. */
+  onForeign?: ((clip: string, frame: number, copy: boolean) => void) | undefined;
 }
 
 const gutter = 56;
@@ -46,6 +58,7 @@ export function ReelStrips({
   differences = null,
   onMoving = nothing,
   onTitle,
+  onForeign,
 }: ReelStripsProps) {
   const { segments, above, beside, itemOf, document, rate, live } = desk;
   const { time } = desk.player;
@@ -96,7 +109,14 @@ export function ReelStrips({
     desk.choose(id, how);
     if (how === 'only') desk.player.seek(seconds);
   };
-  const hands = usePieceHands({ desk, snaps, inPlace, pick, onDrag: setDrag, onMoving });
+  const hands = usePieceHands({ desk, snaps, inPlace, pick, onDrag: setDrag, onMoving, onForeign });
+  /** A piece of another reel that is let go beside the pieces goes to the end. */
+  const dropAtEnd = (event: DragEvent) => {
+    const id = event.dataTransfer.getData('text/plain');
+    if (!id || !onForeign || segments.some((each) => each.id === id)) return;
+    event.preventDefault();
+    onForeign(id, document ? reelFrames(document) : 0, wantsCopy(event));
+  };
   return (
     <div
       ref={frame}
@@ -104,6 +124,8 @@ export function ReelStrips({
       role="region"
       aria-label="The reel's pieces"
       tabIndex={0}
+      onDragOver={(event) => onForeign && event.preventDefault()}
+      onDrop={dropAtEnd}
     >
       <div className="relative shrink-0" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map(({ index: at, key, start }) => {
@@ -182,6 +204,7 @@ interface HandsOptions {
   pick(id: string, seconds: number, how: 'only' | 'add' | 'upTo'): void;
   onDrag(drag: EdgeDrag | null): void;
   onMoving(moving: Moving | null): void;
+  onForeign: ReelStripsProps['onForeign'];
 }
 
 /** What pieces do, the same for as long as the strips are there, so that only pieces that change are drawn anew. */
@@ -199,9 +222,12 @@ function usePieceHands(options: HandsOptions): PieceHands {
         const length = segment.endSeconds - segment.startSeconds;
         latest.current.pick(id, segment.startSeconds + Math.min(0.999, share) * length, how);
       },
-      onDropHere: (id, dropped) => {
-        const to = desk().segments.findIndex((each) => each.id === id);
-        if (to >= 0) edit({ type: 'move', clip: dropped, to });
+      onDropHere: (id, dropped, copy) => {
+        const { segments } = desk();
+        const to = segments.findIndex((each) => each.id === id);
+        if (to < 0) return;
+        if (segments.some((each) => each.id === dropped)) edit({ type: 'move', clip: dropped, to });
+        else latest.current.onForeign?.(dropped, segments[to]!.startFrame, copy);
       },
       onDrag: (drag) => latest.current.onDrag(drag),
       onMoving: (moving) => latest.current.onMoving(moving),

@@ -1,6 +1,14 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useFetcher, useOutletContext, useSearchParams } from 'react-router';
-import { applyCommand, compareReels, type ReelCommand } from '#core/reel';
+import {
+  applyCommand,
+  compareReels,
+  findClip,
+  takeUp,
+  transferPieces,
+  type Carried,
+  type ReelCommand,
+} from '#core/reel';
 import type { ProjectData } from '#usecases/projects';
 import type { ReelData } from '#usecases/reels';
 import { historyOf } from '../../history/history';
@@ -59,6 +67,7 @@ export function useReelPlace(projectId: string, data: ReelData) {
     framing: useFraming(desk),
     steps: useSteps(projectId, reel, tab === 'versions' && lower.live.state === 'saved'),
     sendOver: sendOverFrom({ upper, lower, which }),
+    dropOver: dropOverFrom({ upper, lower }),
     differences: search.has('with') ? differences : null,
     allDifferences: differences,
     nameAbove: versionAbove
@@ -90,22 +99,40 @@ interface TwoReels {
 /** Copies the chosen pieces to the other reel, or moves them there; null while there is no other to be changed. */
 function sendOverFrom({ upper, lower, which }: TwoReels) {
   if (!upper.reel) return null;
-  const { projectId } = upper.reel;
   const [from, to] = which === 'upper' ? [upper, lower] : [lower, upper];
   return (move: boolean) => {
     const carried = from.clip && from.takeUpChosen();
-    if (!carried || !from.document) return;
-    const gone = carried.pieces.map((piece): ReelCommand => ({ type: 'handOver', clip: piece.clip.id }));
-    const leave: ReelCommand =
-      gone.length === 1
-        ? gone[0]!
-        : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
-    // What cannot leave is not put into the other reel either; the edit says why.
-    if (move && !applyCommand(from.document, leave, from.sources).ok) return void from.live.edit(leave);
-    historyOf(projectId).together(() => {
-      if (to.putCarried('append', carried) && move) from.live.edit(leave);
-    });
+    if (carried) carryOver(from, carried, move, () => to.putCarried('append', carried));
   };
+}
+
+/** Lets a piece that is dragged from one reel go in the other, with all that are chosen beside it; null while there is one only. */
+function dropOverFrom({ upper, lower }: Omit<TwoReels, 'which'>) {
+  if (!upper.reel) return null;
+  return (onto: Which, clip: string, frame: number, copy: boolean) => {
+    const [from, to] = onto === 'lower' ? [upper, lower] : [lower, upper];
+    if (!from.document || !to.document || !findClip(from.document, clip)) return;
+    const isChosen = from.chosen.some(({ id }) => id === clip);
+    const carried = isChosen ? from.takeUpChosen() : takeUp(from.document, new Set([clip]));
+    const command = carried && transferPieces(carried, to.document, 'insert', frame, () => crypto.randomUUID());
+    // Of an earlier version nothing can be taken away.
+    if (carried && command) carryOver(from, carried, !copy && !from.reel?.readOnly, () => to.live.edit(command));
+  };
+}
+
+/** Puts pieces into another reel, and takes them out of theirs when they move: one step of both. */
+function carryOver(from: TwoReels['upper'], carried: Carried, move: boolean, put: () => boolean): void {
+  if (!from.document || !from.reel) return;
+  const gone = carried.pieces.map((piece): ReelCommand => ({ type: 'handOver', clip: piece.clip.id }));
+  const leave: ReelCommand =
+    gone.length === 1
+      ? gone[0]!
+      : { type: 'several', name: `moved ${gone.length} pieces to another reel`, commands: gone };
+  // What cannot leave is not put into the other reel either; the edit says why.
+  if (move && !applyCommand(from.document, leave, from.sources).ok) return void from.live.edit(leave);
+  historyOf(from.reel.projectId).together(() => {
+    if (put() && move) from.live.edit(leave);
+  });
 }
 
 /** What was done to the reel; asked for while it is looked at. */

@@ -1,6 +1,6 @@
 import { halves } from '../items';
 import { sourceFrames, speedOf, type Clip, type Reel, type ReelItem } from '../types';
-import { idsFrom, ripple, rippleWhole, swapped, withItems } from './change';
+import { idsFrom, rippleWhole, swapped, withItems } from './change';
 import { done, onClip, refuse, type Outcome, type Sources } from './edit';
 import { linkedWith, type FoundClip } from './found';
 import { hundredth, problemOf } from './room';
