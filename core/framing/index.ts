@@ -12,7 +12,7 @@ export { sigmaSeconds, steadyingAdvice, steadyingPrice } from './steadying';
 export { steadyViews } from './steadyPath';
 export { type Affine, type Size, type View, affineOf, fullWidth, moveTowards, stillMoveAt } from './view';
 export { type MouthTrace, MouthWatch } from './mouths';
-export { type NamedFace, namedTurns } from './speakers';
+export { namedTurns } from './speakers';
 export { cropParts, cropView, cropWidth, cropWithin, isFramed, isSameShape, pathAt, standsStill } from './crop';
 export { type Watched, followPath, frameStretch, framedRange } from './follow';
 export { thingSubject, thingsAt } from './things';

@@ -20,7 +20,7 @@ export interface SeparationRule {
  * Shake counts from where the reader calls it that; under two seconds a steady piece cannot be cut with. Common practice,
  * no source.
  */
-export const separationDefaults: SeparationRule = {
+const separationDefaults: SeparationRule = {
   shakyFrom: cameraDefaults.shakyFrom,
   padSeconds: 0,
   minSteadySeconds: 2,
