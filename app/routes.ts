@@ -20,6 +20,7 @@ export default [
   route('archives', 'routes/archives.ts'),
   route('projects/:projectId/archive', 'routes/archive.ts'),
   route('projects/:projectId/log', 'routes/log.ts'),
+  route('projects/:projectId/more-pieces', 'routes/morePieces.ts'),
   route('projects/:projectId/framings', 'routes/framings.ts'),
   route('projects/:projectId/variants/reels', 'routes/variantReels.ts'),
   route('projects/:projectId/spoken', 'routes/spoken.ts'),

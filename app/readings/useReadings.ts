@@ -2,8 +2,9 @@ import { useEffect, useRef, useState } from 'react';
 import type { Footage } from '#core/moments';
 import { decodeReadings } from './readingCodec';
 
-async function load(ids: readonly string[], signal: AbortSignal): Promise<(Footage | null)[]> {
-  const answer = await fetch(`/readings?of=${ids.join()}`, { signal });
+/** Readings of these items, null for those that were not read yet; at most as many as go into one request. */
+export async function fetchReadings(ids: readonly string[], signal?: AbortSignal): Promise<(Footage | null)[]> {
+  const answer = await fetch(`/readings?of=${ids.join()}`, signal ? { signal } : {});
   if (!answer.ok) throw new Error(await answer.text());
   return decodeReadings(await answer.arrayBuffer(), ids);
 }
@@ -40,7 +41,7 @@ export function useReadings(ids: readonly string[], stamp = '', onRead?: (footag
     const parts = parted(missing);
     const work = async () => {
       for (let part = parts.shift(); part; part = parts.shift()) {
-        const found = await load(
+        const found = await fetchReadings(
           part.map((index) => wanted[index]!),
           stop.signal,
         );

@@ -1,20 +1,9 @@
 import { useEffect, useRef } from 'react';
-import { toast } from 'sonner';
-import { runsOf } from '#core/readings';
-import {
-  endWithMusic,
-  fitReelToMusic,
-  quietest,
-  usualRise,
-  usualSink,
-  type GainPoint,
-  type Music,
-  type Reel,
-} from '#core/reel';
+import { endWithMusic, quietest, usualRise, usualSink, type GainPoint, type Music, type Reel } from '#core/reel';
 import { formatClock } from '#core/time';
 import { colours } from '../drawing/drawLine';
 import { Button, Slider } from '../ui/controls';
-import { fittedWords } from './musicWords';
+import { useMusicFit } from './useMusicFit';
 import type { ReelDesk } from './useReelDesk';
 
 interface MusicPartProps {
@@ -136,19 +125,7 @@ function TimeSliders({ music, set, length }: SlidersProps & { length: number }) 
 function Ending({ desk, document, music, length }: MusicPartProps) {
   const { live, musicBeats: beats } = desk;
   const isShort = length > 0 && length - music.startSeconds < desk.total;
-  const fit = () => {
-    const runs = (kind: 'speech' | 'scene') => (media: string) =>
-      runsOf(desk.readings?.find((each) => each.id === media)?.runs ?? [], kind);
-    const fitted =
-      beats &&
-      fitReelToMusic(document, { beats: beats.beats, durationSeconds: length }, desk.sources, {
-        spokenIn: runs('speech'),
-        shotsIn: runs('scene'),
-      });
-    if (!fitted) return void toast('The reel is as long as the music, and every cut lies on a beat already.');
-    live.edit(fitted.command);
-    toast(fittedWords(fitted));
-  };
+  const { busy, fit } = useMusicFit(desk, document, length);
   const endReel = (bars?: readonly number[]) => {
     const command = endWithMusic(document, length, bars);
     if (command) live.edit(command);
@@ -169,10 +146,11 @@ function Ending({ desk, document, music, length }: MusicPartProps) {
         {beats && (
           <Button
             className="!h-7 !px-2"
-            title="Pieces get longer, or go, until the reel is as long as the music; then every cut is rolled to the nearest beat where no word is cut"
+            title="Pieces get longer, or go, and others are picked where they do not suffice, until the reel is as long as the music; then every cut is rolled to the nearest beat where no word is cut"
+            disabled={busy}
             onClick={fit}
           >
-            Fit the reel to the music
+            {busy ? 'Picking more pieces…' : 'Fit the reel to the music'}
           </Button>
         )}
         {beats && beats.bars.length > 1 && (

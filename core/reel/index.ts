@@ -48,6 +48,7 @@ export { type GainPoint, levelAt, musicCurve, sampledCurve, speechInReel, usualR
 export { findTheme, themes } from './themes';
 export { themeTitles } from './themeTitles';
 export { whatIsSet } from './whatIsSet';
+export { insertInOrder } from './insertInOrder';
 export { beforeCut, settleTransitions } from './transitions';
 export {
   type TitleCanvas,

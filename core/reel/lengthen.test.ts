@@ -61,6 +61,25 @@ describe('a reel that is fitted to its music', () => {
     // At most twice as long: A 200, B 150 (the end of its source), the photo 150.
     expect([frames, fitted.shortSeconds]).toEqual([500, 40]);
   });
+  it('shows nothing twice: a piece ends where another one of the same source begins', () => {
+    const twice = {
+      ...start(),
+      ...assembleReel(
+        'Pond',
+        [
+          { media: 'a', start: 2, end: 6, name: 'A' },
+          { media: 'a', start: 7, end: 11, name: 'later' },
+          { media: 'a', start: 0, end: 1, name: 'earlier' },
+        ],
+        sources,
+        rates['25'],
+        { width: 320, height: 180 },
+        () => `c${count++}`,
+      ),
+    };
+    // By hand: one second is left before "later", "earlier" has one before A, "later" may last twice as long.
+    expect(fit(twice, 60).lengths).toEqual([125, 200, 50]);
+  });
   it('shows no other shot, and ends in no word', () => {
     const shots = {
       ...free,

@@ -3,7 +3,7 @@ import { applyCommand, type ReelCommand } from './commands';
 import type { Sources } from './commands/edit';
 import { framesLeft } from './commands/room';
 import { fadeSeconds, fitToMusic, type MusicBeats } from './fitMusic';
-import { itemsFrames, mainTrack, speedOf, type Clip, type Reel } from './types';
+import { itemsFrames, mainTrack, sourceFrames, speedOf, type Clip, type Reel } from './types';
 
 /** What is known of the footage; stretches in seconds of a source. */
 export interface KnownFootage {
@@ -18,7 +18,18 @@ const mostLonger = 1;
 /** A new end keeps so far from a word, in seconds. */
 const wordMargin = 0.05;
 
-/** Frames by which a piece can end later: within its shot, and not inside a word. */
+/** Where what follows of the same source is shown by another piece, in frames of the source: nothing is seen twice. */
+function nextShown(clip: Clip, reel: Reel): number | null {
+  const end = clip.sourceIn + sourceFrames(clip, clip.frames);
+  const later = mainTrack(reel).items.flatMap((item) =>
+    item.kind === 'clip' && item.id !== clip.id && item.media === clip.media && item.sourceIn >= end - 1
+      ? [item.sourceIn]
+      : [],
+  );
+  return later.length > 0 ? Math.min(...later) : null;
+}
+
+/** Frames by which a piece can end later: within its shot, not inside a word, and not into what another piece shows. */
 function roomOf(clip: Clip, reel: Reel, sources: Sources, material: KnownFootage): number {
   const source = sources.get(clip.media);
   if (!source) return 0;
@@ -31,7 +42,13 @@ function roomOf(clip: Clip, reel: Reel, sources: Sources, material: KnownFootage
   const shot = material
     .shotsIn(clip.media)
     .find((each) => secondsAt(clip.frames - 1) >= each.start - 1e-6 && secondsAt(clip.frames - 1) < each.end);
-  const room = Math.min(most, framesLeft(clip, source, reel), shot ? framesAt(shot.end) : Infinity);
+  const next = nextShown(clip, reel);
+  const room = Math.min(
+    most,
+    framesLeft(clip, source, reel),
+    shot ? framesAt(shot.end) : Infinity,
+    next === null ? Infinity : framesAt(next / fps),
+  );
   return Math.max(0, beforeWord(room, clip, secondsAt, framesAt, material.spokenIn(clip.media)));
 }
 

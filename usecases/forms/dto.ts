@@ -211,6 +211,21 @@ class PieceOfReelDto {
   @IsOptional() @IsString() @Length(1, 500) reason?: string;
 }
 
+class ShownStretchDto {
+  @IsUUID('all') media!: string;
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+}
+/** More moments are wanted for a reel: so many seconds, none of what it shows. */
+export class MorePiecesDto {
+  @IsNumber() @Min(0.5) @Max(86_400) seconds!: number;
+  @IsArray()
+  @ArrayMaxSize(20_000)
+  @ValidateNested({ each: true })
+  @Type(() => ShownStretchDto)
+  used!: ShownStretchDto[];
+}
+
 class NewReelDto {
   @trimmed() @IsString() @Length(1, 120) name!: string;
   @IsArray()

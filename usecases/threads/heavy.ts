@@ -1,5 +1,6 @@
 import { takeUpload } from '../footage';
 import { framePiece, framePieces } from '../framing';
+import { findMorePieces } from '../morePieces';
 import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
@@ -8,6 +9,7 @@ import { showSpeakers, showSpoken } from '../words';
 
 /** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
 export const heavy = {
+  findMorePieces,
   findShortsAsWished,
   framePiece,
   framePieces,

@@ -1,0 +1,72 @@
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readerVersion } from '#core/readings';
+import { overlap } from '#core/time';
+import { bringIn } from '#data/bringIn';
+import { closeDatabase, migrateDatabase } from '#data/db';
+import { saveDecision } from '#data/decisions';
+import { createProject } from '#data/projects';
+import { saveReading } from '#data/readings';
+import { unpackReading } from '#media/read/readingPack';
+import { storedParts } from './background/readFile';
+import { findMorePieces } from './morePieces';
+import { migrateQueue } from './queue';
+
+const film = 'demo/media/race-day.mp4';
+describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('more pieces for a reel', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'bright-reel-more-'));
+  const before = { ...process.env };
+  let project = '';
+  let media = '';
+  beforeAll(async () => {
+    process.env.BRIGHT_REEL_DATA = folder;
+    await migrateDatabase();
+    await migrateQueue();
+    project = (await createProject('More')).id;
+    const item = await bringIn(project, film, 'race-day.mp4', { copy: true });
+    media = item.id;
+    await saveReading({
+      hash: item.fileHash,
+      parameters: '',
+      version: readerVersion,
+      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
+      proxyKey: null,
+      tookSeconds: 0,
+    });
+  });
+  afterAll(async () => {
+    Object.assign(process.env, before);
+    await closeDatabase();
+    rmSync(folder, { recursive: true, force: true });
+  });
+  const found = async (seconds: number, used: { media: string; start: number; end: number }[]) => {
+    const answer = await findMorePieces(project, { seconds, used });
+    if (!answer.ok) throw new Error(answer.sentence);
+    return answer.value.pieces;
+  };
+  const total = (pieces: { start: number; end: number }[]) =>
+    pieces.reduce((sum, { start, end }) => sum + end - start, 0);
+
+  it('fill so many seconds, with names and reasons, and show nothing again', async () => {
+    const first = await found(30, []);
+    expect(total(first)).toBeGreaterThan(20);
+    expect(total(first)).toBeLessThanOrEqual(30 + 1e-6);
+    for (const { name, reason } of first)
+      expect([name.length > 0, reason]).toEqual([true, expect.stringMatching(/ of 100/)]);
+    const second = await found(30, first);
+    expect(second.length).toBeGreaterThan(0);
+    for (const own of second) for (const other of first) expect(overlap(own, other)).toBeLessThan(0.1);
+  });
+  it('what was kept by hand comes first, unless the reel shows it', async () => {
+    const kept = { id: crypto.randomUUID(), media, start: 200, end: 206, verdict: 'keep' as const };
+    await saveDecision(project, kept);
+    expect(await found(20, [])).toContainEqual(expect.objectContaining({ start: 200, end: 206 }));
+    for (const own of await found(20, [{ media, start: 199, end: 207 }])) expect(overlap(own, kept)).toBeLessThan(0.1);
+  });
+  it('what does not fit is refused', async () => {
+    expect(await findMorePieces(project, { seconds: 'all', used: [] })).toMatchObject({ why: 'refused' });
+    expect(await findMorePieces(crypto.randomUUID(), { seconds: 3, used: [] })).toMatchObject({ why: 'missing' });
+  });
+});
