@@ -301,15 +301,26 @@ describe('what is said of waiting work', () => {
 describe('what is said before a file is taken out', () => {
   it('names everything that goes with it, and nothing that does not', () => {
     expect(
-      hangingLines({ decisions: 1, markers: 2, words: 383, shorts: 5, montages: 0, reels: ['Cut', 'Selects'] }),
+      hangingLines({
+        decisions: 1,
+        markers: 2,
+        words: 383,
+        shorts: 5,
+        montages: 0,
+        variants: 3,
+        reels: ['Cut', 'Selects'],
+      }),
     ).toEqual([
       '1 keep or drop',
       '2 markers',
       '383 words corrected or brought in',
       '5 shorts that were found',
+      '3 pieces of the variants',
       'pieces of “Cut”, “Selects”: the reels stay, and show nothing there',
     ]);
-    expect(hangingLines({ decisions: 0, markers: 0, words: 0, shorts: 0, montages: 0, reels: [] })).toEqual([]);
+    expect(
+      hangingLines({ decisions: 0, markers: 0, words: 0, shorts: 0, montages: 0, variants: 0, reels: [] }),
+    ).toEqual([]);
   });
 });
 

@@ -4,11 +4,12 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readerVersion, type RawReading } from '#core/readings';
 import { shortsDefaults } from '#core/shorts';
+import { emptyVariants } from '#core/variants';
 import { migrateQueue } from '../usecases/queue';
 import { bringIn } from './bringIn';
 import { closeDatabase, migrateDatabase } from './db';
 import { listDecisions, saveDecision } from './decisions';
-import { listMarkers, saveMarker } from './log';
+import { listMarkers, saveBoard, saveMarker } from './log';
 import {
   addMedia,
   adoptRange,
@@ -216,12 +217,23 @@ describe.skipIf(!process.env.DATABASE_URL)('what somebody made is kept', () => {
           },
         ],
       });
+      const part = {
+        id: crypto.randomUUID(),
+        kind: 'footage' as const,
+        media: item.id,
+        name: 'x',
+        start: null,
+        end: null,
+      };
+      const group = { id: crypto.randomUUID(), name: 'Openings', parts: [part, { ...part, id: crypto.randomUUID() }] };
+      await saveBoard(project, 'variants', { ...emptyVariants, groups: [group], order: [group.id] }, 0);
       expect(await whatHangsOn(project, [item.id])).toEqual({
         decisions: 1,
         markers: 1,
         words: 2,
         shorts: 2,
         montages: 0,
+        variants: 2,
         reels: ['Cut'],
       });
     });

@@ -218,7 +218,9 @@ export interface Hanging {
   words: number;
   shorts: number;
   montages: number;
-  /** Names of reels that show or play it. */
+  /** Pieces of it in the groups of variants. */
+  variants: number;
+  /** Names of reels that show or play it; shorts are counted above. */
   reels: string[];
 }
 
@@ -228,7 +230,7 @@ export async function whatHangsOn(projectId: string, ids: string[]): Promise<Han
     ids.map((id) => sql`${id}::uuid`),
     sql`, `,
   )})`;
-  const [decisions, markers, words, shorts, montages] = await Promise.all([
+  const [decisions, markers, words, shorts, montages, variants] = await Promise.all([
     count(
       sql`select count(*) from decisions where project_id = ${projectId} and removed_at is null and media_id in ${list}`,
     ),
@@ -240,12 +242,15 @@ export async function whatHangsOn(projectId: string, ids: string[]): Promise<Han
       sql`select coalesce(sum(jsonb_array_length(document->'shorts')), 0) as count from short_sets where project_id = ${projectId} and media_id in ${list}`,
     ),
     count(sql`select count(*) from montages where project_id = ${projectId} and media_id in ${list}`),
+    count(
+      sql`select count(*) from boards b, jsonb_path_query(b.document, '$.groups[*].parts[*].media') part where b.project_id = ${projectId} and b.kind = 'variants' and (part #>> '{}')::uuid in ${list}`,
+    ),
   ]);
   // The document is searched as text: an id stands nowhere else.
   const found = await database().execute<{ name: string }>(sql`
     select r.name from reels r join reel_revisions v on v.reel_id = r.id and v.number = r.head
-    where r.project_id = ${projectId} and v.document::text ~ ${ids.join('|')} order by r.name`);
-  return { decisions, markers, words, shorts, montages, reels: found.rows.map(({ name }) => name) };
+    where r.project_id = ${projectId} and r.role is distinct from 'short' and v.document::text ~ ${ids.join('|')} order by r.name`);
+  return { decisions, markers, words, shorts, montages, variants, reels: found.rows.map(({ name }) => name) };
 }
 
 /** Kinds by file ending, for the time before a file was read. */

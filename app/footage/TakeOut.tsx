@@ -16,13 +16,14 @@ const counted = (count: number, one: string, many: string): string[] =>
   count > 0 ? [`${count} ${count === 1 ? one : many}`] : [];
 
 /** Everything that leaves the project with its files, one line a kind. */
-export function hangingLines({ decisions, markers, words, shorts, montages, reels }: Hanging): string[] {
+export function hangingLines({ decisions, markers, words, shorts, montages, variants, reels }: Hanging): string[] {
   return [
     ...counted(decisions, 'keep or drop', 'keeps and drops'),
     ...counted(markers, 'marker', 'markers'),
     ...counted(words, 'word corrected or brought in', 'words corrected or brought in'),
     ...counted(shorts, 'short that was found', 'shorts that were found'),
     ...counted(montages, 'montage on its beats', 'montages on its beats'),
+    ...counted(variants, 'piece of the variants', 'pieces of the variants'),
     ...(reels.length
       ? [`pieces of ${reels.map((name) => `“${name}”`).join(', ')}: the reels stay, and show nothing there`]
       : []),
