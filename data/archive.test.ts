@@ -12,6 +12,7 @@ import { openArchive as open, writeArchive } from './archive';
 import { bringIn } from './bringIn';
 import { closeDatabase, database, migrateDatabase } from './db';
 import { addTable, listTables } from './looks';
+import { keepNumbers, numbersOfPeople } from './people';
 import { listMedia } from './media';
 import { createBin, createProject, findProject, listBins } from './projects';
 import { createReel, listReels, listVersions, nameVersion, openReel, saveRevision, stepRevision } from './reels';
@@ -52,6 +53,7 @@ beforeAll(async () => {
   if (!looked.ok) throw new Error(looked.reason);
   await saveRevision(id, 0, looked.reel, { type: 'look', clip: null, look: looked.reel.look! });
   await nameVersion(id, 1, 'with colours');
+  await keepNumbers(projectId, [{ key: `${item.id}/12.5`, number: 5 }]);
 });
 afterAll(() => closeDatabase());
 
@@ -95,6 +97,8 @@ describe('a project as one file', () => {
     const [listed] = await listReels(opened);
     const reel = (await openReel(listed!.id))!;
     expect(clipsOf(reel.document)[0]!.media).toBe(item!.id);
+    // “Person 5” stays 5.
+    expect([...(await numbersOfPeople(opened))]).toEqual([[`${item!.id}/12.5`, 5]]);
     const [table] = await listTables(opened);
     expect([reel.document.look!.lut, table!.id === lut]).toEqual([table!.id, false]);
     expect((await listVersions(reel.id)).map((version) => version.name)).toEqual(['with colours']);

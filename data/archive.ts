@@ -25,6 +25,7 @@ const projectTables = {
   bins: 'project_id = $',
   media: 'project_id = $',
   people: 'project_id = $',
+  person_numbers: 'project_id = $',
   transcripts: 'media_id in (select id from media where project_id = $)',
   transcript_versions: 'media_id in (select id from media where project_id = $)',
   decisions: 'project_id = $',

@@ -60,6 +60,10 @@ export class PersonRowDto {
   @or() @nested(() => PortraitDto) portrait!: PortraitDto | null;
   @IsArray() @ArrayMaxSize(100_000) @Matches(/^[0-9a-f-]{36}\/[\d.]{1,20}$/, { each: true }) tracks!: string[];
 }
+export class PersonNumberRowDto {
+  @Matches(/^[0-9a-f-]{36}\/[\d.]{1,20}$/) track!: string;
+  @IsInt() @Min(1) @Max(1_000_000) number!: number;
+}
 export class ColourTableRowDto {
   @IsString() @Length(1, 200) name!: string;
   @IsInt() @Min(2) @Max(129) size!: number;
