@@ -146,7 +146,7 @@ function OfferList({ variants, group }: { variants: Variants; group: VariantGrou
                 type="button"
                 className="flex w-full items-center gap-2 rounded px-1.5 py-1 text-left hover:bg-line"
                 onClick={() => {
-                  variants.addAll(group, offer.parts);
+                  variants.add(group, offer.parts);
                   setAdded(offer.name);
                 }}
               >

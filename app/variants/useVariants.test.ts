@@ -64,7 +64,7 @@ function open(...groups: string[][]) {
   for (const [place, pieces] of groups.entries())
     act(
       () =>
-        void result.current.addAll(
+        void result.current.add(
           orderedGroups(result.current.set)[place]!,
           pieces.map((name) => ({ kind: 'reel', reel: name })),
         ),

@@ -111,9 +111,8 @@ export function useVariants(projectId: string, data: VariantsData, items: readon
     onScreen,
     reel,
     show: (variant: Variant) => setShown(variant.key),
-    add: (group: VariantGroup, part: NewPart) =>
-      changeGroup(group.id, { parts: [...group.parts, { ...part, id: newId() }] }),
-    addAll: (group: VariantGroup, list: readonly NewPart[]) =>
+    /** Puts parts into a group, one after the other. */
+    add: (group: VariantGroup, list: readonly NewPart[]) =>
       changeGroup(group.id, {
         parts: [...group.parts, ...list.map((part) => ({ ...part, id: newId() }))],
       }),
