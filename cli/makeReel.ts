@@ -6,9 +6,7 @@ import {
   defaultMix,
   defaultPieceLength,
   layGround,
-  ingredientPhrases,
-  momentReason,
-  momentTitle,
+  momentPiece,
   prepare,
   readyMixes,
   suggestedTarget,
@@ -97,17 +95,7 @@ export async function highlights(
   const order = new Map(files.map(({ path }, index) => [path, index]));
   const sorted = [...moments].sort((a, b) => order.get(a.media)! - order.get(b.media)! || a.start - b.start);
   const { rate, size } = formatOf(files);
-  const pieces = sorted.map((moment) => {
-    const { media, start, end } = moment;
-    const own = prepared.get(media)!;
-    return {
-      media,
-      start,
-      end,
-      name: momentTitle(own, moment),
-      reason: momentReason(moment, ingredientPhrases(own, moment)),
-    };
-  });
+  const pieces = sorted.map((moment) => momentPiece(prepared.get(moment.media)!, moment));
   const sources = sourcesOf(all);
   const reel = assembleReel('Highlights', pieces, sources, rate, size, randomUUID);
   return written(song ? await underMusic(reel, song, files, sources) : reel, all, options.out);

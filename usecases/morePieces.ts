@@ -1,12 +1,4 @@
-import {
-  chooseForTarget,
-  ingredientPhrases,
-  layGround,
-  momentReason,
-  momentTitle,
-  prepare,
-  type Decision,
-} from '#core/moments';
+import { chooseForTarget, layGround, momentPiece, prepare, type Decision } from '#core/moments';
 import type { WantedPiece } from '#core/reel';
 import { overlap } from '#core/time';
 import { listDecisions } from '#data/decisions';
@@ -56,17 +48,5 @@ export async function findMorePieces(projectId: string, given: unknown): Promise
   }
   const prepared = new Map(grounds.map((ground) => [ground.prepared.footage.id, ground.prepared]));
   const { moments } = chooseForTarget(grounds, mix, seconds);
-  return done({
-    pieces: moments.map((moment) => {
-      const { media, start, end } = moment;
-      const own = prepared.get(media)!;
-      return {
-        media,
-        start,
-        end,
-        name: momentTitle(own, moment),
-        reason: momentReason(moment, ingredientPhrases(own, moment)),
-      };
-    }),
-  });
+  return done({ pieces: moments.map((moment) => momentPiece(prepared.get(moment.media)!, moment)) });
 }

@@ -63,6 +63,9 @@ describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
     const fast = await item(of, 'video', 50, 640, 360);
     const first = (await made(of, { reels: [{ name: 'steady 1', pieces: [piece(pond, 0, 4)] }], open: false }))
       .reels[0]!;
+    const before = (await openReel(first.id))!.document;
+    const marked = { ...before, markers: [{ id: crypto.randomUUID(), frame: 40, note: 'splash' }] };
+    await saveRevision(first.id, 0, marked, { type: 'mark', marker: marked.markers[0]! });
     const again = { name: 'steady 1, later', pieces: [piece(fast, 2, 5)], replaces: first.id };
     expect((await made(of, { reels: [again], open: false })).reels).toEqual([
       { id: first.id, name: 'steady 1, later' },
@@ -71,6 +74,8 @@ describe.skipIf(!process.env.DATABASE_URL)('reels', () => {
     // At the reel's own rate: three seconds are 75 frames.
     expect([document.name, document.rate, canUndo]).toEqual(['steady 1, later', { num: 25, den: 1 }, true]);
     expect(mainTrack(document).items).toMatchObject([{ media: fast, sourceIn: 50, frames: 75 }]);
+    // What it had beside its pieces stays where it was, whatever rate the new ones have.
+    expect(document.markers).toEqual(marked.markers);
     // A reel of another project is not touched; a new one is made.
     const elsewhere = await project();
     const own = await item(elsewhere, 'video', 25, 640, 360);

@@ -257,18 +257,17 @@ export async function createReels(projectId: string, given: unknown): Promise<Re
  * Puts the tracks of a new reel into one that is there, as one step of its history; its sound, titles and looks stay.
  * @returns its id; null when it is not there any more
  */
-async function replacePieces(projectId: string, reelId: string, { name, tracks, rate }: Reel): Promise<string | null> {
+async function replacePieces(projectId: string, reelId: string, made: Reel): Promise<string | null> {
   for (let tries = 0; tries < 3; tries++) {
     const known = await openReel(reelId);
     if (known?.projectId !== projectId) return null;
-    const shaped = applyCommand(
-      { ...known.document, name, tracks, rate },
-      { type: 'format', rate: known.document.rate },
-      await sourcesOf(projectId),
-    );
+    // Only the new pieces are brought to its rate; its titles and markers have it already.
+    const { rate } = known.document;
+    const shaped = applyCommand(made, { type: 'format', rate }, await sourcesOf(projectId));
     if (!shaped.ok) return null;
+    const { name, tracks } = shaped.reel;
     const command = { type: 'several' as const, name: 'put other pieces in', commands: [] };
-    if (await saveRevision(reelId, known.head, shaped.reel, command)) return reelId;
+    if (await saveRevision(reelId, known.head, { ...known.document, name, tracks }, command)) return reelId;
   }
   return null;
 }

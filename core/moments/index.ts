@@ -16,7 +16,7 @@ export { type Prepared, explainScore, meanIngredients, prepare, weightShares } f
 export type { Flaw } from './limits';
 export { cutPoints } from './cutPoints';
 export { type Choice, type Ground, chooseAbove, chooseForTarget, layGround, reweigh, suggestedTarget } from './choose';
-export { ingredientPhrases, leavesAt, momentReason, momentTitle } from './why';
+export { ingredientPhrases, leavesAt, momentPiece, momentReason, momentTitle } from './why';
 export { photoFootage, photoSeconds } from './photo';
 export { type FilterName, filterNames, layOut } from './filter';
 export { type SeparationChoice, separate, separationChoice } from './separate';

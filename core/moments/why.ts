@@ -120,3 +120,10 @@ export function momentReason(
   const first = `${kept === 'hand' ? 'kept by hand, ' : ''}${Math.round(score)} of 100`;
   return named.length > 0 ? `${first}: ${named.join('; ')}` : first;
 }
+
+/** A moment as a piece of a reel: its stretch, a name, and why it was picked. */
+export function momentPiece(prepared: Prepared, moment: Moment) {
+  const { media, start, end } = moment;
+  const reason = momentReason(moment, ingredientPhrases(prepared, moment));
+  return { media, start, end, name: momentTitle(prepared, moment), reason };
+}

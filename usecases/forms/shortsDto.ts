@@ -112,29 +112,26 @@ class KeyDto {
   @IsNumber() @Min(0) @Max(1) x!: number;
   @IsNumber() @Min(0) @Max(1) y!: number;
 }
-/** A stretch of an item to be framed for a shape. */
-class FrameSizeDto {
+/** A stretch of footage, and how it is to be framed. */
+class StretchForm {
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+  @Matches(framingSubjects) subject!: FramingSubject;
+  @IsNumber() @Min(1) @Max(4) zoom!: number;
+  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => KeyDto) keys!: KeyDto[];
+}
+/** One, for a frame. */
+export class FramingDto extends StretchForm {
   @IsInt() @Min(16) @Max(4096) width!: number;
   @IsInt() @Min(16) @Max(4096) height!: number;
 }
-/** A stretch of footage that is to be framed, for a frame. */
-export class FramingDto extends FrameSizeDto {
-  @IsNumber() @Min(0) start!: number;
-  @IsNumber() @Min(0) end!: number;
-  @Matches(framingSubjects) subject!: FramingSubject;
-  @IsNumber() @Min(1) @Max(4) zoom!: number;
-  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => KeyDto) keys!: KeyDto[];
-}
-class StretchDto {
+class StretchDto extends StretchForm {
   @IsUUID('all') media!: string;
-  @IsNumber() @Min(0) start!: number;
-  @IsNumber() @Min(0) end!: number;
-  @Matches(framingSubjects) subject!: FramingSubject;
-  @IsNumber() @Min(1) @Max(4) zoom!: number;
-  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => KeyDto) keys!: KeyDto[];
 }
-/** Several stretches, for one frame. */
-export class FramingsDto extends FrameSizeDto {
+/** Several, for one frame. */
+export class FramingsDto {
+  @IsInt() @Min(16) @Max(4096) width!: number;
+  @IsInt() @Min(16) @Max(4096) height!: number;
   @IsArray() @ArrayMaxSize(20_000) @ValidateNested({ each: true }) @Type(() => StretchDto) stretches!: StretchDto[];
 }
 
