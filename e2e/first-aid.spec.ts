@@ -130,6 +130,8 @@ test('the server is gone for eight seconds: the screen stays, a line says so, wh
   await expect(away(page)).toHaveCount(0);
   await page.getByRole('link', { name: 'Moments' }).click();
   await expect(decided).toHaveText(after);
+  // There is nothing to step to before the choice is made.
+  await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   await saved(page);
   await page.keyboard.press(']');
   await page.keyboard.press(']');

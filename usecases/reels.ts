@@ -174,10 +174,10 @@ export async function showFirstStretch(projectId: string, reelId: string, clip: 
   return own ? done(stretchShown(own, reel.rate)) : missing('This piece is not saved yet. Try again in a moment.');
 }
 
-/** Where to go after something was done to a whole reel. */
+/** What came of something that was done to a whole reel. */
 export interface WholeReelAnswer {
-  /** The reel that was made, null for the list of reels; nothing when the place stays. */
-  goTo?: string | null;
+  /** The reel that was made, if one was. */
+  made?: string;
 }
 
 /** Deletes or duplicates a reel, or names or forgets one of its versions. */
@@ -195,9 +195,9 @@ export async function changeWholeReel(
   switch (intent) {
     case 'delete':
       await deleteReel(projectId, reel.id);
-      return done({ goTo: null });
+      return done({});
     case 'duplicate':
-      return done({ goTo: await createReel(projectId, { ...reel.document, name: `${reel.document.name}, copy` }) });
+      return done({ made: await createReel(projectId, { ...reel.document, name: `${reel.document.name}, copy` }) });
     case 'nameVersion':
       await nameVersion(reel.id, reel.head, name!);
       return done({});

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { clipsOf, type Placing, type WantedPiece } from '#core/reel';
 import { framesToSeconds, secondsToFrames, type Range } from '#core/time';
 import { useReelDesk } from '../reel/useReelDesk';
+import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import type { LiveReel } from '#usecases/reels';
 import type { Item } from '#usecases/projects';
 
@@ -35,7 +36,10 @@ export function useReelBelow(
     if (!reel) setFocus('page');
     void navigate(`${address.pathname}${address.search}`, { replace: true, preventScrollReset: true });
   };
-  const maker = useFetcher<{ problems: Record<string, string>; reels: { id: string; name: string }[] }>();
+  const maker = useFetcher<
+    { problems: Record<string, string>; reels: { id: string; name: string }[] } & GoingAnswer
+  >();
+  useGoTo(maker);
   const making = maker.state !== 'idle';
   const whenMade = useRef<((reels: { id: string; name: string }[]) => void) | null>(null);
   /** @param then hears what was made */
@@ -62,13 +66,14 @@ export function useReelBelow(
   // Once what changed is loaded: the router may end a navigation that begins meanwhile with the data of before, and the
   // reel would not open (its fetcher completes whatever navigation it finds that has not asked for data yet).
   const answer = making ? undefined : maker.data;
-  const made = useEffectEvent(({ problems, reels }: NonNullable<typeof answer>) => {
+  const made = useEffectEvent(({ problems, reels, goTo }: NonNullable<typeof answer>) => {
     const refusal = Object.values(problems)[0];
     if (refusal) return void toast.error(refusal);
     const [first] = reels;
     if (!first) return;
     whenMade.current?.(reels);
     whenMade.current = null;
+    if (goTo) return;
     if (pending.current) return open(first.id);
     toast(`Made ${reels.map((reel) => `“${reel.name}”`).join(' and ')}.`, {
       action: { label: 'Open', onClick: () => void navigate(`/projects/${projectId}/reels/${first.id}`) },

@@ -17,13 +17,15 @@ import { formatClock } from '#core/time';
 import { afterSaving } from '../history/saveQueue';
 import { Button, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
+import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import type { ReelDesk } from './useReelDesk';
 
 const qualityNames: Record<Quality, string> = { draft: 'draft, quick', good: 'good', best: 'best, slow' };
 
 /** What to render, how, and how large and long that will be. */
 export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
-  const fetcher = useFetcher<{ problem: string | null }>();
+  const fetcher = useFetcher<{ problem: string | null } & GoingAnswer>();
+  useGoTo(fetcher);
   const [format, setFormat] = useState<OutputFormat>('mp4');
   const [quality, setQuality] = useState<Quality>('good');
   const { document } = desk;

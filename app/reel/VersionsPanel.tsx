@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { afterSaving } from '../history/saveQueue';
 import { useFetcher, useSearchParams } from 'react-router';
 import { Button, IconButton, inputLook } from '../ui/controls';
+import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import type { ReelDesk } from './useReelDesk';
 
 interface Version {
@@ -30,7 +31,8 @@ const clock = (at: string) =>
 
 /** Named versions of the reel and what was done to it, step by step; each can be looked at, compared and gone back to. */
 export function VersionsPanel({ desk, versions, steps, differences }: VersionsPanelProps) {
-  const fetcher = useFetcher<{ problem: string | null }>();
+  const fetcher = useFetcher<{ problem: string | null } & GoingAnswer>();
+  useGoTo(fetcher);
   const [name, setName] = useState('');
   const [, setSearch] = useSearchParams();
   const reelId = desk.reel?.id;

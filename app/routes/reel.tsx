@@ -1,4 +1,3 @@
-import { redirect } from 'react-router';
 import { changeWholeReel, showReel } from '#usecases/reels';
 import { renderReel } from '#usecases/renders';
 import { ReelScreen } from '../reel/place/ReelScreen';
@@ -15,12 +14,12 @@ export async function action({ params, request }: Route.ActionArgs) {
   if (form.get('intent') === 'render') {
     form.delete('intent');
     const rendered = await renderReel(projectId, reelId, form);
-    return rendered.ok ? redirect(`/projects/${projectId}/outputs`) : failed(rendered);
+    return rendered.ok ? succeeded({ goTo: `/projects/${projectId}/outputs` }) : failed(rendered);
   }
   const changed = await changeWholeReel(projectId, reelId, form);
   if (!changed.ok) return failed(changed);
-  const { goTo } = changed.value;
-  return goTo === undefined ? succeeded() : redirect(`/projects/${projectId}/reels/${goTo ?? ''}`);
+  const { made } = changed.value;
+  return succeeded({ goTo: made ? `/projects/${projectId}/reels/${made}` : null });
 }
 
 export default function ReelPlace({ loaderData, params }: Route.ComponentProps) {

@@ -1,6 +1,6 @@
 import { Clapperboard, Copy, Layers, Scissors, Trash2 } from 'lucide-react';
 import { useMemo, type FormEvent } from 'react';
-import { Form, Link, redirect, useOutletContext, useSubmit } from 'react-router';
+import { Form, Link, useFetcher, useOutletContext } from 'react-router';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import type { ProjectData } from '#usecases/projects';
 import { createReels, showReels } from '#usecases/reels';
@@ -10,6 +10,7 @@ import { ImportReel } from '../reel/ImportReel';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { IconButton } from '../ui/controls';
 import { formatMoment } from '../ui/format';
+import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import type { Route } from './+types/reels';
 
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showReels(params.projectId));
@@ -19,19 +20,20 @@ export async function action({ params, request }: Route.ActionArgs) {
   const made = await createReels(params.projectId, await jsonOf(request));
   if (!made.ok) return failed(made, { reels: [] as { id: string; name: string }[] });
   const { reels, open } = made.value;
-  return open ? redirect(`/projects/${params.projectId}/reels/${reels[0]!.id}`) : succeeded({ reels });
+  return succeeded({ reels, goTo: open ? `/projects/${params.projectId}/reels/${reels[0]!.id}` : null });
 }
 
 export default function Reels({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const empty = loaderData.reels.length === 0;
   const itemOf = useMemo(() => new Map(items.map((item) => [item.id, item])), [items]);
-  const submit = useSubmit();
+  const copier = useFetcher<GoingAnswer>();
+  useGoTo(copier);
   /** A copy is of what was seen last, also where that is not saved yet. */
   const copyWhenSaved = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = event.currentTarget;
-    void afterSaving(() => void submit(form));
+    void afterSaving(() => void copier.submit(form));
   };
   // The import stands in one place, empty or not: the first reel that comes in must not take it off the screen before it went there.
   return (
@@ -118,7 +120,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                     <Copy size={15} />
                   </IconButton>
                 </Form>
-                <Form
+                <copier.Form
                   method="post"
                   action={id}
                   onSubmit={(event) => {
@@ -130,7 +132,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                   <IconButton type="submit" label={`Delete “${name}”`}>
                     <Trash2 size={15} />
                   </IconButton>
-                </Form>
+                </copier.Form>
               </span>
             </li>
           );

@@ -1,8 +1,8 @@
-import { redirect, useOutletContext } from 'react-router';
+import { useOutletContext } from 'react-router';
 import type { ProjectData } from '#usecases/projects';
 import { makeVariants } from '#usecases/inThreads';
 import { showVariants } from '#usecases/variants';
-import { failed, jsonOf, modelOf } from '../server/answer.server';
+import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { VariantsScreen } from '../variants/VariantsScreen';
 import type { Route } from './+types/variants';
 
@@ -12,7 +12,7 @@ export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await show
 export async function action({ params, request }: Route.ActionArgs) {
   const made = await makeVariants(params.projectId, await jsonOf(request));
   if (!made.ok) return failed(made);
-  return redirect(`/projects/${params.projectId}/${made.value.rendered ? 'outputs' : 'reels'}`);
+  return succeeded({ goTo: `/projects/${params.projectId}/${made.value.rendered ? 'outputs' : 'reels'}` });
 }
 
 export default function Variants({ loaderData, params }: Route.ComponentProps) {

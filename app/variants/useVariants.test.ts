@@ -12,6 +12,7 @@ const submit = vi.fn();
 let saved = Promise.resolve();
 vi.mock('react-router', () => ({
   useFetcher: () => ({ submit, state: 'idle', data: undefined }),
+  useNavigate: () => vi.fn(),
   useRevalidator: () => ({ revalidate: vi.fn() }),
 }));
 vi.mock('../history/saveQueue', async (actual) => ({

@@ -28,6 +28,7 @@ import type { VariantsData } from '#usecases/variants';
 import { afterSaving } from '../history/saveQueue';
 import { useHistory } from '../history/useHistory';
 import { useLog } from '../history/useLog';
+import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import { useFramedParts } from './useFramedParts';
 import { useReelDocuments } from './useReelDocuments';
 
@@ -81,7 +82,8 @@ export function useVariants(projectId: string, data: VariantsData, items: readon
     [onScreen, parts, set.music, footage],
   );
 
-  const fetcher = useFetcher<{ problem: string | null }>();
+  const fetcher = useFetcher<{ problem: string | null } & GoingAnswer>();
+  useGoTo(fetcher);
   const changeGroup = (id: string, values: Partial<VariantGroup>, join: string | null = null) =>
     change({ ...set, groups: groups.map((group) => (group.id === id ? { ...group, ...values } : group)) }, join);
 
