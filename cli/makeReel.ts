@@ -5,12 +5,15 @@ import {
   defaultLimits,
   defaultMix,
   defaultPieceLength,
+  defaultVariety,
   layGround,
   momentPiece,
+  momentTitle,
   prepare,
   readyMixes,
   suggestedTarget,
-  type Moment,
+  tellStory,
+  titlesApart,
 } from '#core/moments';
 import {
   createMontage,
@@ -85,45 +88,31 @@ export async function highlights(
     mix: recipe?.mix ?? defaultMix,
     limits: recipe?.limits ?? defaultLimits,
     piece: recipe?.piece ?? defaultPieceLength,
+    variety: recipe?.variety ?? defaultVariety,
   };
   const prepared = new Map(files.map(({ path, footage }) => [path, prepare(footage)]));
   const whole = files.reduce((sum, { footage }) => sum + footage.durationSeconds, 0);
   const target = length ?? song?.probe.durationSeconds ?? suggestedTarget(whole);
-  const moments = chooseFor([...prepared.values()], settings, target);
+  const { moments } = chooseForTarget(
+    [...prepared.values()].map((each) => layGround(each, settings, [])),
+    target,
+  );
   if (moments.length === 0)
     throw new MediaError('Nothing in these files reaches the limits; take another --mix or a longer --length.');
   const order = new Map(files.map(({ path }, index) => [path, index]));
   const sorted = [...moments].sort((a, b) => order.get(a.media)! - order.get(b.media)! || a.start - b.start);
   const { rate, size } = formatOf(files);
-  const pieces = sorted.map((moment) => momentPiece(prepared.get(moment.media)!, moment));
+  const titles = titlesApart(
+    sorted,
+    sorted.map((moment) => momentTitle(prepared.get(moment.media)!, moment)),
+  );
+  const pieces = tellStory(sorted, prepared).map(({ moment, because }) => {
+    const piece = momentPiece(prepared.get(moment.media)!, moment, titles[sorted.indexOf(moment)]!);
+    return because ? { ...piece, reason: `${piece.reason}; ${because}` } : piece;
+  });
   const sources = sourcesOf(all);
   const reel = assembleReel('Highlights', pieces, sources, rate, size, randomUUID);
   return written(song ? await underMusic(reel, song, files, sources) : reel, all, options.out);
-}
-
-/** A reel holds less than asked for when its pieces are long for it; so much of the length is good enough. */
-const wellFilled = 0.8;
-
-/** The best for a length: with pieces as long as wanted, or shorter ones where those do not fill it. */
-function chooseFor(
-  prepared: readonly ReturnType<typeof prepare>[],
-  settings: Parameters<typeof layGround>[1],
-  target: number,
-): Moment[] {
-  let best: { seconds: number; moments: Moment[] } = { seconds: 0, moments: [] };
-  for (const share of [1, 0.6, 0.35, 0.2]) {
-    const { minSeconds, preferredSeconds, maxSeconds } = settings.piece;
-    const piece = {
-      minSeconds: minSeconds * share,
-      preferredSeconds: preferredSeconds * share,
-      maxSeconds: maxSeconds * share,
-    };
-    const grounds = prepared.map((each) => layGround(each, { ...settings, piece }, []));
-    const choice = chooseForTarget(grounds, settings.mix, target);
-    if (choice.seconds > best.seconds) best = choice;
-    if (best.seconds >= wellFilled * target) break;
-  }
-  return best.moments;
 }
 
 /** With music under it, fitted to its length and its beats where those are sure. */

@@ -3,6 +3,7 @@ import {
   defaultLimits,
   defaultMix,
   defaultPieceLength,
+  defaultVariety,
   emptyBoard,
   photoSeconds,
   separationChoice,
@@ -59,7 +60,7 @@ export async function listRecipes(projectId: string): Promise<OwnRecipe[]> {
     .from(recipes)
     .where(and(eq(recipes.projectId, projectId), isNull(recipes.removedAt)))
     .orderBy(asc(recipes.createdAt));
-  return rows.map(({ id, name, mix, limits, piece }) => ({ id, name, mix, limits, piece }));
+  return rows.map(({ id, name, mix, limits, piece, variety }) => ({ id, name, mix, limits, piece, variety }));
 }
 
 export async function saveRecipe(projectId: string, { id, ...recipe }: OwnRecipe): Promise<void> {
@@ -100,14 +101,16 @@ export async function loadPick(projectId: string): Promise<Versioned<Pick>> {
         mix: defaultMix,
         limits: defaultLimits,
         piece: defaultPieceLength,
+        variety: defaultVariety,
+        arrangement: 'story',
         targetSeconds: null,
         water: null,
         learning: { on: true, forgotten: [] },
         photoSeconds,
       },
     };
-  const { mix, limits, piece, targetSeconds, water, learning, photoSeconds: photos, version } = row;
-  return { version, value: { mix, limits, piece, targetSeconds, water, learning, photoSeconds: photos } };
+  const { mix, limits, piece, variety, arrangement, targetSeconds, water, learning, photoSeconds: photos, version } = row;
+  return { version, value: { mix, limits, piece, variety, arrangement, targetSeconds, water, learning, photoSeconds: photos } };
 }
 
 /** @returns the new version, or null when somebody else saved since `version` */

@@ -15,7 +15,16 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Limits, Mix, Moment, PieceLength, SceneBoard, SeparationChoice } from '#core/moments';
+import {
+  defaultVariety,
+  type Arrangement,
+  type Limits,
+  type Mix,
+  type Moment,
+  type PieceLength,
+  type SceneBoard,
+  type SeparationChoice,
+} from '#core/moments';
 import type { FaceSample, ObjectSample, PictureCoding } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
 import type { HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
@@ -341,6 +350,7 @@ export const recipes = pgTable(
     mix: jsonb('mix').$type<Mix>().notNull(),
     limits: jsonb('limits').$type<Limits>().notNull(),
     piece: jsonb('piece').$type<PieceLength>().notNull(),
+    variety: doublePrecision('variety').notNull().default(defaultVariety),
     createdAt: created(),
     removedAt: moment('removed_at'),
   },
@@ -377,6 +387,10 @@ export const picks = pgTable('picks', {
   mix: jsonb('mix').$type<Mix>().notNull(),
   limits: jsonb('limits').$type<Limits>().notNull(),
   piece: jsonb('piece').$type<PieceLength>().notNull(),
+  /** 0 for only the best, 100 for something of everything. */
+  variety: doublePrecision('variety').notNull().default(defaultVariety),
+  /** How moments follow one another in a reel that is made of them. */
+  arrangement: text('arrangement').$type<Arrangement>().notNull().default('story'),
   targetSeconds: doublePrecision('target_seconds'),
   water: doublePrecision('water'),
   /** Whether keeps and drops teach a mix, and which of them were forgotten. */

@@ -41,11 +41,19 @@ export function handheld(seed: number, strength: (seconds: number) => number) {
 
 /** Draws shots into RGBA frames, one after another. */
 export class FilmCamera {
-  private readonly canvas: Canvas = createCanvas(frame.width, frame.height);
-  private readonly small: Canvas = createCanvas(frame.width, frame.height);
-  readonly context = this.canvas.getContext('2d');
+  private readonly canvas: Canvas;
+  private readonly small: Canvas;
+  readonly context: SKRSContext2D;
 
-  constructor(private readonly background: Canvas) {}
+  /** @param size of its pictures; what they show is the same at every width */
+  constructor(
+    private readonly background: Canvas,
+    readonly size: typeof frame = frame,
+  ) {
+    this.canvas = createCanvas(size.width, size.height);
+    this.small = createCanvas(size.width, size.height);
+    this.context = this.canvas.getContext('2d');
+  }
 
   take(shot: Shot, seconds: number): Buffer {
     const exposures = shot.exposures ?? 1;
@@ -54,7 +62,7 @@ export class FilmCamera {
       if (index === 0) this.expose(this.context, shot, seconds);
       else {
         const layer = this.small.getContext('2d');
-        this.expose(layer, shot, seconds + (index / exposures) * (0.6 / frame.fps));
+        this.expose(layer, shot, seconds + (index / exposures) * (0.6 / this.size.fps));
         this.context.drawImage(this.small, 0, 0);
       }
     }
@@ -63,7 +71,7 @@ export class FilmCamera {
     const dark = shot.dark?.(seconds) ?? 0;
     if (dark > 0) {
       this.context.fillStyle = `rgba(2,3,5,${dark})`;
-      this.context.fillRect(0, 0, frame.width, frame.height);
+      this.context.fillRect(0, 0, this.size.width, this.size.height);
     }
     return this.canvas.data();
   }
@@ -77,9 +85,11 @@ export class FilmCamera {
     context.globalAlpha = 1;
     const view = shot.view(seconds);
     context.save();
-    context.translate(frame.width / 2, frame.height / 2);
+    const { width, height } = this.size;
+    const scale = (view.zoom * width) / frame.width;
+    context.translate(width / 2, height / 2);
     context.rotate(view.roll);
-    context.scale(view.zoom, view.zoom);
+    context.scale(scale, scale);
     context.translate(-view.x, -view.y);
     context.drawImage(this.background, 0, 0);
     shot.draw(context, seconds, {
@@ -96,13 +106,13 @@ export class FilmCamera {
 
   private blur(width: number) {
     const factor = Math.max(2, width);
-    const w = Math.round(frame.width / factor);
-    const h = Math.round(frame.height / factor);
+    const w = Math.round(this.size.width / factor);
+    const h = Math.round(this.size.height / factor);
     const layer = this.small.getContext('2d');
     layer.imageSmoothingEnabled = true;
     layer.imageSmoothingQuality = 'high';
     this.context.imageSmoothingQuality = 'high';
     layer.drawImage(this.canvas, 0, 0, w, h);
-    this.context.drawImage(this.small, 0, 0, w, h, 0, 0, frame.width, frame.height);
+    this.context.drawImage(this.small, 0, 0, w, h, 0, 0, this.size.width, this.size.height);
   }
 }

@@ -1,11 +1,12 @@
 import { spawn } from 'node:child_process';
 import { rmSync, writeFileSync } from 'node:fs';
 import { once } from 'node:events';
-import { FilmCamera, frame, type Shot } from './camera';
+import type { FilmCamera, Shot } from './camera';
 import { Mix, sampleRate } from './sound';
 
 /** Encodes shots and sound to an H.264/AAC file in step, one frame at a time. */
 export async function encodeFilm(camera: FilmCamera, shots: Shot[], mix: Mix, file: string, crf = 27) {
+  const { width, height, fps } = camera.size;
   const wav = `${file}.wav`;
   writeWav(mix, wav);
   const ffmpeg = spawn(
@@ -19,9 +20,9 @@ export async function encodeFilm(camera: FilmCamera, shots: Shot[], mix: Mix, fi
       '-pix_fmt',
       'rgba',
       '-s',
-      `${frame.width}x${frame.height}`,
+      `${width}x${height}`,
       '-r',
-      String(frame.fps),
+      String(fps),
       '-i',
       '-',
       '-i',
@@ -61,9 +62,9 @@ export async function encodeFilm(camera: FilmCamera, shots: Shot[], mix: Mix, fi
   );
   const closed = once(ffmpeg, 'close');
   for (const shot of shots) {
-    const frames = Math.round(shot.seconds * frame.fps);
+    const frames = Math.round(shot.seconds * fps);
     for (let index = 0; index < frames; index++) {
-      const pixels = Buffer.from(camera.take(shot, index / frame.fps));
+      const pixels = Buffer.from(camera.take(shot, index / fps));
       if (!ffmpeg.stdin.write(pixels)) await once(ffmpeg.stdin, 'drain');
     }
   }

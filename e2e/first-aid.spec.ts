@@ -133,8 +133,11 @@ test('the server is gone for eight seconds: the screen stays, a line says so, wh
   // There is nothing to step to before the choice is made.
   await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   await saved(page);
-  await page.keyboard.press(']');
-  await page.keyboard.press(']');
+  // To what was kept, and its keep is taken back.
+  await expect(async () => {
+    await page.keyboard.press(']');
+    await expect(page.getByTestId('because')).toContainText('Kept by hand', { timeout: 1000 });
+  }).toPass();
   await page.keyboard.press('+');
   await expect(decided).toHaveText(before);
   await saved(page);

@@ -1,4 +1,5 @@
 import { importWords } from '#core/words';
+import { defaultVariety } from '#core/moments';
 import { malformedAt, type Reel } from '#core/reel';
 import { createWriteStream } from 'node:fs';
 import { mkdir, rm } from 'node:fs/promises';
@@ -164,19 +165,27 @@ export function archiveRowChecks(): CheckRow {
     transcript_versions: words,
     decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), row),
     markers: (row) => (taken(MarkerDto, { ...row, media: row.media_id }), row),
-    recipes: columns(RecipeDto),
+    // Archives from before variety counted have none.
+    recipes: (row) => ({ variety: defaultVariety, ...columns(RecipeDto)(row) }),
     boards: (row) => {
       const form = boardForms[row.kind as BoardKind] as (new () => object) | undefined;
       return form ? document(form)(row) : refuse('there is no such view');
     },
     picks: (row) => {
-      const { mix, limits, piece, learning } = taken(PickDto, {
+      const {
+        mix,
+        limits,
+        piece,
+        variety = defaultVariety,
+        arrangement = 'story',
+        learning,
+      } = taken(PickDto, {
         ...row,
         targetSeconds: row.target_seconds,
         photoSeconds: row.photo_seconds,
       }) as ArchiveRow;
       // The moments are found anew.
-      return { ...row, mix, limits, piece, learning, moments: null };
+      return { ...row, mix, limits, piece, variety, arrangement, learning, moments: null };
     },
     // What a table makes of colours is found anew.
     colour_tables: (row) => ({ ...columns(ColourTableRowDto)(row), hash: null }),

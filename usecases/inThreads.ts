@@ -22,7 +22,6 @@ export const setPerson = inThread('setPerson');
 export const showPeople = inThread('showPeople');
 export const showReadings = inThread('showReadings');
 export const showReport = inThread('showReport');
-export const showSpeakers = inThread('showSpeakers');
 export const showSpoken = inThread('showSpoken');
 export const takeUpload = inThread('takeUpload');
 

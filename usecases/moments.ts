@@ -1,4 +1,4 @@
-import { sceneTags, type SceneBoard, type SeparationChoice } from '#core/moments';
+import { defaultVariety, sceneTags, type SceneBoard, type SeparationChoice } from '#core/moments';
 import type { VariantSet } from '#core/variants';
 import { listDecisions, removeDecision, saveDecision } from '#data/decisions';
 import {
@@ -149,8 +149,14 @@ async function saveDefaultRange(projectId: string, id: string | undefined, value
 async function saveMix(projectId: string, value: unknown, version: number): Promise<NoteAnswer> {
   const checked = check(PickDto, value);
   if (!checked.ok) return checked;
-  const { targetSeconds = null, water = null, ...rest } = checked.value;
-  const saved = await savePick(projectId, { ...rest, targetSeconds, water }, version);
+  const {
+    targetSeconds = null,
+    water = null,
+    variety = defaultVariety,
+    arrangement = 'story',
+    ...rest
+  } = checked.value;
+  const saved = await savePick(projectId, { ...rest, targetSeconds, water, variety, arrangement }, version);
   return saved === null ? conflict(changedElsewhere, await loadPick(projectId)) : done({ version: saved });
 }
 

@@ -1,4 +1,12 @@
-import { chooseForTarget, layGround, momentPiece, prepare, type Decision } from '#core/moments';
+import {
+  chooseForTarget,
+  layGround,
+  momentPiece,
+  momentTitle,
+  prepare,
+  titlesApart,
+  type Decision,
+} from '#core/moments';
 import type { WantedPiece } from '#core/reel';
 import { overlap } from '#core/time';
 import { listDecisions } from '#data/decisions';
@@ -27,7 +35,7 @@ export async function findMorePieces(projectId: string, given: unknown): Promise
     loadPick(projectId),
     findProject(projectId).then((row) => row?.rules ?? null),
   ]);
-  const { mix, limits, piece } = pick.value;
+  const { mix, limits, piece, variety } = pick.value;
   // What the reel shows already is not chosen again; what was kept of it is there.
   const shown = used.map((range, index): Decision => ({ id: `shown ${index}`, ...range, verdict: 'drop' }));
   const open = decisions.filter(
@@ -44,9 +52,15 @@ export async function findMorePieces(projectId: string, given: unknown): Promise
         ? {}
         : { wanted: { start: defaultIn ?? 0, end: defaultOut ?? durationSeconds } };
     const footage = { id, durationSeconds, hz, traces, runs, ...wanted };
-    grounds.push(layGround(prepare(footage), { mix, limits, piece }, [...open, ...shown]));
+    grounds.push(layGround(prepare(footage), { mix, limits, piece, variety }, [...open, ...shown]));
   }
   const prepared = new Map(grounds.map((ground) => [ground.prepared.footage.id, ground.prepared]));
-  const { moments } = chooseForTarget(grounds, mix, seconds);
-  return done({ pieces: moments.map((moment) => momentPiece(prepared.get(moment.media)!, moment)) });
+  const { moments } = chooseForTarget(grounds, seconds);
+  const titles = titlesApart(
+    moments,
+    moments.map((moment) => momentTitle(prepared.get(moment.media)!, moment)),
+  );
+  return done({
+    pieces: moments.map((moment, index) => momentPiece(prepared.get(moment.media)!, moment, titles[index]!)),
+  });
 }

@@ -23,12 +23,15 @@ export const colours = {
   sound: '#d9c7a3',
 };
 
+/** A stretch that is lit, with what it consists of. */
+export type LitMoment = Pick<Moment, 'media' | 'start' | 'end' | 'score' | 'shares' | 'kept'>;
+
 export interface LineFile {
   id: string;
   name: string;
   footage: Footage;
   sheets: Sheets | null;
-  moments: Moment[];
+  moments: LitMoment[];
   flaws: Flaw[];
   /** What of it stands in the open reel. */
   used: readonly Range[];

@@ -1,6 +1,6 @@
 import { Clapperboard } from 'lucide-react';
 import { useState } from 'react';
-import type { Moment } from '#core/moments';
+import { arrangements, type Arrangement, type Moment } from '#core/moments';
 import { counted } from '#core/sentences';
 import { formatClock, parseClock } from '#core/time';
 import { Button, inputLook } from '../ui/controls';
@@ -15,9 +15,18 @@ interface MomentsBarProps {
   suggested: number;
   saveState: SaveState;
   making: boolean;
+  arrangement: Arrangement;
   onTarget(seconds: number): void;
+  onArrangement(arrangement: Arrangement): void;
   onMake(): void;
 }
+
+const arrangementNames: Record<Arrangement, string> = { story: 'As a story', time: 'By time', energy: 'By energy' };
+const arrangementHints: Record<Arrangement, string> = {
+  story: 'By time, with an opening and an ending; no two like shots in a row',
+  time: 'Strictly by time',
+  energy: 'Rises to the strongest moment, then falls',
+};
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */
 export function parseLength(text: string): number | null {
@@ -42,7 +51,9 @@ export function MomentsBar({
   suggested,
   saveState,
   making,
+  arrangement,
   onTarget,
+  onArrangement,
   onMake,
 }: MomentsBarProps) {
   const moments = chosen ?? [];
@@ -91,15 +102,30 @@ export function MomentsBar({
           </button>
         )}
       </label>
-      <Button
-        look="lamp"
-        keys="R"
-        className="mt-auto w-full"
-        disabled={making || moments.length === 0}
-        onClick={onMake}
-      >
-        <Clapperboard size={15} aria-hidden /> Make reel
-      </Button>
+      <div className="mt-auto flex gap-2">
+        <select
+          aria-label="Order of the reel"
+          title={arrangementHints[arrangement]}
+          className={`${inputLook} w-24 shrink-0`}
+          value={arrangement}
+          onChange={(event) => onArrangement(event.target.value as Arrangement)}
+        >
+          {arrangements.map((each) => (
+            <option key={each} value={each}>
+              {arrangementNames[each]}
+            </option>
+          ))}
+        </select>
+        <Button
+          look="lamp"
+          keys="R"
+          className="min-w-0 flex-1"
+          disabled={making || moments.length === 0}
+          onClick={onMake}
+        >
+          <Clapperboard size={15} aria-hidden /> Make reel
+        </Button>
+      </div>
     </div>
   );
 }

@@ -50,6 +50,8 @@ function OfMoments({ desk: { chosen, wells, target, suggested, notes, below, mak
       saveState={notes.state === 'saved' ? below.desk.live.state : notes.state}
       making={below.making}
       onTarget={(seconds) => notes.setPick({ targetSeconds: seconds, water: null }, 'target')}
+      arrangement={notes.pick.arrangement}
+      onArrangement={(arrangement) => notes.setPick({ arrangement })}
       onMake={makeReel}
     />
   );

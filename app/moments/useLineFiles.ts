@@ -1,14 +1,14 @@
 import { useMemo } from 'react';
-import { withoutSilence, type Moment, type Silence } from '#core/moments';
+import { withoutSilence, type Silence } from '#core/moments';
 import type { Range } from '#core/time';
-import type { LineFile } from '../drawing/drawLine';
+import type { LineFile, LitMoment } from '../drawing/drawLine';
 import type { MomentsModel } from './model/useMomentsModel';
 
 const noShares = { people: 0, talk: 0, action: 0, camera: 0, sound: 0, picture: 0 };
 
 /** In the silence view the light is on what stays. */
-function whatStays(media: string, seconds: number, silences: readonly Silence[]): Moment[] {
-  const lit = (range: Range, kept: Moment['kept']): Moment => ({
+function whatStays(media: string, seconds: number, silences: readonly Silence[]): LitMoment[] {
+  const lit = (range: Range, kept: LitMoment['kept']): LitMoment => ({
     media,
     start: range.start,
     end: range.end,

@@ -134,7 +134,10 @@ function useNewReels({
     chosen && moments.length > 0
       ? {
           name: `${project.name}, ${formatClock(chosen.seconds)}`,
-          pieces: moments.map(({ media, start, end, title, reason }) => ({ media, start, end, name: title, reason })),
+          pieces: chosen.story.flatMap(({ moment, because }) => {
+            const { media, start, end, title, reason } = chosen.moments[moment]!;
+            return { media, start, end, name: title, reason: because ? `${reason}; ${because}` : reason };
+          }),
         }
       : null;
   const makers = { page: ofMoments, scenes: ofScenes, silence: withoutSilences };

@@ -36,9 +36,7 @@ export function useReelBelow(
     if (!reel) setFocus('page');
     void navigate(`${address.pathname}${address.search}`, { replace: true, preventScrollReset: true });
   };
-  const maker = useFetcher<
-    { problems: Record<string, string>; reels: { id: string; name: string }[] } & GoingAnswer
-  >();
+  const maker = useFetcher<{ problems: Record<string, string>; reels: { id: string; name: string }[] } & GoingAnswer>();
   useGoTo(maker);
   const making = maker.state !== 'idle';
   const whenMade = useRef<((reels: { id: string; name: string }[]) => void) | null>(null);

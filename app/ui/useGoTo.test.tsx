@@ -1,43 +1,47 @@
 // @vitest-environment jsdom
-import { act, cleanup, render, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { createRoutesStub, redirect, useFetcher, useRevalidator } from 'react-router';
 import { afterEach, expect, it, vi } from 'vitest';
 import { useGoTo, type GoingAnswer } from './useGoTo';
 
-let revalidate: () => Promise<void>;
-let submit: () => void;
 function Place() {
   const fetcher = useFetcher<GoingAnswer>();
+  const { revalidate } = useRevalidator();
   useGoTo(fetcher);
-  revalidate = useRevalidator().revalidate;
-  submit = () => void fetcher.submit(null, { method: 'post', action: '/' });
-  return <p>here</p>;
+  return (
+    <>
+      <p>here</p>
+      <button onClick={() => void fetcher.submit(null, { method: 'post', action: '/' })}>send</button>
+      <button onClick={() => void revalidate()}>load anew</button>
+    </>
+  );
 }
 
 /** A place whose action answers when it is told to. */
 function open(answerWith: () => unknown) {
   let answer = () => {};
   const answered = new Promise<void>((done) => (answer = done));
+  const loader = vi.fn(() => null);
   const action = vi.fn(async () => {
     await answered;
     return answerWith();
   });
   const Stub = createRoutesStub([
-    { id: 'here', path: '/', Component: Place, loader: () => null, action: action as () => Promise<null> },
+    { id: 'here', path: '/', Component: Place, loader, action },
     { path: '/there', Component: () => <p>there</p> },
   ]);
   render(<Stub hydrationData={{ loaderData: { here: null } }} />);
-  return { action, answer };
+  return { action, loader, answer };
 }
 
 afterEach(cleanup);
 
 /** Sends, lets running work load everything anew meanwhile, and answers. */
-async function sendWhileLoading({ action, answer }: ReturnType<typeof open>) {
-  await screen.findByText('here');
-  act(() => submit());
+async function sendWhileLoading({ action, loader, answer }: ReturnType<typeof open>) {
+  fireEvent.click(await screen.findByText('send'));
   await vi.waitFor(() => expect(action).toHaveBeenCalled());
-  await act(() => revalidate());
+  fireEvent.click(screen.getByText('load anew'));
+  await vi.waitFor(() => expect(loader).toHaveBeenCalled());
   await act(async () => answer());
 }
 

@@ -1,5 +1,5 @@
 import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
-import { defaultLimits, defaultMix, defaultPieceLength, type Decision, type Footage } from '#core/moments';
+import { defaultLimits, defaultMix, defaultPieceLength, type Decision, type Footage, type Moment } from '#core/moments';
 import { lengthOf } from '#core/time';
 import { randomFootage } from '../../core/moments/testFootage';
 import type { WorkerAnswer, Ask, Chosen, AskAnswer, Learned, Why } from './protocol';
@@ -7,11 +7,23 @@ import type { WorkerAnswer, Ask, Chosen, AskAnswer, Learned, Why } from './proto
 const answers: WorkerAnswer[] = [];
 let ask: (question: Ask) => void;
 
-const settings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
+const settings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength, variety: 50 };
 const choose = (more: Partial<Extract<Ask, { kind: 'choose' }>> = {}): Chosen => {
-  ask({ kind: 'choose', settings, decisions: [], targetSeconds: 40, water: null, columns: 50, ...more });
+  ask({
+    kind: 'choose',
+    settings,
+    decisions: [],
+    targetSeconds: 40,
+    water: null,
+    arrangement: 'story',
+    columns: 50,
+    ...more,
+  });
   return answers.at(-1) as Chosen;
 };
+/** Columns are half a second wide, and an edge may lie inside one. */
+const nearEdge = (moments: readonly Moment[], media: string, at: number) =>
+  moments.some((moment) => moment.media === media && moment.start < at + 0.5 && moment.end > at - 0.5);
 const files: Footage[] = [1, 2].map((seed) => ({ ...randomFootage(seed), id: `file ${seed}` }));
 
 describe('the worker that chooses moments', () => {
@@ -43,6 +55,26 @@ describe('the worker that chooses moments', () => {
     expect([low.water, high.water]).toEqual([20, 60]);
     expect(low.seconds).toBeGreaterThan(high.seconds);
   });
+  it('only what is taken rises above the water of the landscape', () => {
+    for (const water of [null, 15, 40]) {
+      const { landscape, moments, water: level } = choose({ water, columns: 360 });
+      for (const [column, height] of landscape.entries()) {
+        const seconds = (column + 0.5) / 2;
+        const [media, at] = seconds < 90 ? ['file 1', seconds] : ['file 2', seconds - 90];
+        const isTaken = moments.some((moment) => moment.media === media && moment.start < at && moment.end > at);
+        if (height > level + 1e-3) expect(isTaken || nearEdge(moments, media, at)).toBe(true);
+        if (isTaken) expect(height).toBeGreaterThan(level - 0.02);
+      }
+    }
+  });
+  it('more variety, other moments; none of it changes what is shut out', () => {
+    const [best, varied] = [0, 100].map((variety) => choose({ settings: { ...settings, variety } }));
+    expect(varied!.moments).not.toEqual(best!.moments);
+    expect(varied!.flaws).toEqual(best!.flaws);
+    expect(new Set(varied!.moments.map(({ kind }) => kind)).size).toBeGreaterThanOrEqual(
+      new Set(best!.moments.map(({ kind }) => kind)).size,
+    );
+  });
   it('keeps and drops hold under every mix', () => {
     const decisions: Decision[] = [
       { id: 'k', media: 'file 1', start: 10, end: 14, verdict: 'keep' },
@@ -73,12 +105,15 @@ describe('the worker that chooses moments', () => {
     const first = answers.at(-1) as Why;
     expect(first).toMatchObject({ kept: true, rank: 1, of: moments.length, verdict: null, remedies: null });
     expect(Object.values(first.shares).reduce((sum, share) => sum + share, 0)).toBeCloseTo(first.score, 4);
-    await vi.waitFor(() => expect((answers.at(-1) as Why).remedies).not.toBeNull());
+    await vi.waitFor(() => expect((answers.at(-1) as Why).remedies).not.toBeNull(), 10_000);
   });
   it('a question about other reasons ends the search for what would change the first', async () => {
     const { moments } = choose();
     for (const { media, start, end } of moments.slice(0, 2)) ask({ kind: 'why', media, start, end });
-    await vi.waitFor(() => expect(answers.filter((each) => each.kind === 'why' && each.remedies)).toHaveLength(1));
+    await vi.waitFor(
+      () => expect(answers.filter((each) => each.kind === 'why' && each.remedies)).toHaveLength(1),
+      10_000,
+    );
     expect((answers.at(-1) as Why).start).toBe(moments[1]!.start);
   });
   it('nothing is said of footage that it does not have', () => {
@@ -104,7 +139,7 @@ describe('the worker that chooses moments', () => {
     ask({
       kind: 'world',
       world: {
-        people: [{ id: 'p', name: 'The builder', tracks: [{ media: 'file 2', start: 5, end: 9 }] }],
+        people: [{ id: 'p', name: 'The builder', named: true, tracks: [{ media: 'file 2', start: 5, end: 9 }] }],
         words: { 'file 1': [{ text: 'paddle', start: 30, end: 30.5, confidence: 1 }] },
         starts: {},
         markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],

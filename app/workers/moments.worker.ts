@@ -10,11 +10,16 @@ import {
   leavesAt,
   momentReason,
   momentTitle,
+  nothingKnown,
   prepare,
   proposeMix,
   reweigh,
+  scoreOf,
+  tellStory,
+  titlesApart,
   type Choice,
   type Ground,
+  type Known,
   type Moment,
   type Prepared,
 } from '#core/moments';
@@ -27,8 +32,13 @@ const known = new Map<number, Prepared>();
 let prepared: Prepared[] = [];
 let grounds: Ground[] = [];
 let groundKey = '';
+let weightKey = '';
 let choice: Choice | null = null;
+/** The last question; answered once more when titles would be others. */
+let asked: Extract<Ask, { kind: 'choose' }> | null = null;
+let story: ReturnType<typeof tellStory> = [];
 let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
+let spoken: Known = nothingKnown;
 let world: AskWorld = { people: [], words: {}, markers: [], starts: {} };
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
@@ -47,8 +57,10 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       for (const number of [...known.keys()].slice(0, Math.max(0, known.size - 3 * prepared.length)))
         if (!ask.numbers.includes(number)) known.delete(number);
       groundKey = '';
+      asked = null;
       break;
     case 'choose':
+      asked = ask;
       return choose(ask);
     case 'why':
       return void why(ask);
@@ -56,35 +68,44 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       return learn(ask);
     case 'world':
       world = ask.world;
+      spoken = { words: world.words, people: world.people.filter(({ named }) => named) };
+      // Titles say what is said and who is seen.
+      said.clear();
+      if (asked) choose(asked);
       break;
     case 'ask':
       return find(ask.text);
   }
 };
 
-function choose({ settings, decisions, targetSeconds, water, columns }: Extract<Ask, { kind: 'choose' }>) {
+function choose({ settings, decisions, targetSeconds, water, arrangement, columns }: Extract<Ask, { kind: 'choose' }>) {
   const started = performance.now();
   const key = JSON.stringify([settings.limits, settings.piece, decisions]);
   if (key !== groundKey) grounds = prepared.map((each) => layGround(each, settings, decisions));
-  else if (JSON.stringify(mix) !== JSON.stringify(settings.mix))
-    grounds = grounds.map((ground) => reweigh(ground, settings.mix));
+  else if (weightKey !== JSON.stringify([settings.mix, settings.variety]))
+    grounds = grounds.map((ground) => reweigh(ground, settings.mix, settings.variety));
   groundKey = key;
+  weightKey = JSON.stringify([settings.mix, settings.variety]);
   mix = settings.mix;
-  choice =
-    water === null
-      ? chooseForTarget(grounds, mix, targetSeconds, choice?.threshold ?? null)
-      : chooseAbove(grounds, mix, water);
+  choice = water === null ? chooseForTarget(grounds, targetSeconds) : chooseAbove(grounds, water);
   const byId = new Map(prepared.map((each) => [each.footage.id, each]));
-  const landscape = drawLandscape(columns);
+  story = tellStory(choice.moments, byId, arrangement);
+  const place = new Map(choice.moments.map((moment, index) => [moment, index]));
+  const titles = titlesApart(
+    choice.moments,
+    choice.moments.map((moment) => saidOf(byId.get(moment.media)!, moment).title),
+  );
+  const landscape = drawLandscape(columns, choice);
   answer(
     {
       kind: 'chosen',
       water: choice.threshold,
       seconds: choice.seconds,
       landscape,
-      moments: choice.moments.map((moment) => {
-        const { title, phrases } = saidOf(byId.get(moment.media)!, moment);
-        return { ...moment, title, reason: momentReason(moment, phrases) };
+      story: story.map(({ moment, because }) => ({ moment: place.get(moment)!, ...(because ? { because } : {}) })),
+      moments: choice.moments.map((moment, index) => {
+        const { phrases } = saidOf(byId.get(moment.media)!, moment);
+        return { ...moment, title: titles[index]!, reason: momentReason(moment, phrases) };
       }),
       flaws: Object.fromEntries(grounds.map((ground) => [ground.prepared.footage.id, ground.flaws])),
       tookMilliseconds: performance.now() - started,
@@ -99,34 +120,45 @@ function saidOf(file: Prepared, range: Range) {
   const key = `${file.footage.id} ${range.start} ${range.end}`;
   let own = said.get(key);
   if (own === undefined) {
-    own = { title: momentTitle(file, range), phrases: ingredientPhrases(file, range) };
+    own = { title: momentTitle(file, range, spoken), phrases: ingredientPhrases(file, range) };
     said.set(key, own);
   }
   return own;
 }
 
-/** Mean score of what falls into each column, all footage end to end; shut-out stretches sink to a tenth. */
-function drawLandscape(columns: number): Float32Array {
+/** What a stretch that is shut out still shows of itself, as a share of its score; and one that is none of a piece. */
+const sunk = 0.1;
+
+/**
+ * What each column of all footage end to end is worth a second, given what is in: the most of what could be a piece there.
+ * So what is taken rises above the water, and nothing else does.
+ */
+function drawLandscape(columns: number, { worths, threshold }: Choice): Float32Array {
   const total = prepared.reduce((sum, each) => sum + each.footage.durationSeconds, 0);
-  const sums = new Float32Array(columns);
-  const counts = new Float32Array(columns);
+  const offsets = new Map<string, number>();
+  const heights = new Float32Array(columns);
+  const isTaken = new Uint8Array(columns);
   let offset = 0;
-  for (const ground of grounds) {
-    const { hz, durationSeconds } = ground.prepared.footage;
-    const flawed = new Uint8Array(ground.curve.length);
-    for (const flaw of ground.flaws) flawed.fill(1, Math.floor(flaw.start * hz), Math.ceil(flaw.end * hz));
-    for (let index = 0; index < ground.curve.length; index++) {
-      const seconds = index / hz;
-      const column = Math.min(columns - 1, Math.floor(((offset + seconds) / total) * columns));
-      sums[column]! += ground.curve[index]! * (flawed[index] ? 0.1 : 1);
-      counts[column]!++;
+  const columnAt = (seconds: number) => Math.min(columns - 1, Math.floor((seconds / total) * columns));
+  for (const { prepared: own, curve } of grounds) {
+    const { hz, durationSeconds, id } = own.footage;
+    offsets.set(id, offset);
+    for (let index = 0; index < curve.length; index++) {
+      const column = columnAt(offset + index / hz);
+      heights[column] = Math.max(heights[column]!, Math.min(threshold * 0.5, curve[index]! * sunk));
     }
     offset += durationSeconds;
   }
-  let last = 0;
-  return gaussianSmooth(
-    sums.map((sum, index) => (last = counts[index] ? sum / counts[index] : last)),
-    1.6,
+  for (const { media, start, end, worth, taken } of worths) {
+    const from = columnAt(offsets.get(media)! + start);
+    const to = columnAt(offsets.get(media)! + end - 1e-3);
+    for (let column = from; column <= to; column++) {
+      heights[column] = Math.max(heights[column]!, worth);
+      if (taken) isTaken[column] = 1;
+    }
+  }
+  return gaussianSmooth(heights, 1).map((height, column) =>
+    isTaken[column] ? Math.max(height, threshold) : Math.min(height, threshold),
   );
 }
 
@@ -135,11 +167,8 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   const number = ++whyNumber;
   const ground = grounds.find((each) => each.prepared.footage.id === media);
   if (!ground || !mix || !choice) return;
-  const { hz } = ground.prepared.footage;
-  const a = Math.round(start * hz);
-  const b = Math.min(ground.sums.length - 1, Math.max(a + 1, Math.round(end * hz)));
-  const score = (ground.sums[b]! - ground.sums[a]!) / Math.max(1, b - a);
   const range = { start, end };
+  const score = scoreOf(ground, range);
   const moments = choice.moments;
   const reasons: Why = {
     kind: 'why',
@@ -147,20 +176,24 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
     start,
     end,
     score,
-    title: momentTitle(ground.prepared, range),
+    title: momentTitle(ground.prepared, range, spoken),
     shares: explainScore(ground.prepared, mix, start, end, score),
     phrases: ingredientPhrases(ground.prepared, range),
     rank: 1 + moments.filter((moment) => moment.score > score + 0.05).length,
     of: moments.length,
-    leavesAt: leavesAt(ground, range),
+    leavesAt: leavesAt(choice, { media, ...range }),
     flaws: ground.flaws.filter((flaw) => overlap(flaw, range) > 0.05),
     verdict: ground.decisions.find((decision) => overlap(decision, range) > (end - start) / 2)?.verdict ?? null,
     kept: moments.some((moment) => moment.media === media && overlap(moment, range) > (end - start) / 2),
+    because:
+      story.find(
+        ({ moment, because }) => because && moment.media === media && overlap(moment, range) > (end - start) / 2,
+      )?.because ?? null,
     remedies: null,
   };
   answer(reasons);
   if (reasons.verdict) return;
-  const search = findRemedies(ground, range, mix, choice.threshold);
+  const search = findRemedies(grounds, { media, ...range }, mix, choice.threshold);
   for (;;) {
     await new Promise((wake) => setTimeout(wake));
     if (number !== whyNumber) return;
@@ -175,10 +208,7 @@ function learn({ decisions, targetSeconds, water }: Extract<Ask, { kind: 'learn'
   if (preference && mix && choice) {
     const proposed = proposeMix(preference, mix);
     const under = grounds.map((ground) => reweigh(ground, proposed));
-    const then =
-      water === null
-        ? chooseForTarget(under, proposed, targetSeconds, choice.threshold)
-        : chooseAbove(under, proposed, water);
+    const then = water === null ? chooseForTarget(under, targetSeconds) : chooseAbove(under, water);
     proposal = {
       mix: proposed,
       comeIn: onlyIn(then.moments, choice.moments),

@@ -1,5 +1,6 @@
 import type { Hit, Request } from '#core/ask';
 import type {
+  Arrangement,
   Decision,
   Flaw,
   Footage,
@@ -19,11 +20,13 @@ export interface PickSettings {
   mix: Mix;
   limits: Limits;
   piece: PieceLength;
+  variety: number;
 }
 
 /** What a request in words may be about, besides the readings. */
 export interface AskWorld {
-  people: { id: string; name: string; tracks: (Range & { media: string })[] }[];
+  /** A name that nobody gave (“Person 3”) is not `named`. */
+  people: { id: string; name: string; named: boolean; tracks: (Range & { media: string })[] }[];
   words: Record<string, readonly Word[]>;
   markers: { media: string; seconds: number; note: string }[];
   /** Where files begin by the camera's or recorder's count, by id. */
@@ -42,6 +45,7 @@ export type Ask =
       decisions: Decision[];
       targetSeconds: number;
       water: number | null;
+      arrangement: Arrangement;
       columns: number;
     }
   | { kind: 'why'; media: string; start: number; end: number }
@@ -58,11 +62,14 @@ interface NamedMoment extends Moment {
 
 export interface Chosen {
   kind: 'chosen';
+  /** In the order of the footage. */
   moments: NamedMoment[];
+  /** In which order a reel has them, and what was done for its shape. */
+  story: { moment: number; because?: string }[];
   water: number;
   seconds: number;
   flaws: Record<string, Flaw[]>;
-  /** Score of each column of the landscape, 0 to 100, footage end to end. */
+  /** What each column of the landscape is worth a second, 0 to 100, footage end to end. */
   landscape: Float32Array;
   tookMilliseconds: number;
 }
@@ -84,6 +91,8 @@ export interface Why {
   flaws: Flaw[];
   verdict: 'keep' | 'drop' | null;
   kept: boolean;
+  /** What it does for the shape of the reel, if it has its place for that. */
+  because: string | null;
   /** What would bring it in or take it out at this water; null while that is being found. */
   remedies: Remedy[] | null;
 }

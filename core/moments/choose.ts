@@ -1,29 +1,33 @@
 import { clamp, prefixSums } from '#core/signal';
-import { lengthOf, type Range } from '#core/time';
-import { cutPoints } from './cutPoints';
+import { lengthOf, overlap, type Range } from '#core/time';
+import { layField, type Field } from './candidates';
+import { Covered, defaultVariety, groupCount, Heap, objective, type Counted } from './coverage';
+import { areDoubles, profileOf, type Profile } from './doubles';
+import { kindOf, momentKinds, type MomentKind } from './kinds';
 import { flawedStretches, shutOut, type Flaw } from './limits';
 import { explainScore, scoreCurve, type Prepared } from './score';
-import type { Decision, Footage, Limits, Mix, Moment, PieceLength } from './types';
+import type { Decision, Limits, Mix, Moment, PieceLength } from './types';
 
 /** What a choice goes by, apart from what was decided by hand. */
 export interface ChoiceSettings {
   mix: Mix;
   limits: Limits;
   piece: PieceLength;
+  /** 0 for only the best, 100 for something of everything; 50 when missing. */
+  variety?: number;
 }
 
-/** Everything of one file that does not depend on the threshold: score, cut points and what is shut out. */
+/** Everything of one file that does not depend on what else is taken: score, what is shut out, and what could be a piece. */
 export interface Ground {
   prepared: Prepared;
+  settings: ChoiceSettings;
   curve: Float32Array;
   sums: Float64Array;
+  /** The score that half of the file lies under. */
+  usual: number;
   flaws: Flaw[];
-  shut: Range[];
-  points: number[];
-  /** For each point the first one within `nearSeconds` before it, and how alike the pictures at both are, from there to the point itself. */
-  near: { from: number; alike: Float32Array }[];
+  field: Field;
   decisions: Decision[];
-  piece: PieceLength;
 }
 
 /**
@@ -36,223 +40,409 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
   const flaws = flawedStretches(footage, settings.limits);
   const shut = shutOut([...flaws, ...own.map((decision) => ({ ...decision, kind: 'dark' as const }))]);
   const curve = scoreCurve(prepared, settings.mix);
-  const points = cutPoints(footage, shut);
   return {
     prepared,
+    settings,
     curve,
     sums: prefixSums(curve),
+    usual: medianOf(curve),
     flaws,
-    shut,
-    points,
-    near: nearPoints(footage, points),
+    field: layField(prepared, shut, flaws, settings.piece),
     decisions: own,
-    piece: settings.piece,
   };
 }
 
-/** For each point those shortly before it, with how alike the pictures at both are; it does not depend on mix or threshold. */
-export function nearPoints(footage: Footage, points: readonly number[]): Ground['near'] {
-  let from = 0;
-  return points.map((start, at) => {
-    while (from < at && points[from]! <= start - nearSeconds) from++;
-    return {
-      from,
-      alike: Float32Array.from({ length: at - from + 1 }, (_, index) =>
-        likeness(footage, points[from + index]!, start),
-      ),
-    };
-  });
-}
-
-/** The same ground under another mix: what is shut out and where cuts may fall does not change, so only the score is made anew. */
-export function reweigh(ground: Ground, mix: Mix): Ground {
+/** The same ground under another mix or variety: what could be a piece does not change, so only the score is made anew. */
+export function reweigh(ground: Ground, mix: Mix, variety = ground.settings.variety ?? defaultVariety): Ground {
   const curve = scoreCurve(ground.prepared, mix);
-  return { ...ground, curve, sums: prefixSums(curve) };
-}
-
-/** A piece must be worth this many point-seconds more than nothing; keeps the choice from crumbling. */
-const pieceCost = 25;
-/** Largest loss, in point-seconds, for following a piece that looks the same within `nearSeconds`. */
-const sameCost = 45;
-const nearSeconds = 8;
-
-/**
- * The pieces that score above the threshold: of all sets of non-overlapping pieces between cut points, the one whose
- * sum of (score − threshold) × length is largest, less a cost per piece, for odd lengths, and for following a
- * look-alike closely. Exact, by dynamic programming over cut points (weighted interval scheduling, Kleinberg &
- * Tardos 2005, 6.1, with a transition cost); O(points × pieces that fit). The length of the result never grows with the threshold.
- */
-export function choosePieces(ground: Ground, threshold: number): Range[] {
-  const { points, near, sums, shut, piece } = ground;
-  const { hz, durationSeconds, whole } = ground.prepared.footage;
-  const count = points.length;
-  if (count < 2) return [];
-  const at = (seconds: number) => sums[Math.min(sums.length - 1, Math.round(seconds * hz))]!;
-  const best = new Float64Array(count).fill(-Infinity);
-  const from = new Int32Array(count).fill(-1);
-  const before = new Int32Array(count).fill(-1);
-  const farBest = new Float64Array(count + 1);
-  const farAt = new Int32Array(count + 1).fill(-1);
-  const minimum = Math.min(piece.minSeconds, durationSeconds);
-  let shutIndex = 0;
-  for (let p = 0; p < count; p++) {
-    const start = points[p]!;
-    farBest[p + 1] = farBest[p]!;
-    farAt[p + 1] = farAt[p]!;
-    if (best[p]! > farBest[p]!) {
-      farBest[p + 1] = best[p]!;
-      farAt[p + 1] = p;
-    }
-    const { from: far, alike } = near[p]!;
-    let base = farBest[far]!;
-    let last = farAt[far]!;
-    for (let k = far; k <= p; k++) {
-      if (best[k] === -Infinity) continue;
-      const value = best[k]! - sameCost * alike[k - far]!;
-      if (value > base) {
-        base = value;
-        last = k;
-      }
-    }
-    while (shutIndex < shut.length && shut[shutIndex]!.end <= start + 1e-6) shutIndex++;
-    const wall = Math.min(durationSeconds, shut[shutIndex]?.start ?? Infinity);
-    if (wall <= start) continue;
-    let only = true;
-    for (let q = p + 1; q < count && points[q]! <= wall + 1e-6; q++) {
-      const length = points[q]! - start;
-      if (length < minimum - 1e-6) continue;
-      if (length > piece.maxSeconds && !only) break;
-      only = false;
-      const value =
-        base +
-        (at(points[q]!) - at(start)) / hz -
-        threshold * length -
-        pieceCost -
-        (whole ? 0 : oddCost(length, piece));
-      if (value > best[q]!) {
-        best[q] = value;
-        from[q] = p;
-        before[q] = last;
-      }
-      if (length > piece.maxSeconds) break;
-    }
-  }
-  let end = -1;
-  for (let q = 0; q < count; q++) if (best[q]! > 0 && (end < 0 || best[q]! > best[end]!)) end = q;
-  const pieces: Range[] = [];
-  for (let q = end; q >= 0; q = before[q]!) pieces.push({ start: points[from[q]!]!, end: points[q]! });
-  return pieces.reverse();
-}
-
-/** Grows with the octaves between a piece's length and the preferred one, faster for longer pieces. */
-function oddCost(length: number, piece: PieceLength): number {
-  const octaves = Math.log2(length / piece.preferredSeconds);
-  return (octaves > 0 ? 45 : 10) * octaves * octaves;
-}
-
-/** How alike the picture before `end` and the one after `start` look, 0 to 1, less with the seconds between. */
-function likeness({ look }: Footage, end: number, start: number): number {
-  const near = clamp(1 - (start - end) / nearSeconds);
-  if (!look || look.values.length === 0) return near;
-  const last = look.values.length / look.cells - 1;
-  const a = Math.min(last, Math.max(0, Math.floor((end - 0.3) * look.hz))) * look.cells;
-  const b = Math.min(last, Math.ceil((start + 0.3) * look.hz)) * look.cells;
-  let difference = 0;
-  for (let cell = 0; cell < look.cells; cell++) difference += Math.abs(look.values[a + cell]! - look.values[b + cell]!);
-  return near * clamp(1 - difference / look.cells / 0.08);
-}
-
-/** Kept by hand, then by the threshold, in the order of time; with scores and their shares. */
-function momentsAt(ground: Ground, mix: Mix, threshold: number): Moment[] {
-  const { prepared, sums } = ground;
-  const { id, hz } = prepared.footage;
-  const moment = (range: Range, kept: Moment['kept'], decision?: string): Moment => {
-    const a = Math.round(range.start * hz);
-    const b = Math.min(sums.length - 1, Math.max(a + 1, Math.round(range.end * hz)));
-    const score = (sums[b]! - sums[a]!) / Math.max(1, b - a);
-    return {
-      media: id,
-      start: range.start,
-      end: range.end,
-      score,
-      shares: explainScore(prepared, mix, range.start, range.end, score),
-      kept,
-      ...(decision ? { decision } : {}),
-    };
+  return {
+    ...ground,
+    settings: { ...ground.settings, mix, variety },
+    curve,
+    sums: prefixSums(curve),
+    usual: medianOf(curve),
   };
-  return [
-    ...ground.decisions
-      .filter((decision) => decision.verdict === 'keep')
-      .map((decision) => moment(decision, 'hand', decision.id)),
-    ...choosePieces(ground, threshold).map((range) => moment(range, 'score')),
-  ].sort((a, b) => a.start - b.start);
 }
 
-/** What is chosen, the score threshold from which on, and how long it is in seconds. */
+/** Mean score of a stretch, 0 to 100. */
+export function scoreOf({ sums, prepared }: Ground, { start, end }: Range): number {
+  const { hz } = prepared.footage;
+  const from = Math.min(sums.length - 2, Math.round(start * hz));
+  const to = Math.min(sums.length - 1, Math.max(from + 1, Math.round(end * hz)));
+  return (sums[to]! - sums[from]!) / Math.max(1, to - from);
+}
+
+/** Over the usual score of its file by so much, a stretch stands out fully; one that does not counts for so much. */
+const standsOutBy = 20,
+  ordinary = 0.55;
+
+/** The score of a stretch, less where the whole file is like it: what happens once is what somebody was waiting for. */
+function meritOf(ground: Ground, range: Range): number {
+  const score = scoreOf(ground, range);
+  if (ground.prepared.footage.whole) return score;
+  return score * (ordinary + (1 - ordinary) * clamp((score - ground.usual) / standsOutBy));
+}
+
+/** The median of a curve of 0 to 100, to half a point. */
+function medianOf(curve: Float32Array): number {
+  const counts = new Uint32Array(201);
+  for (const value of curve) counts[Math.round(value * 2)]!++;
+  let below = 0;
+  let at = 0;
+  while (at < 200 && below + counts[at]! <= curve.length / 2) below += counts[at++]!;
+  return at / 2;
+}
+
+/** What a stretch is worth a second, in points, given what else is in; and whether it is taken. */
+export interface Worth extends Range {
+  media: string;
+  kind: MomentKind;
+  worth: number;
+  taken: boolean;
+}
+
+/** What is chosen, the water level, and how long it is in seconds. */
 export interface Choice {
+  /** What rises above this level, in points a second, is taken. */
   threshold: number;
   moments: Moment[];
   seconds: number;
+  /** Everything that could be a piece. What is taken stands at or over the threshold, everything else under it. */
+  worths: Worth[];
 }
 
-/** What a score threshold keeps of all footage. */
-export function chooseAbove(grounds: readonly Ground[], mix: Mix, threshold: number): Choice {
-  const moments = grounds.flatMap((ground) => momentsAt(ground, mix, threshold));
-  return { threshold, moments, seconds: moments.reduce((sum, moment) => sum + lengthOf(moment), 0) };
-}
-
-/** Levels that a search for a target tries lie so far apart. */
-const thresholdStep = 0.05;
+/** What a water level keeps of all footage. It never keeps more when it rises: a higher one ends the same sequence earlier. */
+export const chooseAbove = (grounds: readonly Ground[], water: number): Choice =>
+  new Choosing(grounds, { water }).choice();
 
 /**
- * The lowest score threshold (of steps of 0.05) whose total does not exceed the target. The total never grows with the
- * threshold, so bisection finds it; from a level near the answer it takes half as many tries, with the same answer. Pieces
- * kept by hand count, and stay even when they alone are longer.
- * @param near a level to begin the search at, from the choice before
+ * What is taken for a length: the sequence as far as it fits, then what still fits of the rest, and pieces that stand a
+ * little longer. Pieces kept by hand count, and stay even when they alone are longer.
  */
-export function chooseForTarget(
-  grounds: readonly Ground[],
-  mix: Mix,
-  targetSeconds: number,
-  near: number | null = null,
-): Choice {
-  const byHand = grounds
-    .flatMap((ground) => ground.decisions)
-    .filter((decision) => decision.verdict === 'keep')
-    .reduce((sum, decision) => sum + lengthOf(decision), 0);
-  const fits = (step: number) =>
-    byHand +
-      grounds.reduce(
-        (sum, ground) =>
-          sum + choosePieces(ground, step * thresholdStep).reduce((part, range) => part + lengthOf(range), 0),
-        0,
-      ) <=
-    targetSeconds;
-  // Too long at every level up to `low`; fits from `high` on.
-  let low = -1;
-  let high = Math.round(100 / thresholdStep);
-  if (near !== null) {
-    const start = Math.min(high, Math.max(0, Math.round(near / thresholdStep)));
-    const down = fits(start);
-    if (down) high = start;
-    else low = start;
-    for (let reach = 4; high - low > 1; reach *= 4) {
-      const next = down ? high - reach : low + reach;
-      if (next <= low || next >= high) break;
-      const fit = fits(next);
-      if (fit) high = next;
-      else low = next;
-      if (fit !== down) break;
-    }
-  }
-  while (high - low > 1) {
-    const middle = Math.floor((low + high) / 2);
-    if (fits(middle)) high = middle;
-    else low = middle;
-  }
-  return chooseAbove(grounds, mix, high * thresholdStep);
+export const chooseForTarget = (grounds: readonly Ground[], targetSeconds: number): Choice =>
+  new Choosing(grounds, { targetSeconds }).choice();
+
+interface Taken extends Range {
+  counted: Counted;
+  worth: number;
 }
 
+/** Between pieces closer than this nothing is left out, in seconds. */
+const hole = 0.5;
+/** A second look at one shot within so many seconds is worth so much of what it would be elsewhere. */
+const closeBy = 2.5,
+  moreOfShot = 0.4;
+/** A cut is paid for like so many seconds; else the shortest pieces would always be worth most. */
+const cutSeconds = 1;
+/** What lies so close to a second take belongs to it, in seconds; not where somebody speaks. */
+const besideDouble = 1.2;
+const aroundDouble = ({ start, end, kind }: Range & { kind: MomentKind }): Range =>
+  kind === 'talk' ? { start, end } : { start: start - besideDouble, end: end + besideDouble };
+/** So much of a target may stay empty. */
+const nearlyFull = 0.005;
+/** How far a piece may grow to fill a target, as a share of its length. */
+const growth = 0.5;
+/** Places in time that are told apart. */
+const places = 12;
+
+/**
+ * Greedy by gain a second, with gains that are only computed anew when it matters (Minoux 1978; Leskovec and others
+ * 2007, *Cost-effective Outbreak Detection in Networks*, which shows that for a budget the better of this and of the
+ * greedy by gain alone reaches (1 − 1/e)/2 of the best). Gains only fall as the set grows, so the sequence's worth never
+ * rises: every water level cuts the same sequence at one place. What shares time with a taken piece, or is the same
+ * thing once more, cannot be taken; for such constraints the bound does not hold.
+ */
+class Choosing {
+  private readonly items: Counted[] = [];
+  private readonly density: Float64Array;
+  private readonly covered: Covered;
+  private readonly taken: Taken[] = [];
+  private readonly byFile: Taken[][];
+  /** What is the same as something taken; neither it nor a part of it is wanted once more. */
+  private readonly doubled: Range[][];
+  private readonly profiles = new Map<Counted, Profile>();
+  private seconds = 0;
+  private threshold = 0;
+
+  constructor(
+    private readonly grounds: readonly Ground[],
+    private readonly until: { water: number } | { targetSeconds: number },
+  ) {
+    const concepts = new Concepts(grounds);
+    for (const [file, ground] of grounds.entries())
+      for (const candidate of ground.field.candidates) {
+        const seconds = lengthOf(candidate);
+        const points = Math.max(1e-6, meritOf(ground, candidate)) * seconds;
+        this.items.push({ candidate, file, seconds, points, concepts: concepts.of(file, candidate) });
+      }
+    const variety = grounds[0]?.settings.variety ?? defaultVariety;
+    this.covered = new Covered(objective(variety, concepts.counts(this.items)), concepts.total);
+    this.byFile = grounds.map(() => []);
+    this.doubled = grounds.map(() => []);
+    for (const [file, ground] of grounds.entries())
+      for (const decision of ground.decisions) {
+        if (decision.verdict !== 'keep') continue;
+        const kind = kindOf(ground.prepared, decision);
+        this.seconds += lengthOf(decision);
+        this.covered.add({
+          points: meritOf(ground, decision) * lengthOf(decision),
+          seconds: lengthOf(decision),
+          concepts: concepts.of(file, { ...decision, kind, scene: 0 }),
+        });
+      }
+    this.density = Float64Array.from(this.items, (item) => this.worthOf(item));
+    this.take();
+    if ('targetSeconds' in until) this.fill(until.targetSeconds);
+  }
+
+  private take(): void {
+    const { items, density, until } = this;
+    const heap = new Heap(density);
+    for (const index of items.keys()) heap.push(index);
+    const target = 'targetSeconds' in until ? until.targetSeconds : Infinity;
+    const water = 'water' in until ? until.water : 0;
+    const shortest = Math.min(...items.map(({ seconds }) => seconds));
+    let isWhole = true;
+    this.threshold = water;
+    while (heap.size > 0 && target - this.seconds >= shortest - 1e-6) {
+      const index = heap.top;
+      const item = items[index]!;
+      if (this.isInTheWay(item)) {
+        heap.pop();
+        continue;
+      }
+      const now = this.worthOf(item);
+      if (now < density[index]! - 1e-9) {
+        density[index] = now;
+        heap.sinkTop();
+        continue;
+      }
+      if (now < water) break;
+      heap.pop();
+      const range = this.withoutHoles(item);
+      if (this.seconds + lengthOf(range) > target + 1e-6) {
+        isWhole = false;
+        continue;
+      }
+      if (this.isDouble(item)) {
+        this.doubled[item.file]!.push(aroundDouble(item.candidate));
+        continue;
+      }
+      this.put({ ...range, counted: item, worth: now });
+      if (isWhole && 'targetSeconds' in until) this.threshold = Math.min(100, now);
+    }
+    if (isWhole && heap.size === 0 && 'targetSeconds' in until) this.threshold = 0;
+  }
+
+  private put(piece: Taken): void {
+    this.taken.push(piece);
+    this.byFile[piece.counted.file]!.push(piece);
+    this.seconds += lengthOf(piece);
+    this.covered.add(piece.counted);
+  }
+
+  /** What a piece would add to what is in, in points a second. More of a shot of which something close by is in adds less. */
+  private worthOf(item: Counted): number {
+    const { file, candidate } = item;
+    const isMore =
+      candidate.kind !== 'talk' &&
+      this.byFile[file]!.some(
+        (other) =>
+          other.counted.candidate.kind !== 'talk' &&
+          other.counted.candidate.scene === candidate.scene &&
+          other.end > candidate.start - closeBy &&
+          other.start < candidate.end + closeBy,
+      );
+    return (this.covered.gain(item) * (isMore ? moreOfShot : 1)) / (item.seconds + cutSeconds);
+  }
+
+  private isInTheWay({ file, candidate }: Counted): boolean {
+    return (
+      this.byFile[file]!.some((piece) => overlap(piece, candidate) > 1e-6) ||
+      this.doubled[file]!.some((range) => overlap(range, candidate) > 1e-6)
+    );
+  }
+
+  /** The same thing once more, of another shot. */
+  private isDouble(item: Counted): boolean {
+    return this.taken.some(
+      ({ counted: other }) =>
+        (other.file !== item.file ||
+          other.candidate.scene !== item.candidate.scene ||
+          item.candidate.kind === 'talk') &&
+        areDoubles(this.profile(other), this.profile(item)),
+    );
+  }
+  private profile(item: Counted): Profile {
+    let own = this.profiles.get(item);
+    if (!own) {
+      own = profileOf(this.grounds[item.file]!.prepared, item.candidate, item.candidate.kind);
+      this.profiles.set(item, own);
+    }
+    return own;
+  }
+
+  /** A piece that nearly meets another one of its shot meets it. */
+  private withoutHoles({ file, candidate }: Counted): Range {
+    let { start, end } = candidate;
+    for (const other of this.byFile[file]!) {
+      if (other.counted.candidate.scene !== candidate.scene) continue;
+      if (other.end <= start + 1e-6 && start - other.end < hole) start = other.end;
+      if (other.start >= end - 1e-6 && other.start - end < hole) end = other.start;
+    }
+    return { start, end };
+  }
+
+  /** Pieces stand a little longer until the target is reached. */
+  private fill(target: number): void {
+    const bounds = this.taken.map((piece) => {
+      const { field, settings } = this.grounds[piece.counted.file]!;
+      const { kind } = piece.counted.candidate;
+      const around = kind === 'photo' ? piece : field.around(piece);
+      const more = growth * lengthOf(piece);
+      const longest = Math.max(lengthOf(piece), settings.piece.maxSeconds);
+      return {
+        start: Math.max(around.start, piece.start - more / 2),
+        end: Math.min(around.end, piece.end + more),
+        longest,
+      };
+    });
+    const step = 0.2;
+    for (let moved = true; moved && target - this.seconds > nearlyFull * target;) {
+      moved = false;
+      for (const [index, piece] of this.taken.entries())
+        for (const side of ['end', 'start'] as const) {
+          const bound = bounds[index]!;
+          const others = this.byFile[piece.counted.file]!;
+          const limit =
+            side === 'end'
+              ? Math.min(
+                  bound.end,
+                  ...others.filter((other) => other.start >= piece.end - 1e-6).map(({ start }) => start),
+                )
+              : Math.max(
+                  bound.start,
+                  ...others.filter((other) => other.end <= piece.start + 1e-6).map(({ end }) => end),
+                );
+          const free = side === 'end' ? limit - piece.end : piece.start - limit;
+          const by = Math.min(step, free, target - this.seconds, bound.longest - lengthOf(piece));
+          if (by < 0.02) continue;
+          if (side === 'end') piece.end += by;
+          else piece.start -= by;
+          this.seconds += by;
+          moved = true;
+        }
+    }
+  }
+
+  choice(): Choice {
+    const isTaken = new Set(this.taken.map(({ counted }) => counted));
+    const under = Math.max(0, this.threshold - 0.01);
+    const worths = this.items.map((item): Worth => {
+      const { candidate, file } = item;
+      const taken = isTaken.has(item);
+      return {
+        media: this.grounds[file]!.prepared.footage.id,
+        start: candidate.start,
+        end: candidate.end,
+        kind: candidate.kind,
+        taken,
+        worth: taken ? 0 : Math.min(under, this.worthOf(item)),
+      };
+    });
+    const worthOf = new Map(this.taken.map(({ counted, worth }) => [counted, Math.max(worth, this.threshold)]));
+    for (const [index, item] of this.items.entries())
+      if (isTaken.has(item)) worths[index]!.worth = Math.min(100, worthOf.get(item)!);
+    const moments = this.grounds.flatMap((ground, file) =>
+      [...this.keptByHand(ground), ...this.merged(file, worthOf)].sort((a, b) => a.start - b.start),
+    );
+    const seconds = moments.reduce((sum, moment) => sum + lengthOf(moment), 0);
+    return { threshold: this.threshold, moments, seconds, worths };
+  }
+
+  private keptByHand(ground: Ground): Moment[] {
+    return ground.decisions
+      .filter(({ verdict }) => verdict === 'keep')
+      .map((decision) => ({
+        ...momentOf(ground, decision, kindOf(ground.prepared, decision), 100),
+        kept: 'hand',
+        decision: decision.id,
+      }));
+  }
+
+  /** Pieces of a file; those that meet within a shot are one, as long as a piece may be. */
+  private merged(file: number, worthOf: ReadonlyMap<Counted, number>): Moment[] {
+    const ground = this.grounds[file]!;
+    const most = ground.settings.piece.maxSeconds;
+    const out: (Range & { kind: MomentKind; worth: number; scene: number })[] = [];
+    for (const { start, end, counted } of [...this.byFile[file]!].sort((a, b) => a.start - b.start)) {
+      const { kind, scene } = counted.candidate;
+      const worth = worthOf.get(counted)!;
+      const last = out.at(-1);
+      if (last?.scene === scene && start - last.end < 1e-3 && end - last.start <= most) {
+        if (kind === 'talk' || worth > last.worth) last.kind = last.kind === 'talk' ? 'talk' : kind;
+        last.end = end;
+        last.worth = Math.max(last.worth, worth);
+      } else out.push({ start, end, kind, worth, scene });
+    }
+    return out.map(({ start, end, kind, worth }) => momentOf(ground, { start, end }, kind, worth));
+  }
+}
+
+function momentOf(ground: Ground, { start, end }: Range, kind: MomentKind, worth: number): Moment {
+  const score = scoreOf(ground, { start, end });
+  return {
+    media: ground.prepared.footage.id,
+    start,
+    end,
+    kind,
+    score,
+    worth: Math.min(100, worth),
+    shares: explainScore(ground.prepared, ground.settings.mix, start, end, score),
+    kept: 'score',
+  };
+}
+
+/** Numbers for what pieces are told apart by. */
+class Concepts {
+  private readonly sceneBase: number[] = [];
+  private readonly fileBase: number;
+  private readonly placeBase: number;
+  private readonly offsets: number[] = [];
+  private readonly whole: number;
+  readonly total: number;
+
+  constructor(grounds: readonly Ground[]) {
+    let next = momentKinds.length;
+    let offset = 0;
+    for (const { prepared } of grounds) {
+      this.sceneBase.push(next);
+      next += Math.max(1, prepared.footage.runs.filter(({ kind }) => kind === 'scene').length);
+      this.offsets.push(offset);
+      offset += prepared.footage.durationSeconds;
+    }
+    this.whole = offset;
+    this.fileBase = next;
+    this.placeBase = next + grounds.length;
+    this.total = this.placeBase + places;
+  }
+
+  /** In the order of `conceptGroups`. */
+  of(file: number, { kind, scene, start, end }: Range & { kind: MomentKind; scene: number }): number[] {
+    const at = (this.offsets[file]! + (start + end) / 2) / this.whole;
+    return [
+      momentKinds.indexOf(kind),
+      this.sceneBase[file]! + scene,
+      this.placeBase + Math.min(places - 1, Math.floor(at * places)),
+      this.fileBase + file,
+    ];
+  }
+
+  /** Of different concepts in each group. */
+  counts(items: readonly Counted[]): number[] {
+    return Array.from({ length: groupCount }, (_, group) => new Set(items.map(({ concepts }) => concepts[group])).size);
+  }
+}
 /** A sensible reel length for so much material: 13 minutes suggest about 5; short material keeps most of itself. Common practice, no source. */
 export function suggestedTarget(rawSeconds: number): number {
   const wanted = rawSeconds <= 30 ? rawSeconds * 0.8 : 60 * 1.0 * (rawSeconds / 156) ** 0.97;

@@ -1,10 +1,8 @@
 import { runsOf } from '#core/readings';
 import { gaussianSmooth } from '#core/signal';
 import type { Range } from '#core/time';
+import { breath } from './talk';
 import type { Footage } from './types';
-
-/** Breath left before the first and after the last word of a piece, in seconds. Common practice, no source. */
-const breath = 0.18;
 
 /**
  * Times at which a piece may begin or end: scene boundaries, both ends of a shut-out stretch, pauses of speech, and

@@ -12,11 +12,26 @@ export {
   defaultPieceLength,
   ingredientNames,
 } from './types';
-export { type Prepared, explainScore, meanIngredients, prepare, weightShares } from './score';
-export type { Flaw } from './limits';
+export { type Prepared, explainScore, meanIngredients, prepare, scoreCurve, weightShares } from './score';
+export { type Flaw, flawedStretches, shutOut } from './limits';
 export { cutPoints } from './cutPoints';
-export { type Choice, type Ground, chooseAbove, chooseForTarget, layGround, reweigh, suggestedTarget } from './choose';
-export { ingredientPhrases, leavesAt, momentPiece, momentReason, momentTitle } from './why';
+export {
+  type Choice,
+  type ChoiceSettings,
+  type Ground,
+  type Worth,
+  chooseAbove,
+  chooseForTarget,
+  layGround,
+  reweigh,
+  scoreOf,
+  suggestedTarget,
+} from './choose';
+export { defaultVariety } from './coverage';
+export { type MomentKind, momentKinds } from './kinds';
+export { type Arrangement, arrangements, tellStory } from './story';
+export { ingredientPhrases, leavesAt, momentPiece, momentReason } from './why';
+export { type Known, momentTitle, nothingKnown, titlesApart } from './titles';
 export { photoFootage, photoSeconds } from './photo';
 export { type FilterName, filterNames, layOut } from './filter';
 export { type SeparationChoice, separate, separationChoice } from './separate';

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { lookHz } from '#core/readings';
 import { coveredSeconds, lengthOf, totalLength } from '#core/time';
 import {
+  chooseAbove,
   cutPoints,
   defaultLimits,
   defaultMix,
@@ -12,6 +13,7 @@ import {
   joinScene,
   layGround,
   layOut,
+  leavesAt,
   learnPreference,
   markSilences,
   moveScene,
@@ -33,7 +35,6 @@ import {
   type Mix,
   type Remedy,
 } from '.';
-import { choosePieces } from './choose';
 import { flawedStretches } from './limits';
 import { shownStretches, type FilterContext } from './filter';
 import { footage, randomFootage } from './testFootage';
@@ -49,19 +50,20 @@ function run<T>(generator: Generator<void, T>): T {
 }
 
 describe('what would bring it in', () => {
-  const of = footage(60, { motion: (t) => (t > 10 && t < 16 ? 0.9 : 0), speech: (t) => (t > 30 && t < 40 ? 1 : 0) }, [
+  const of = footage(60, { motion: (t) => (t > 10 && t < 13 ? 0.9 : 0), speech: (t) => (t > 30 && t < 40 ? 1 : 0) }, [
     { kind: 'speech', start: 30, end: 40 },
   ]);
   const mix: Mix = { people: 20, talk: 60, action: 10, camera: 20, sound: 20, picture: 10 };
   const ground = layGround(prepare(of), { ...settings, mix }, []);
-  const threshold = 35;
-  const moment = { start: 10, end: 16 };
+  const moment = { start: 10, end: 13 };
+  // A little over where it is in.
+  const threshold = leavesAt(chooseAbove([ground], 0), { media: 'a', ...moment })! + 1;
   const isIn = (changed: Mix) =>
-    coveredSeconds(moment, choosePieces(reweigh(ground, changed), threshold)) > lengthOf(moment) / 2;
+    coveredSeconds(moment, chooseAbove([reweigh(ground, changed)], threshold).moments) > lengthOf(moment) / 2;
 
   it('is true: with each remedy it is in, with a point less it is not', () => {
     expect(isIn(mix)).toBe(false);
-    const remedies = run(findRemedies(ground, moment, mix, threshold));
+    const remedies = run(findRemedies([ground], { media: 'a', ...moment }, mix, threshold));
     const action = remedies.find((each) => each.ingredient === 'action')!;
     expect(action.by).toBeGreaterThan(0);
     for (const { ingredient, by } of remedies) {
@@ -74,7 +76,7 @@ describe('what would bring it in', () => {
   it('says for what is in how it would go', () => {
     const high = { ...mix, action: 90 };
     const own = reweigh(ground, high);
-    const remedies = run(findRemedies(own, moment, high, threshold)).filter(
+    const remedies = run(findRemedies([own], { media: 'a', ...moment }, high, threshold)).filter(
       (each: Remedy) => each.ingredient === 'action',
     );
     expect(remedies).toHaveLength(1);
@@ -243,7 +245,7 @@ it('what lies outside the default in and out points of a file is shut out', () =
     [0, 20],
     [60, 90],
   ]);
-  for (const piece of choosePieces(layGround(prepare(of), settings, []), 0))
+  for (const piece of chooseAbove([layGround(prepare(of), settings, [])], 0).moments)
     expect(piece.start >= 20 && piece.end <= 60).toBe(true);
 });
 
@@ -344,11 +346,9 @@ describe('photos', () => {
   it('are picked whole or not at all, however long a piece may be', () => {
     const held = photoFootage(photo, 4);
     expect(cutPoints(held, [])).toEqual([0, 4]);
-    const pieces = choosePieces(
-      layGround(prepare(held), { ...settings, piece: { minSeconds: 1, preferredSeconds: 1, maxSeconds: 2 } }, []),
-      10,
-    );
-    expect(pieces).toEqual([{ start: 0, end: 4 }]);
+    const piece = { minSeconds: 1, preferredSeconds: 1, maxSeconds: 2 };
+    const { moments } = chooseAbove([layGround(prepare(held), { ...settings, piece }, [])], 10);
+    expect(moments).toMatchObject([{ start: 0, end: 4, kind: 'photo' }]);
     expect(held.look!.values).toHaveLength(16);
   });
   it('a sharp one with faces stands above a blurred one without', () => {

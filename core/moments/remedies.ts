@@ -1,5 +1,5 @@
 import { coveredSeconds, lengthOf, type Range } from '#core/time';
-import { choosePieces, reweigh, type Ground } from './choose';
+import { chooseAbove, reweigh, type Ground } from './choose';
 import { ingredientNames, type Ingredient, type Mix } from './types';
 
 /** A change of one weight, in points of the mix, that brings a stretch in or takes it out while the threshold stands still. */
@@ -13,10 +13,26 @@ export interface Remedy {
  * out when it is in; fewest points first. Every answer was tried: with that weight and this threshold the choice is so. A
  * generator, because it chooses some dozens of times; whoever runs it may stop in between.
  */
-export function* findRemedies(ground: Ground, range: Range, mix: Mix, threshold: number): Generator<void, Remedy[]> {
-  const isIn = (ingredient: Ingredient, weight: number) =>
-    coveredSeconds(range, choosePieces(reweigh(ground, { ...mix, [ingredient]: weight }), threshold)) >
-    lengthOf(range) * 0.5;
+export function* findRemedies(
+  grounds: readonly Ground[],
+  { media, ...range }: Range & { media: string },
+  mix: Mix,
+  threshold: number,
+): Generator<void, Remedy[]> {
+  const isIn = (ingredient: Ingredient, weight: number) => {
+    const changed = { ...mix, [ingredient]: weight };
+    const { moments } = chooseAbove(
+      grounds.map((ground) => reweigh(ground, changed)),
+      threshold,
+    );
+    return (
+      coveredSeconds(
+        range,
+        moments.filter((moment) => moment.media === media),
+      ) >
+      lengthOf(range) * 0.5
+    );
+  };
   const now = isIn('people', mix.people);
   const found: Remedy[] = [];
   for (const ingredient of ingredientNames)

@@ -1,4 +1,5 @@
 import { clamp, gaussianSmooth, prefixSums } from '#core/signal';
+import { structureOf } from './structure';
 import { ingredientNames, type Footage, type Ingredient, type Ingredients, type Mix } from './types';
 
 /** The ingredients of every instant, and sums of them and their squares from the start, so that any stretch is judged at once. */
@@ -12,15 +13,16 @@ export interface Prepared {
 
 /**
  * Readings to ingredients:
- * people: a first face counts 0.6, each further one less, closer faces more;
- * talk: speech, smoothed over a second; action: motion of things, not of the camera;
+ * people: a first face counts 0.4, each further one less, closer faces and smiles more;
+ * talk: speech, smoothed over a second; action: motion of things, not of the camera, less of it where the camera moves or shakes;
  * camera: a steady move; a whip pan counts as one; sound: bursts that are not speech;
- * picture: sharpness and light together.
+ * picture: sharpness and light together, more of it where there is much to see in the large.
  */
 export function prepare(footage: Footage): Prepared {
   const { traces, hz } = footage;
   const count = traces.faces.length;
   const raw = (of: (index: number) => number) => Float32Array.from({ length: count }, (_, index) => clamp(of(index)));
+  const seen = structureOf(footage);
   const whip = new Uint8Array(count);
   for (const run of footage.runs)
     if (run.kind === 'whip') whip.fill(1, Math.floor(run.start * hz), Math.ceil(run.end * hz));
@@ -29,14 +31,20 @@ export function prepare(footage: Footage): Prepared {
     people: soft(
       raw((i) =>
         traces.faces[i]! > 0.5
-          ? 0.45 + 0.12 * Math.min(3, traces.faces[i]! - 1) + 0.35 * clamp(traces.faceArea[i]! / 0.05)
+          ? 0.2 +
+            0.1 * Math.min(3, traces.faces[i]! - 1) +
+            0.25 * clamp(traces.faceArea[i]! / 0.05) +
+            0.45 * traces.smile[i]! ** 2 * clamp(traces.faceArea[i]! / 0.004)
           : 0,
       ),
       0.3,
     ),
     talk: soft(traces.speech, 0.4),
     action: soft(
-      raw((i) => traces.motion[i]! * (1 - 0.8 * clamp((traces.shake[i]! - 0.25) * 3))),
+      raw(
+        (i) =>
+          traces.motion[i]! * (1 - 0.8 * clamp((traces.shake[i]! - 0.25) * 3)) * (1 - 0.5 * clamp(traces.moves[i]!)),
+      ),
       0.3,
     ),
     camera: soft(
@@ -45,7 +53,9 @@ export function prepare(footage: Footage): Prepared {
     ),
     sound: soft(traces.bursts, 0.3),
     picture: soft(
-      raw((i) => clamp((traces.sharpness[i]! - 0.3) / 0.35) * traces.exposure[i]!),
+      raw(
+        (i) => clamp((traces.sharpness[i]! - 0.3) / 0.35) * traces.exposure[i]! * (0.6 + 0.4 * clamp(seen[i]! / 0.08)),
+      ),
       0.2,
     ),
   };

@@ -1,5 +1,6 @@
 import type { DisplayTraces, Run } from '#core/readings';
 import type { Range } from '#core/time';
+import type { MomentKind } from './kinds';
 
 /** What a moment is made of. */
 export const ingredientNames = ['people', 'talk', 'action', 'camera', 'sound', 'picture'] as const;
@@ -11,7 +12,7 @@ export type Ingredients = Record<Ingredient, number>;
 /** How much each ingredient counts, 0 to 100. */
 export type Mix = Record<Ingredient, number>;
 /** Weights to begin with, 0 to 100. */
-export const defaultMix: Mix = { people: 60, talk: 50, action: 55, camera: 30, sound: 50, picture: 15 };
+export const defaultMix: Mix = { people: 60, talk: 50, action: 55, camera: 30, sound: 50, picture: 25 };
 
 /** Flaws that are not accepted. Each is a bound on a reading, 0 to 1; see `flawedStretches`. */
 export interface Limits {
@@ -21,6 +22,8 @@ export interface Limits {
   blur: number;
   /** Light under this is out; 0 lets everything through. */
   dark: number;
+  /** Without faces, less structure in the large than this is out; missing or 0 lets everything through. */
+  plain?: number;
   frozen: boolean;
   /** Silence longer than this many seconds is out; missing or 0 lets everything through. */
   silence?: number;
@@ -28,7 +31,7 @@ export interface Limits {
   whips?: boolean;
 }
 /** Limits to begin with. */
-export const defaultLimits: Limits = { shake: 0.45, blur: 0.35, dark: 0.12, frozen: true };
+export const defaultLimits: Limits = { shake: 0.45, blur: 0.35, dark: 0.12, plain: 0.04, frozen: true };
 
 /** How long pieces may be, in seconds. */
 export interface PieceLength {
@@ -37,7 +40,7 @@ export interface PieceLength {
   maxSeconds: number;
 }
 /** Lengths to begin with; common practice, no source. */
-export const defaultPieceLength: PieceLength = { minSeconds: 2, preferredSeconds: 6, maxSeconds: 20 };
+export const defaultPieceLength: PieceLength = { minSeconds: 2, preferredSeconds: 4, maxSeconds: 20 };
 
 /** Footage as the choice sees it: one file with its display traces and runs. */
 export interface Footage {
@@ -64,8 +67,11 @@ export interface Decision extends Range {
 /** A candidate piece, in seconds of its file. */
 export interface Moment extends Range {
   media: string;
+  kind: MomentKind;
   /** Mean score, 0 to 100. */
   score: number;
+  /** Points a second that it added to what was in before; the water level at which it goes. */
+  worth: number;
   /** Points each ingredient gives; they add up to the score. */
   shares: Ingredients;
   kept: 'score' | 'hand';

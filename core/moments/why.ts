@@ -1,7 +1,7 @@
 import { runsOf } from '#core/readings';
 import { coveredSeconds, formatClock, lengthOf, overlap, type Range } from '#core/time';
 import { meanIngredients, type Prepared } from './score';
-import { choosePieces, type Ground } from './choose';
+import type { Choice, Worth } from './choose';
 import { ingredientNames, type Ingredient, type Moment } from './types';
 
 /** One plain phrase per ingredient: what was read in this stretch. */
@@ -46,6 +46,14 @@ export function ingredientPhrases(prepared: Prepared, range: Range): Record<Ingr
   };
 }
 
+/** Where the camera goes, as a name: "Smooth pan right". */
+export function cameraWords({ footage }: Prepared, range: Range): string {
+  const [move] = runsOf(footage.runs, 'smooth', 'whip')
+    .filter((run) => overlap(run, range) > 0.1)
+    .sort((a, b) => overlap(b, range) - overlap(a, range));
+  return move ? cameraPhrase([move]).replace(/^a /, '') : 'Camera move';
+}
+
 function cameraPhrase(runs: { kind: string; label?: string }[]): string {
   const names = runs.map((run) => {
     const way = run.label ? ` ${run.label}` : '';
@@ -62,45 +70,14 @@ function cameraPhrase(runs: { kind: string; label?: string }[]): string {
   return plain.length ? plain.join(', then ') : 'still';
 }
 
-/** The highest score threshold at which some kept piece still covers most of the stretch; null when none does. */
-export function leavesAt(ground: Ground, range: Range): number | null {
-  const covered = (threshold: number) => coveredSeconds(range, choosePieces(ground, threshold)) > lengthOf(range) * 0.5;
-  if (!covered(0)) return null;
-  let low = 0;
-  let high = 100;
-  while (high - low > 0.5) {
-    const middle = (low + high) / 2;
-    if (covered(middle)) low = middle;
-    else high = middle;
+/** The water level at which a stretch goes, or comes in: of what covers most of it, what is worth most. Null when nothing does. */
+export function leavesAt({ worths }: Choice, { media, ...range }: Range & { media: string }): number | null {
+  let best: Worth | null = null;
+  for (const each of worths) {
+    if (each.media !== media || overlap(each, range) <= Math.min(lengthOf(range), lengthOf(each)) * 0.5) continue;
+    if (!best || (each.taken && !best.taken) || (each.taken === best.taken && each.worth > best.worth)) best = each;
   }
-  return low;
-}
-
-/** A short name for a stretch out of what stands out in it: "Talk, 2 faces". */
-export function momentTitle(prepared: Prepared, range: Range): string {
-  const means = meanIngredients(prepared, range.start, range.end);
-  const phrases = ingredientPhrases(prepared, range);
-  const strongest = [...ingredientNames].filter((name) => name !== 'picture').sort((a, b) => means[b] - means[a])[0]!;
-  const names: Record<Ingredient, string> = {
-    people: phrases.people.split(',')[0]!,
-    talk: 'Talk',
-    action: 'Motion',
-    camera:
-      phrases.camera
-        .split(', ')
-        .find((part) => !/still/.test(part))
-        ?.replace(/^then a? ?|^a /, '') ?? 'Still',
-    sound: 'Loud',
-    picture: 'Quiet picture',
-  };
-  const second = [...ingredientNames]
-    .filter((name) => name !== 'picture' && name !== strongest && means[name] > 0.25)
-    .sort((a, b) => means[b] - means[a])[0];
-  const title =
-    means[strongest] < 0.1
-      ? 'A quiet stretch'
-      : [names[strongest], second && names[second].toLowerCase()].filter(Boolean).join(', ');
-  return title.charAt(0).toUpperCase() + title.slice(1);
+  return best && best.worth;
 }
 
 /** An ingredient is among the reasons when it gives so much of the score, and no more than these are named. */
@@ -122,8 +99,7 @@ export function momentReason(
 }
 
 /** A moment as a piece of a reel: its stretch, a name, and why it was picked. */
-export function momentPiece(prepared: Prepared, moment: Moment) {
+export function momentPiece(prepared: Prepared, moment: Moment, name: string) {
   const { media, start, end } = moment;
-  const reason = momentReason(moment, ingredientPhrases(prepared, moment));
-  return { media, start, end, name: momentTitle(prepared, moment), reason };
+  return { media, start, end, name, reason: momentReason(moment, ingredientPhrases(prepared, moment)) };
 }

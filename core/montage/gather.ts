@@ -39,9 +39,7 @@ export function gatherPieces(
     const most = each.whole ? durationSeconds : Math.min(durationSeconds * 0.8, share);
     return chooseForTarget(
       [layGround(prepare(each), settings, decisions)],
-      settings.mix,
       Math.max(most, pieceLength.minSeconds),
-      null,
     ).moments;
   });
   const at = new Map(footage.map((each, index) => [each.id, index]));

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { checkBeats } from './beats';
 import { checkCamera } from './camera';
 import { checkMedia } from './media';
+import { checkPicks } from './picks';
 import { checkFaces, checkScenes } from './picture';
 import { checkSound } from './sound';
 import { checkFacesOfAnotherHand } from './otherFaces';
@@ -24,6 +25,9 @@ try {
   if (!only || only === 'hand' || only === 'faces') await checkFacesOfAnotherHand(folder);
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
+  // Drawn and read once, and kept: it takes twenty minutes. The choice was tuned on the first seed, and is judged by others.
+  if (only === 'picks')
+    await checkPicks('tmp/events', process.argv.slice(3).length > 0 ? process.argv.slice(3).map(Number) : [2]);
   printTable();
 } finally {
   rmSync(folder, { recursive: true, force: true });

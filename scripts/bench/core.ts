@@ -107,13 +107,12 @@ async function moments() {
       for (let talk = 0; talk < 5; talk++)
         chooseForTarget(
           grounds.map((ground) => reweigh(ground, settings(talk * 20).mix)),
-          settings(talk * 20).mix,
           600,
         );
     })) / 5;
   const water =
     (await seconds(() => {
-      for (let level = 0; level < 10; level++) chooseAbove(grounds, defaultMix, 20 + level * 4);
+      for (let level = 0; level < 10; level++) chooseAbove(grounds, 20 + level * 4);
     })) / 10;
   row(
     'a weight moved over two hours of traces ÷ 100 ms',

@@ -248,13 +248,17 @@ async function interestIn(key: ReadingKey): Promise<Omit<PartInterest, 'focus'>>
   if (!derived) return { marked, picked: [] };
   const pick = items[0] ? (await loadPick(items[0].projectId)).value : null;
   const { durationSeconds, hz, traces, runs } = derived;
-  const mix = pick?.mix ?? defaultMix;
   const ground = layGround(
     prepare({ id: 'file', durationSeconds, hz, traces, runs }),
-    { mix, limits: pick?.limits ?? defaultLimits, piece: pick?.piece ?? defaultPieceLength },
+    {
+      mix: pick?.mix ?? defaultMix,
+      limits: pick?.limits ?? defaultLimits,
+      piece: pick?.piece ?? defaultPieceLength,
+      ...(pick ? { variety: pick.variety } : {}),
+    },
     [],
   );
-  return { marked, picked: chooseForTarget([ground], mix, suggestedTarget(durationSeconds)).moments };
+  return { marked, picked: chooseForTarget([ground], suggestedTarget(durationSeconds)).moments };
 }
 
 function whole(

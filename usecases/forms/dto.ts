@@ -19,6 +19,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { arrangements, type Arrangement } from '#core/moments';
 import { share, trimmed } from '#core/checks';
 import { parseClock } from '#core/time';
 
@@ -115,6 +116,7 @@ class LimitsDto {
   @IsNumber() @Min(0) @Max(1) shake!: number;
   @IsNumber() @Min(0) @Max(1) blur!: number;
   @IsNumber() @Min(0) @Max(1) dark!: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(1) plain?: number;
   @IsBoolean() frozen!: boolean;
   @IsOptional() @IsBoolean() whips?: boolean;
   @IsOptional() @IsNumber() @Min(0) @Max(600) silence?: number;
@@ -135,8 +137,10 @@ export class PickDto {
   @ValidateNested() @Type(() => MixDto) mix!: MixDto;
   @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
   @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
+  @IsOptional() @IsNumber() @Min(0) @Max(100) variety?: number;
   @IsOptional() @IsNumber() @Min(1, { message: 'A reel lasts at least a second.' }) @Max(86400) targetSeconds!:
     number | null;
+  @IsOptional() @IsIn(arrangements) arrangement?: Arrangement;
   @IsOptional() @IsNumber() @Min(0) @Max(100) water!: number | null;
   @ValidateNested() @Type(() => LearningDto) learning!: LearningDto;
   @IsNumber() @Min(0.5) @Max(60) photoSeconds!: number;
@@ -156,6 +160,7 @@ export class RecipeDto {
   @ValidateNested() @Type(() => MixDto) mix!: MixDto;
   @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
   @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
+  @IsOptional() @IsNumber() @Min(0) @Max(100) variety?: number;
 }
 
 export class DefaultsDto {

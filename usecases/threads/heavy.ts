@@ -5,7 +5,7 @@ import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
 import { makeVariants } from '../variants';
-import { showSpeakers, showSpoken } from '../words';
+import { showSpoken } from '../words';
 
 /** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
 export const heavy = {
@@ -18,7 +18,6 @@ export const heavy = {
   showPeople,
   showReadings,
   showReport,
-  showSpeakers,
   showSpoken,
   takeUpload,
 };

@@ -15,32 +15,31 @@ const startsOf = (items: readonly Item[]): Record<string, SourceStart> =>
     }),
   );
 
-/** Requests in words: what the worker must know for them is fetched when the first is typed; every change of the text asks again. */
+/**
+ * Requests in words, and what titles are made of: what was said and who is seen is fetched once the first choice is there,
+ * or something is typed; every change of the text asks again.
+ */
 export function useAsk(
   projectId: string,
   choice: ReturnType<typeof useChoice>,
   markers: readonly Marker[],
   items: readonly Item[],
   text: string,
-  peopleWanted: boolean,
+  knowledgeWanted: boolean,
   stamp: string,
 ) {
-  const [spoken, setSpoken] = useState<(Spoken & { hasWords: boolean }) | null>(null);
-  const isAsking = text.trim() !== '';
-  /** Once something was asked for, the words stay. */
-  const [wordsWanted, setWordsWanted] = useState(isAsking);
-  if (isAsking && !wordsWanted) setWordsWanted(true);
-  const wanted = wordsWanted || peopleWanted;
+  const [spoken, setSpoken] = useState<Spoken | null>(null);
+  const wanted = knowledgeWanted || text.trim() !== '';
   useEffect(() => {
     if (!wanted) return;
     const stop = new AbortController();
     ask(
-      `/projects/${projectId}/spoken${wordsWanted ? '' : '?people'}`,
+      `/projects/${projectId}/spoken`,
       stop.signal,
-      async (answer) => answer.ok && setSpoken({ ...((await answer.json()) as Spoken), hasWords: wordsWanted }),
+      async (answer) => answer.ok && setSpoken((await answer.json()) as Spoken),
     );
     return () => stop.abort();
-  }, [projectId, wanted, wordsWanted, stamp]);
+  }, [projectId, wanted, stamp]);
   // What was corrected on this page is found at once.
   const document = correctedWords(projectId);
   const corrected = useSyncExternalStore(document.subscribe, document.state, document.state);
@@ -56,10 +55,10 @@ export function useAsk(
   }, [spoken, corrected, markers, items, tellWorld]);
   useEffect(() => {
     // Without the words a request would be answered as if nobody had said anything.
-    if (!wanted || !spoken || (wordsWanted && !spoken.hasWords)) return;
+    if (!wanted || !spoken) return;
     const timer = setTimeout(() => find(text), 120);
     return () => clearTimeout(timer);
-  }, [text, wanted, wordsWanted, spoken, corrected, markers, items, find]);
+  }, [text, wanted, spoken, corrected, markers, items, find]);
   return {
     people: spoken?.people ?? [],
     found: text.trim() && choice.found?.text === text ? choice.found : null,

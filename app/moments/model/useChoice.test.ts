@@ -20,10 +20,11 @@ vi.stubGlobal(
 const answer = (data: Partial<WorkerAnswer>) =>
   act(() => hears.forEach((hear) => hear({ data: data as WorkerAnswer })));
 const question = (targetSeconds: number) => ({
-  settings: { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength },
+  settings: { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength, variety: 50 },
   decisions: [],
   targetSeconds,
   water: null,
+  arrangement: 'story' as const,
   columns: 10,
 });
 const targets = () => asked.flatMap((ask) => (ask.kind === 'choose' ? [ask.targetSeconds] : []));

@@ -110,13 +110,13 @@ function useChosenMoments(
   targetSeconds: number,
   looksAtMix: boolean,
 ) {
-  const { mix, limits, piece, water, learning } = pick;
-  const settings = useMemo(() => ({ mix, limits, piece }), [mix, limits, piece]);
+  const { mix, limits, piece, variety, arrangement, water, learning } = pick;
+  const settings = useMemo(() => ({ mix, limits, piece, variety }), [mix, limits, piece, variety]);
   const choice = useChoice(footage);
   const { chosen, choose, learn } = choice;
   useLayoutEffect(
-    () => choose({ settings, decisions, targetSeconds, water, columns: 1000 }),
-    [choose, footage, settings, decisions, targetSeconds, water],
+    () => choose({ settings, decisions, targetSeconds, water, arrangement, columns: 1000 }),
+    [choose, footage, settings, decisions, targetSeconds, water, arrangement],
   );
   const teaching = useMemo(
     () => decisions.filter((decision) => !learning.forgotten.includes(decision.id)),

@@ -1,6 +1,6 @@
 import { Save, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { ingredientNames, readyMixes, type Recipe } from '#core/moments';
+import { defaultVariety, ingredientNames, readyMixes, type Recipe } from '#core/moments';
 import type { OwnRecipe } from '#usecases/moments';
 import { Button, IconButton, inputLook, Slider } from '../../ui/controls';
 import type { Learned, PickSettings } from '../../workers/protocol';
@@ -28,8 +28,11 @@ const same = (a: object, b: object) =>
   Object.keys({ ...a, ...b }).every(
     (key) => ((a as Record<string, unknown>)[key] || 0) === ((b as Record<string, unknown>)[key] || 0),
   );
-const sameMix = (recipe: Recipe, { mix, limits, piece }: PickSettings) =>
-  same(recipe.mix, mix) && same(recipe.limits, limits) && same(recipe.piece, piece);
+const sameMix = (recipe: Recipe, { mix, limits, piece, variety }: PickSettings) =>
+  same(recipe.mix, mix) &&
+  same(recipe.limits, limits) &&
+  same(recipe.piece, piece) &&
+  (recipe.variety ?? defaultVariety) === variety;
 
 /** Weights, limits and piece length; every move is followed at once. */
 export function MixPanel(props: MixPanelProps) {
@@ -50,6 +53,7 @@ export function MixPanel(props: MixPanelProps) {
           onChange={(value) => onChange({ ...settings, mix: { ...mix, [name]: value } }, `weight ${name}`)}
         />
       ))}
+      <Variety settings={settings} onChange={onChange} />
       <LearningPart
         learned={learned}
         mix={mix}
@@ -79,7 +83,7 @@ export function MixPanel(props: MixPanelProps) {
 
 /** Mixes to begin with, and recipes of one's own. */
 function Mixes({ settings, recipes, onChange, onRemoveRecipe }: MixPanelProps) {
-  const take = ({ mix, limits, piece }: Recipe) => onChange({ mix, limits, piece });
+  const take = ({ mix, limits, piece, variety = defaultVariety }: Recipe) => onChange({ mix, limits, piece, variety });
   return (
     <>
       <h2 className="text-xs text-muted">Ready mixes</h2>
@@ -116,6 +120,27 @@ function Mixes({ settings, recipes, onChange, onRemoveRecipe }: MixPanelProps) {
 }
 
 type SettingsProps = Pick<MixPanelProps, 'settings' | 'onChange'>;
+
+/** How much a first of its kind counts more than another good one. */
+function Variety({ settings, onChange }: SettingsProps) {
+  return (
+    <>
+      <Slider
+        label="Variety"
+        colour={colours.lamp}
+        value={settings.variety}
+        max={100}
+        shown={String(settings.variety)}
+        hint="A first of its kind, scene or file counts more than one more of them"
+        onChange={(variety) => onChange({ ...settings, variety }, 'variety')}
+      />
+      <p className="flex justify-between text-xs text-muted" aria-hidden>
+        <span>Only the best</span>
+        <span>Something of everything</span>
+      </p>
+    </>
+  );
+}
 
 /** Flaws that are not accepted. */
 function Limits({ settings, onChange }: SettingsProps) {
@@ -155,6 +180,16 @@ function Limits({ settings, onChange }: SettingsProps) {
         shown={limits.dark <= 0 ? 'off' : `${Math.round(limits.dark * 100)}`}
         hint="100 is well lit"
         onChange={(dark) => setLimit({ dark })}
+      />
+      <Slider
+        label="Structure under"
+        colour={colours.muted}
+        value={limits.plain ?? 0}
+        max={0.2}
+        step={0.005}
+        shown={limits.plain ? `${Math.round(limits.plain * 100 * 10) / 10}` : 'off'}
+        hint="Pictures with nothing in them: a covered lens, fog, the ground; faces always count"
+        onChange={(plain) => setLimit({ plain })}
       />
       <Slider
         label="Silence over"

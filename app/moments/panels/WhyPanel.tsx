@@ -58,6 +58,7 @@ export function WhyPanel({ why, what, mix, water, onKeep, onDrop, onToReel, onRe
       ))}
       <div className="mt-1 rounded-md bg-raised px-3 py-1.5" data-testid="because">
         {sentence(why, water)}
+        {why.because && <> It {why.because}.</>}
         <Changes why={why} water={water} onRemedy={onRemedy} onWater={onWater} />
       </div>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
@@ -142,6 +143,7 @@ const flawWords: Record<Flaw['kind'], string> = {
   shaky: 'the picture shakes too much',
   blurred: 'the picture is out of focus',
   dark: 'the picture is too dark',
+  plain: 'there is nothing to see in it',
   frozen: 'the picture stands still',
   whip: 'it is a whip pan',
   silent: 'it is silent',

@@ -1,0 +1,149 @@
+import type { Candidate } from './candidates';
+
+/**
+ * What a set of pieces is worth: every piece brings its points (score × seconds) into the concepts that it belongs to
+ * (its kind, its scene, its file, its place in time), and a concept is worth a concave power of the points in it. The
+ * first piece of a kind is so worth more than the fifth. With the exponent 1 only the points count. Monotone and
+ * submodular for every exponent in (0, 1] (the diversity reward of Lin & Bilmes 2011, *A Class of Submodular Functions
+ * for Document Summarization*, section 4.2, with a power for their square root; mixtures of such terms as in Gygli,
+ * Grabner, Van Gool 2015).
+ */
+export interface Objective {
+  exponent: number;
+  /** Share of each group of concepts; they add up to 1. */
+  shares: number[];
+}
+
+/** Groups of concepts, and how much each counts where a choice can differ in it at all. */
+export const conceptGroups = { kind: 0.55, scene: 0.2, place: 0.15, file: 0.1 };
+export const groupCount = Object.keys(conceptGroups).length;
+
+/** Variety, 0 to 100, to begin with. */
+export const defaultVariety = 50;
+
+/** Points of a piece of 2 s that is full of everything; there its worth a second is 100, whatever the exponent. */
+const unit = 200;
+
+/** The score of a fair piece. */
+const usualMerit = 50;
+
+/**
+ * @param variety 0 for only the best, 100 for something of everything
+ * @param counts of different concepts in each group; a group with one cannot tell pieces apart
+ */
+export function objective(variety: number, counts: readonly number[]): Objective {
+  const weights = Object.values(conceptGroups).map((weight, group) => (counts[group]! > 1 ? weight : 0));
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  return {
+    exponent: 1 - 0.9 * Math.min(1, Math.max(0, variety / 100)),
+    shares: weights.map((weight) => (total > 0 ? weight / total : 1 / groupCount)),
+  };
+}
+
+/** A candidate of all footage, with what it is counted by. */
+export interface Counted {
+  candidate: Candidate;
+  /** Number of its file. */
+  file: number;
+  seconds: number;
+  /** Score × seconds. */
+  points: number;
+  /** A number for its concept in each group, none shared between groups. */
+  concepts: readonly number[];
+}
+
+/** The points that stand in each concept, and what more would be worth. */
+export class Covered {
+  private readonly points: Float64Array;
+  private readonly worth: Float64Array;
+  private readonly scale: number;
+
+  constructor(
+    private readonly goal: Objective,
+    concepts: number,
+  ) {
+    this.points = new Float64Array(concepts);
+    this.worth = new Float64Array(concepts);
+    this.scale = unit ** (1 - goal.exponent);
+  }
+
+  /** What a piece would add, in points. */
+  gain({ points, seconds, concepts }: Pick<Counted, 'points' | 'seconds' | 'concepts'>): number {
+    const { exponent, shares } = this.goal;
+    if (exponent === 1) return points;
+    let sum = 0;
+    for (let group = 0; group < groupCount; group++) {
+      const share = shares[group]!;
+      if (share === 0) continue;
+      const concept = concepts[group]!;
+      sum += share * ((this.points[concept]! + this.brings(group, points, seconds)) ** exponent - this.worth[concept]!);
+    }
+    return this.scale * sum;
+  }
+
+  /** What a piece brings into a concept. How good it is of its kind counts less among kinds, which are hard to compare. */
+  private brings(group: number, points: number, seconds: number): number {
+    const { exponent } = this.goal;
+    return group === 0 ? seconds * (points / seconds) ** exponent * usualMerit ** (1 - exponent) : points;
+  }
+
+  add({ points, seconds, concepts }: Pick<Counted, 'points' | 'seconds' | 'concepts'>): void {
+    for (const [group, concept] of concepts.entries()) {
+      this.points[concept]! += this.brings(group, points, seconds);
+      this.worth[concept] = this.points[concept]! ** this.goal.exponent;
+    }
+  }
+}
+
+/** A heap of candidates by what they are worth a second, best first; ties by their number. */
+export class Heap {
+  private readonly items: number[] = [];
+  constructor(private readonly density: Float64Array) {}
+
+  get size(): number {
+    return this.items.length;
+  }
+  get top(): number {
+    return this.items[0]!;
+  }
+  private before(a: number, b: number): boolean {
+    const difference = this.density[a]! - this.density[b]!;
+    return difference > 0 || (difference === 0 && a < b);
+  }
+  push(item: number): void {
+    const { items } = this;
+    items.push(item);
+    let at = items.length - 1;
+    while (at > 0) {
+      const parent = (at - 1) >> 1;
+      if (!this.before(items[at]!, items[parent]!)) break;
+      [items[at], items[parent]] = [items[parent]!, items[at]!];
+      at = parent;
+    }
+  }
+  pop(): number {
+    const { items } = this;
+    const top = items[0]!;
+    const last = items.pop()!;
+    if (items.length > 0) {
+      items[0] = last;
+      this.sink(0);
+    }
+    return top;
+  }
+  /** After the top became worth less. */
+  sinkTop(): void {
+    this.sink(0);
+  }
+  private sink(from: number): void {
+    const { items } = this;
+    for (let at = from; ;) {
+      let best = at;
+      for (const child of [2 * at + 1, 2 * at + 2])
+        if (child < items.length && this.before(items[child]!, items[best]!)) best = child;
+      if (best === at) return;
+      [items[at], items[best]] = [items[best]!, items[at]!];
+      at = best;
+    }
+  }
+}

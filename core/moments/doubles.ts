@@ -1,0 +1,146 @@
+import { clamp } from '#core/signal';
+import { lengthOf, type Range } from '#core/time';
+import type { MomentKind } from './kinds';
+import type { Prepared } from './score';
+import type { Footage } from './types';
+
+/** How a stretch looks and goes, for telling whether another one is the same thing once more. */
+export interface Profile {
+  kind: MomentKind;
+  seconds: number;
+  /** Mean luma of cells at its beginning, middle and end; null where looks were not read. */
+  looks: Float32Array[] | null;
+  /** Level of the sound over time, 0 to 1, `profileHz` a second. */
+  sound: Float32Array;
+  /** Motion likewise, with `aside` seconds before and after. */
+  motion: Float32Array;
+}
+
+const profileHz = 5;
+/** Two takes are seldom cut alike: motion is compared with one of them moved by up to so many seconds. */
+const aside = 1.6;
+/** Under these nothing is heard and nothing moves; they are not blown up to a course of their own. */
+const quiet = 0.02,
+  still = 0.25;
+
+/** How a stretch looks and goes. */
+export function profileOf({ footage }: Prepared, { start, end }: Range, kind: MomentKind): Profile {
+  const { look, traces, hz } = footage;
+  const seconds = end - start;
+  return {
+    kind,
+    seconds,
+    looks:
+      look && look.values.length > 0 ? [0.15, 0.5, 0.85].map((share) => lookAt(look, start + share * seconds)) : null,
+    sound: pooled(traces.wave, hz, { start, end }, quiet),
+    motion: pooled(traces.motion, hz, { start: start - aside, end: end + aside }, still),
+  };
+}
+
+function lookAt({ values, cells, hz }: NonNullable<Footage['look']>, seconds: number): Float32Array {
+  const index = clamp(Math.round(seconds * hz), 0, values.length / cells - 1) * cells;
+  return values.subarray(index, index + cells);
+}
+
+/** Mean difference of luma between the pictures at two times, 0 to 1; 1 where looks were not read. */
+export function difference(one: Footage, at: number, other: Footage, otherAt: number): number {
+  if (!one.look?.values.length || !other.look?.values.length) return 1;
+  const [a, b] = [lookAt(one.look, at), lookAt(other.look, otherAt)];
+  let sum = 0;
+  for (let cell = 0; cell < a.length; cell++) sum += Math.abs(a[cell]! - b[cell]!);
+  return sum / a.length;
+}
+
+/** Means of `profileHz` a second, from 0 to 1 within the stretch. */
+function pooled(values: Float32Array, hz: number, range: Range, least: number): Float32Array {
+  const count = Math.max(2, Math.round(lengthOf(range) * profileHz));
+  const step = (lengthOf(range) * hz) / count;
+  const out = new Float32Array(count);
+  let most = least;
+  for (let index = 0; index < count; index++) {
+    const from = Math.round(range.start * hz + index * step);
+    const to = Math.max(from + 1, Math.round(range.start * hz + (index + 1) * step));
+    let sum = 0;
+    for (let sample = from; sample < to; sample++) sum += values[clamp(sample, 0, values.length - 1)] ?? 0;
+    out[index] = sum / (to - from);
+    most = Math.max(most, out[index]!);
+  }
+  return out.map((value) => value / most);
+}
+
+/** What a moment of a kind is known by; others are not compared. */
+const sensed = (kind: MomentKind) =>
+  kind === 'talk' || kind === 'photo' ? kind : kind === 'reaction' ? 'heard' : 'seen';
+/** Kinds in which little moves. */
+const stands: readonly MomentKind[] = ['faces', 'group', 'scenery'];
+/** Largest mean difference of luma at which two pictures may be of the same place. */
+const sameLook = { photo: 0.012, still: 0.022, moving: 0.03 };
+/** Largest mean difference along the warped path at which two courses are the same. */
+const sameCourse = { talk: 0.08, sound: 0.05, motion: 0.06 };
+
+/**
+ * Whether one stretch is the other once more, as a second take or from a second camera: about as long, the same picture, and sound (where somebody speaks or it is loud) or motion going the same way, compared along the best
+ * warping of time (Sakoe & Chiba 1978, dynamic time warping, slope of at most two).
+ */
+export function areDoubles(a: Profile, b: Profile): boolean {
+  if (sensed(a.kind) !== sensed(b.kind)) return false;
+  if (a.kind === 'photo') return looksAlike(a, b, sameLook.photo);
+  const ratio = a.seconds / b.seconds;
+  if (ratio < 0.7 || ratio > 1.43) return false;
+  const isHeard = !isSilent(a.sound) || !isSilent(b.sound);
+  // What is said is the same from wherever it is filmed.
+  if (a.kind === 'talk') return isHeard && goesAlike(a.sound, b.sound, sameCourse.talk);
+  if (
+    !a.looks ||
+    !b.looks ||
+    !looksAlike(a, b, stands.includes(a.kind) && stands.includes(b.kind) ? sameLook.still : sameLook.moving)
+  )
+    return false;
+  return sensed(a.kind) === 'heard' ? isHeard && goesAlike(a.sound, b.sound, sameCourse.sound) : movesAlike(a, b);
+}
+
+const isSilent = (sound: Float32Array) => sound.every((level) => level < 0.5);
+
+function looksAlike(a: Profile, b: Profile, most: number): boolean {
+  if (!a.looks || !b.looks) return true;
+  let sum = 0;
+  for (const [index, look] of a.looks.entries()) {
+    const other = b.looks[index]!;
+    for (let cell = 0; cell < look.length; cell++) sum += Math.abs(look[cell]! - other[cell]!);
+  }
+  return sum / (a.looks.length * a.looks[0]!.length) < most;
+}
+
+const goesAlike = (a: Float32Array, b: Float32Array, most: number) => warpedDifference(a, b, most) < most;
+
+function movesAlike(a: Profile, b: Profile): boolean {
+  const edge = Math.round(aside * profileHz);
+  const [first, second] = a.motion.length < b.motion.length ? [a.motion, b.motion] : [b.motion, a.motion];
+  const middle = first.subarray(edge, first.length - edge);
+  for (let from = 0; from + middle.length <= second.length; from++)
+    if (goesAlike(middle, second.subarray(from, from + middle.length), sameCourse.motion)) return true;
+  return false;
+}
+
+/** Mean difference along the best path; Infinity as soon as it cannot be under `most`. */
+function warpedDifference(a: Float32Array, b: Float32Array, most: number): number {
+  const band = Math.ceil(Math.max(a.length, b.length) * 0.25) + 1;
+  let before = new Float64Array(b.length).fill(Infinity);
+  for (let i = 0; i < a.length; i++) {
+    const now = new Float64Array(b.length).fill(Infinity);
+    const middle = Math.round((i * (b.length - 1)) / Math.max(1, a.length - 1));
+    let least = Infinity;
+    for (let j = Math.max(0, middle - band); j <= Math.min(b.length - 1, middle + band); j++) {
+      const difference = Math.abs(a[i]! - b[j]!);
+      const from =
+        i === 0 && j === 0
+          ? 0
+          : Math.min(before[j]!, j > 0 ? now[j - 1]! : Infinity, j > 0 ? before[j - 1]! : Infinity);
+      now[j] = from + difference;
+      least = Math.min(least, now[j]!);
+    }
+    if (least > most * Math.max(a.length, b.length)) return Infinity;
+    before = now;
+  }
+  return before[b.length - 1]! / Math.max(a.length, b.length);
+}
