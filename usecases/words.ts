@@ -174,8 +174,8 @@ export async function showSpoken(projectId: string) {
   return done({ ...shown.value, words: Object.fromEntries(words) });
 }
 
-/** The people of a project alone, for whoever needs no words. */
-export async function showSpeakers(projectId: string) {
+/** Who is where in a project. */
+async function showSpeakers(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
   const people = (await listPeople(projectId)).filter((person) => !person.hidden);

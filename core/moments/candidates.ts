@@ -1,11 +1,11 @@
 import { runsOf } from '#core/readings';
 import { gaussianSmooth } from '#core/signal';
 import { lengthOf, overlap, subtractRanges, type Range } from '#core/time';
-import { kindOf, type MomentKind } from './kinds';
+import { kindOf } from './kinds';
 import type { Flaw } from './limits';
 import type { Prepared } from './score';
 import { breathed, sentencesOf } from './talk';
-import type { PieceLength } from './types';
+import type { MomentKind, PieceLength } from './types';
 
 /** A stretch that could be a piece of a reel. */
 export interface Candidate extends Range {

@@ -3,10 +3,18 @@ import { lengthOf, overlap, type Range } from '#core/time';
 import { layField, type Field } from './candidates';
 import { Covered, defaultVariety, groupCount, Heap, objective, type Counted } from './coverage';
 import { areDoubles, profileOf, type Profile } from './doubles';
-import { kindOf, momentKinds, type MomentKind } from './kinds';
+import { kindOf } from './kinds';
 import { flawedStretches, shutOut, type Flaw } from './limits';
 import { explainScore, scoreCurve, type Prepared } from './score';
-import type { Decision, Limits, Mix, Moment, PieceLength } from './types';
+import {
+  momentKinds,
+  type Decision,
+  type Limits,
+  type Mix,
+  type Moment,
+  type MomentKind,
+  type PieceLength,
+} from './types';
 
 /** What a choice goes by, apart from what was decided by hand. */
 export interface ChoiceSettings {

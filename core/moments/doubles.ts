@@ -1,8 +1,7 @@
 import { clamp } from '#core/signal';
 import { lengthOf, type Range } from '#core/time';
-import type { MomentKind } from './kinds';
 import type { Prepared } from './score';
-import type { Footage } from './types';
+import type { Footage, MomentKind } from './types';
 
 /** How a stretch looks and goes, for telling whether another one is the same thing once more. */
 export interface Profile {

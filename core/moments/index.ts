@@ -6,6 +6,7 @@ export {
   type Limits,
   type Mix,
   type Moment,
+  type MomentKind,
   type PieceLength,
   defaultLimits,
   defaultMix,
@@ -19,7 +20,6 @@ export {
   type Choice,
   type ChoiceSettings,
   type Ground,
-  type Worth,
   chooseAbove,
   chooseForTarget,
   layGround,
@@ -28,7 +28,6 @@ export {
   suggestedTarget,
 } from './choose';
 export { defaultVariety } from './coverage';
-export { type MomentKind, momentKinds } from './kinds';
 export { type Arrangement, arrangements, tellStory } from './story';
 export { ingredientPhrases, leavesAt, momentPiece, momentReason } from './why';
 export { type Known, momentTitle, nothingKnown, titlesApart } from './titles';

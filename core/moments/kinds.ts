@@ -1,11 +1,7 @@
 import { runsOf } from '#core/readings';
 import { coveredSeconds, lengthOf, type Range } from '#core/time';
 import { meanIngredients, type Prepared } from './score';
-
-/** What sort of moment a stretch is; a reel is to have something of each. */
-export const momentKinds = ['talk', 'faces', 'group', 'action', 'reaction', 'camera', 'scenery', 'photo'] as const;
-/** What sort of moment a stretch is; a reel is to have something of each. */
-export type MomentKind = (typeof momentKinds)[number];
+import type { MomentKind } from './types';
 
 /** From so many faces on it is a group. */
 const groupFaces = 3;

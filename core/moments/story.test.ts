@@ -3,8 +3,7 @@ import { lookHz } from '#core/readings';
 import { prepare } from './score';
 import { tellStory } from './story';
 import { footage } from './testFootage';
-import type { MomentKind } from './kinds';
-import type { Footage, Moment } from './types';
+import type { Footage, Moment, MomentKind } from './types';
 
 const none = { people: 0, talk: 0, action: 0, camera: 0, sound: 0, picture: 0 };
 const moment = (media: string, start: number, kind: MomentKind, score = 50): Moment => ({

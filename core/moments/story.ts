@@ -1,8 +1,7 @@
 import { lengthOf } from '#core/time';
 import { difference } from './doubles';
-import type { MomentKind } from './kinds';
 import type { Prepared } from './score';
-import type { Moment } from './types';
+import type { Moment, MomentKind } from './types';
 
 /** How moments follow one another in a reel. */
 export const arrangements = ['story', 'time', 'energy'] as const;

@@ -1,7 +1,7 @@
 import { displayTraceNames, type DisplayTraces, type Run } from '#core/readings';
 import type { Footage } from './types';
 
-export const hz = 10;
+const hz = 10;
 
 /** Footage for tests: sharp, well lit and silent but for what is filled in. */
 export function footage(

@@ -1,6 +1,5 @@
 import type { DisplayTraces, Run } from '#core/readings';
 import type { Range } from '#core/time';
-import type { MomentKind } from './kinds';
 
 /** What a moment is made of. */
 export const ingredientNames = ['people', 'talk', 'action', 'camera', 'sound', 'picture'] as const;
@@ -8,6 +7,11 @@ export const ingredientNames = ['people', 'talk', 'action', 'camera', 'sound', '
 export type Ingredient = (typeof ingredientNames)[number];
 /** A number for each ingredient. */
 export type Ingredients = Record<Ingredient, number>;
+
+/** What sort of moment a stretch is; a reel is to have something of each. */
+export const momentKinds = ['talk', 'faces', 'group', 'action', 'reaction', 'camera', 'scenery', 'photo'] as const;
+/** What sort of moment a stretch is; a reel is to have something of each. */
+export type MomentKind = (typeof momentKinds)[number];
 
 /** How much each ingredient counts, 0 to 100. */
 export type Mix = Record<Ingredient, number>;
