@@ -109,8 +109,22 @@ export async function loadPick(projectId: string): Promise<Versioned<Pick>> {
         photoSeconds,
       },
     };
-  const { mix, limits, piece, variety, arrangement, targetSeconds, water, learning, photoSeconds: photos, version } = row;
-  return { version, value: { mix, limits, piece, variety, arrangement, targetSeconds, water, learning, photoSeconds: photos } };
+  const {
+    mix,
+    limits,
+    piece,
+    variety,
+    arrangement,
+    targetSeconds,
+    water,
+    learning,
+    photoSeconds: photos,
+    version,
+  } = row;
+  return {
+    version,
+    value: { mix, limits, piece, variety, arrangement, targetSeconds, water, learning, photoSeconds: photos },
+  };
 }
 
 /** @returns the new version, or null when somebody else saved since `version` */

@@ -37,10 +37,8 @@ export function gatherPieces(
     // One long recording among short ones is not to be everything.
     const share = Math.max(target / footage.length, target * Math.min(largestShare, durationSeconds / whole));
     const most = each.whole ? durationSeconds : Math.min(durationSeconds * 0.8, share);
-    return chooseForTarget(
-      [layGround(prepare(each), settings, decisions)],
-      Math.max(most, pieceLength.minSeconds),
-    ).moments;
+    return chooseForTarget([layGround(prepare(each), settings, decisions)], Math.max(most, pieceLength.minSeconds))
+      .moments;
   });
   const at = new Map(footage.map((each, index) => [each.id, index]));
   return [...moments]
