@@ -96,6 +96,7 @@ function Why({ desk }: { desk: MomentsDesk }) {
       onDrop={() => actions.decideHere('drop')}
       onToReel={() => below.send('append', wanted(actingPieces))}
       onWater={setWater}
+      onGoTo={actions.goTo}
       onRemedy={({ ingredient, by }) => notes.setPick({ mix: { ...mix, [ingredient]: mix[ingredient] + by }, water })}
     />
   );

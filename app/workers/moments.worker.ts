@@ -162,6 +162,13 @@ function drawLandscape(columns: number, { worths, threshold }: Choice): Float32A
   );
 }
 
+/** Other takes of a stretch: those left out for it, or the one that it is left out for. */
+function doublesOf({ doubles }: Choice, { media, ...range }: Range & { media: string }): Why['doubles'] {
+  const isThis = (other: Range & { media: string }) =>
+    other.media === media && overlap(other, range) > (range.end - range.start) / 2;
+  return doubles.flatMap(({ of, ...double }) => (isThis(of) ? [double] : isThis(double) ? [of] : []));
+}
+
 /** Reasons at once; what would change them follows, and gives way to whatever else is asked meanwhile. */
 async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   const number = ++whyNumber;
@@ -185,6 +192,7 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
     flaws: ground.flaws.filter((flaw) => overlap(flaw, range) > 0.05),
     verdict: ground.decisions.find((decision) => overlap(decision, range) > (end - start) / 2)?.verdict ?? null,
     kept: moments.some((moment) => moment.media === media && overlap(moment, range) > (end - start) / 2),
+    doubles: doublesOf(choice, { media, ...range }),
     because:
       story.find(
         ({ moment, because }) => because && moment.media === media && overlap(moment, range) > (end - start) / 2,

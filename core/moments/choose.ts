@@ -117,7 +117,11 @@ export interface Choice {
   seconds: number;
   /** Everything that could be a piece. What is taken stands at or over the threshold, everything else under it. */
   worths: Worth[];
+  /** What was left out because it is the same as something that is taken. */
+  doubles: (MediaRange & { of: MediaRange })[];
 }
+
+type MediaRange = Range & { media: string };
 
 /** What a water level keeps of all footage. It never keeps more when it rises: a higher one ends the same sequence earlier. */
 export const chooseAbove = (grounds: readonly Ground[], water: number): Choice =>
@@ -140,6 +144,8 @@ const hole = 0.5;
 /** A second look at one shot within so many seconds is worth so much of what it would be elsewhere. */
 const closeBy = 2.5,
   moreOfShot = 0.4;
+/** A piece is taken when none can be worth more than so much more; it saves most of the computing. */
+const slack = 0.02;
 /** A cut is paid for like so many seconds; else the shortest pieces would always be worth most. */
 const cutSeconds = 1;
 /** What lies so close to a second take belongs to it, in seconds; not where somebody speaks. */
@@ -157,7 +163,7 @@ const places = 12;
  * Greedy by gain a second, with gains that are only computed anew when it matters (Minoux 1978; Leskovec and others
  * 2007, *Cost-effective Outbreak Detection in Networks*, which shows that for a budget the better of this and of the
  * greedy by gain alone reaches (1 − 1/e)/2 of the best). Gains only fall as the set grows, so the sequence's worth never
- * rises: every water level cuts the same sequence at one place. What shares time with a taken piece, or is the same
+ * rises by more than `slack`: every water level cuts the same sequence at one place. What shares time with a taken piece, or is the same
  * thing once more, cannot be taken; for such constraints the bound does not hold.
  */
 class Choosing {
@@ -167,7 +173,7 @@ class Choosing {
   private readonly taken: Taken[] = [];
   private readonly byFile: Taken[][];
   /** What is the same as something taken; neither it nor a part of it is wanted once more. */
-  private readonly doubled: Range[][];
+  private readonly doubled: { around: Range; candidate: Range; of: Counted }[][];
   private readonly profiles = new Map<Counted, Profile>();
   private seconds = 0;
   private threshold = 0;
@@ -181,10 +187,11 @@ class Choosing {
       for (const candidate of ground.field.candidates) {
         const seconds = lengthOf(candidate);
         const points = Math.max(1e-6, meritOf(ground, candidate)) * seconds;
-        this.items.push({ candidate, file, seconds, points, concepts: concepts.of(file, candidate) });
+        this.items.push({ candidate, file, seconds, points, kindPoints: 0, concepts: concepts.of(file, candidate) });
       }
     const variety = grounds[0]?.settings.variety ?? defaultVariety;
     this.covered = new Covered(objective(variety, concepts.counts(this.items)), concepts.total);
+    for (const item of this.items) item.kindPoints = this.covered.kindPoints(item.points, item.seconds);
     this.byFile = grounds.map(() => []);
     this.doubled = grounds.map(() => []);
     for (const [file, ground] of grounds.entries())
@@ -192,9 +199,10 @@ class Choosing {
         if (decision.verdict !== 'keep') continue;
         const kind = kindOf(ground.prepared, decision);
         this.seconds += lengthOf(decision);
+        const points = meritOf(ground, decision) * lengthOf(decision);
         this.covered.add({
-          points: meritOf(ground, decision) * lengthOf(decision),
-          seconds: lengthOf(decision),
+          points,
+          kindPoints: this.covered.kindPoints(points, lengthOf(decision)),
           concepts: concepts.of(file, { ...decision, kind, scene: 0 }),
         });
       }
@@ -222,8 +230,10 @@ class Choosing {
       const now = this.worthOf(item);
       if (now < density[index]! - 1e-9) {
         density[index] = now;
-        heap.sinkTop();
-        continue;
+        if (now < (1 - slack) * heap.next) {
+          heap.sinkTop();
+          continue;
+        }
       }
       if (now < water) break;
       heap.pop();
@@ -232,8 +242,9 @@ class Choosing {
         isWhole = false;
         continue;
       }
-      if (this.isDouble(item)) {
-        this.doubled[item.file]!.push(aroundDouble(item.candidate));
+      const of = this.doubleOf(item);
+      if (of) {
+        this.doubled[item.file]!.push({ around: aroundDouble(item.candidate), candidate: item.candidate, of });
         continue;
       }
       this.put({ ...range, counted: item, worth: now });
@@ -267,19 +278,19 @@ class Choosing {
   private isInTheWay({ file, candidate }: Counted): boolean {
     return (
       this.byFile[file]!.some((piece) => overlap(piece, candidate) > 1e-6) ||
-      this.doubled[file]!.some((range) => overlap(range, candidate) > 1e-6)
+      this.doubled[file]!.some(({ around }) => overlap(around, candidate) > 1e-6)
     );
   }
 
-  /** The same thing once more, of another shot. */
-  private isDouble(item: Counted): boolean {
-    return this.taken.some(
+  /** What is taken and the same thing, of another shot. */
+  private doubleOf(item: Counted): Counted | undefined {
+    return this.taken.find(
       ({ counted: other }) =>
         (other.file !== item.file ||
           other.candidate.scene !== item.candidate.scene ||
           item.candidate.kind === 'talk') &&
         areDoubles(this.profile(other), this.profile(item)),
-    );
+    )?.counted;
   }
   private profile(item: Counted): Profile {
     let own = this.profiles.get(item);
@@ -365,7 +376,15 @@ class Choosing {
       [...this.keptByHand(ground), ...this.merged(file, worthOf)].sort((a, b) => a.start - b.start),
     );
     const seconds = moments.reduce((sum, moment) => sum + lengthOf(moment), 0);
-    return { threshold: this.threshold, moments, seconds, worths };
+    const place = ({ start, end }: Range, file: number): MediaRange => ({
+      media: this.grounds[file]!.prepared.footage.id,
+      start,
+      end,
+    });
+    const doubles = this.doubled.flatMap((list, file) =>
+      list.map(({ candidate, of }) => ({ ...place(candidate, file), of: place(of.candidate, of.file) })),
+    );
+    return { threshold: this.threshold, moments, seconds, worths, doubles };
   }
 
   private keptByHand(ground: Ground): Moment[] {

@@ -48,9 +48,14 @@ export interface Counted {
   seconds: number;
   /** Score × seconds. */
   points: number;
+  /** What it brings into its kind. */
+  kindPoints: number;
   /** A number for its concept in each group, none shared between groups. */
   concepts: readonly number[];
 }
+
+/** What a piece is counted by. */
+export type Brings = Pick<Counted, 'points' | 'kindPoints' | 'concepts'>;
 
 /** The points that stand in each concept, and what more would be worth. */
 export class Covered {
@@ -67,8 +72,17 @@ export class Covered {
     this.scale = unit ** (1 - goal.exponent);
   }
 
+  /**
+   * What a piece brings into its kind, from its points and seconds. How good it is of its kind counts less there: kinds are
+   * hard to compare.
+   */
+  kindPoints(points: number, seconds: number): number {
+    const { exponent } = this.goal;
+    return seconds * (points / seconds) ** exponent * usualMerit ** (1 - exponent);
+  }
+
   /** What a piece would add, in points. */
-  gain({ points, seconds, concepts }: Pick<Counted, 'points' | 'seconds' | 'concepts'>): number {
+  gain({ points, kindPoints, concepts }: Brings): number {
     const { exponent, shares } = this.goal;
     if (exponent === 1) return points;
     let sum = 0;
@@ -76,20 +90,15 @@ export class Covered {
       const share = shares[group]!;
       if (share === 0) continue;
       const concept = concepts[group]!;
-      sum += share * ((this.points[concept]! + this.brings(group, points, seconds)) ** exponent - this.worth[concept]!);
+      const brings = group === 0 ? kindPoints : points;
+      sum += share * ((this.points[concept]! + brings) ** exponent - this.worth[concept]!);
     }
     return this.scale * sum;
   }
 
-  /** What a piece brings into a concept. How good it is of its kind counts less among kinds, which are hard to compare. */
-  private brings(group: number, points: number, seconds: number): number {
-    const { exponent } = this.goal;
-    return group === 0 ? seconds * (points / seconds) ** exponent * usualMerit ** (1 - exponent) : points;
-  }
-
-  add({ points, seconds, concepts }: Pick<Counted, 'points' | 'seconds' | 'concepts'>): void {
+  add({ points, kindPoints, concepts }: Brings): void {
     for (const [group, concept] of concepts.entries()) {
-      this.points[concept]! += this.brings(group, points, seconds);
+      this.points[concept]! += group === 0 ? kindPoints : points;
       this.worth[concept] = this.points[concept]! ** this.goal.exponent;
     }
   }
@@ -105,6 +114,11 @@ export class Heap {
   }
   get top(): number {
     return this.items[0]!;
+  }
+  /** The highest density below the top; 0 where there is nothing. */
+  get next(): number {
+    const { items, density } = this;
+    return Math.max(items.length > 1 ? density[items[1]!]! : 0, items.length > 2 ? density[items[2]!]! : 0);
   }
   private before(a: number, b: number): boolean {
     const difference = this.density[a]! - this.density[b]!;

@@ -26,10 +26,22 @@ interface WhyPanelProps {
   /** Tries a remedy: the weight moves, the water stands still. */
   onRemedy(remedy: Remedy): void;
   onWater(level: number): void;
+  onGoTo(media: string, seconds: number): void;
 }
 
 /** What a stretch is, why it was picked or not, and what would change that. */
-export function WhyPanel({ why, what, mix, water, onKeep, onDrop, onToReel, onRemedy, onWater }: WhyPanelProps) {
+export function WhyPanel({
+  why,
+  what,
+  mix,
+  water,
+  onKeep,
+  onDrop,
+  onToReel,
+  onRemedy,
+  onWater,
+  onGoTo,
+}: WhyPanelProps) {
   if (!why)
     return (
       <p className="text-muted">
@@ -59,6 +71,7 @@ export function WhyPanel({ why, what, mix, water, onKeep, onDrop, onToReel, onRe
       <div className="mt-1 rounded-md bg-raised px-3 py-1.5" data-testid="because">
         {sentence(why, water)}
         {why.because && <> It {why.because}.</>}
+        <Doubles why={why} onGoTo={onGoTo} />
         <Changes why={why} water={water} onRemedy={onRemedy} onWater={onWater} />
       </div>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
@@ -83,6 +96,20 @@ export function WhyPanel({ why, what, mix, water, onKeep, onDrop, onToReel, onRe
         </Button>
       </div>
     </div>
+  );
+}
+
+/** Other takes of the same thing, each one press away. */
+function Doubles({ why, onGoTo }: Pick<WhyPanelProps, 'onGoTo'> & { why: Why }) {
+  if (why.doubles.length === 0) return null;
+  return (
+    <p className="mt-1.5 flex flex-wrap items-center gap-1.5 text-xs text-muted" data-testid="doubles">
+      {why.kept ? 'Taken instead of the same at' : 'Left out for the same at'}
+      {why.doubles.slice(0, 4).map(({ media, start }) => (
+        <Change key={`${media}${start}`} label={formatClock(start, true)} onPress={() => onGoTo(media, start)} />
+      ))}
+      {why.doubles.length > 4 && `and ${why.doubles.length - 4} more`}
+    </p>
   );
 }
 
