@@ -41,6 +41,8 @@ export interface Field {
   candidates: Candidate[];
   /** The longest stretch around a piece that stays in its shot, outside of what is shut out and of other sentences. */
   around(piece: Range): Range;
+  /** Which scene of its file a time lies in. */
+  sceneAt(seconds: number): number;
 }
 
 /**
@@ -62,6 +64,7 @@ export function layField(
     return {
       candidates: shut.length > 0 ? [] : [{ start: 0, end: duration, kind: 'photo', scene: 0 }],
       around: (range) => range,
+      sceneAt: () => 0,
     };
   const sentences = sentencesOf(footage, piece.maxSeconds);
   const room = new Room(prepared, shut, sentences, piece);
@@ -73,7 +76,7 @@ export function layField(
     ...faces(room),
     ...windows(room),
   ];
-  return { candidates: distinct(out), around: (range) => room.around(range) };
+  return { candidates: distinct(out), around: (range) => room.around(range), sceneAt: (at) => room.sceneAt(at) };
 }
 
 /** Where pieces of a file may lie. */

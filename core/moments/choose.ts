@@ -163,8 +163,8 @@ const places = 12;
  * Greedy by gain a second, with gains that are only computed anew when it matters (Minoux 1978; Leskovec and others
  * 2007, *Cost-effective Outbreak Detection in Networks*, which shows that for a budget the better of this and of the
  * greedy by gain alone reaches (1 − 1/e)/2 of the best). Gains only fall as the set grows, so the sequence's worth never
- * rises by more than `slack`: every water level cuts the same sequence at one place. What shares time with a taken piece, or is the same
- * thing once more, cannot be taken; for such constraints the bound does not hold.
+ * rises by more than `slack`: every water level cuts the same sequence at one place. What shares time with a taken
+ * piece, or is the same thing once more, cannot be taken; for such constraints the bound does not hold.
  */
 class Choosing {
   private readonly items: Counted[] = [];
@@ -203,7 +203,7 @@ class Choosing {
         this.covered.add({
           points,
           kindPoints: this.covered.kindPoints(points, lengthOf(decision)),
-          concepts: concepts.of(file, { ...decision, kind, scene: 0 }),
+          concepts: concepts.of(file, { ...decision, kind, scene: ground.field.sceneAt(decision.start) }),
         });
       }
     this.density = Float64Array.from(this.items, (item) => this.worthOf(item));
@@ -217,8 +217,9 @@ class Choosing {
     for (const index of items.keys()) heap.push(index);
     const target = 'targetSeconds' in until ? until.targetSeconds : Infinity;
     const water = 'water' in until ? until.water : 0;
-    const shortest = Math.min(...items.map(({ seconds }) => seconds));
+    const shortest = items.reduce((least, { seconds }) => Math.min(least, seconds), Infinity);
     let isWhole = true;
+    let lowest = 100;
     this.threshold = water;
     while (heap.size > 0 && target - this.seconds >= shortest - 1e-6) {
       const index = heap.top;
@@ -248,7 +249,8 @@ class Choosing {
         continue;
       }
       this.put({ ...range, counted: item, worth: now });
-      if (isWhole && 'targetSeconds' in until) this.threshold = Math.min(100, now);
+      lowest = Math.min(lowest, now);
+      if (isWhole && 'targetSeconds' in until) this.threshold = lowest;
     }
     if (isWhole && heap.size === 0 && 'targetSeconds' in until) this.threshold = 0;
   }
@@ -301,13 +303,15 @@ class Choosing {
     return own;
   }
 
-  /** A piece that nearly meets another one of its shot meets it. */
+  /** A piece that nearly meets another one of its shot meets it, where nothing between them is shut out. */
   private withoutHoles({ file, candidate }: Counted): Range {
     let { start, end } = candidate;
+    const around = this.grounds[file]!.field.around(candidate);
     for (const other of this.byFile[file]!) {
       if (other.counted.candidate.scene !== candidate.scene) continue;
-      if (other.end <= start + 1e-6 && start - other.end < hole) start = other.end;
-      if (other.start >= end - 1e-6 && other.start - end < hole) end = other.start;
+      if (other.end <= start + 1e-6 && start - other.end < Math.min(hole, start - around.start + 1e-6))
+        start = other.end;
+      if (other.start >= end - 1e-6 && other.start - end < Math.min(hole, around.end - end + 1e-6)) end = other.start;
     }
     return { start, end };
   }

@@ -293,3 +293,20 @@ it('cut points lie at scene boundaries and in pauses, at least 0.3 s apart', () 
   expect(points.some((point) => (point > 2 && point < 4) || (point > 4.2 && point < 5))).toBe(false);
   for (let index = 1; index < points.length; index++) expect(points[index]! - points[index - 1]!).toBeGreaterThan(0.29);
 });
+
+it('a short stretch between two pieces is bridged, but never one that was dropped', () => {
+  const runs = [
+    { kind: 'speech' as const, start: 2, end: 6 },
+    { kind: 'speech' as const, start: 6.7, end: 10 },
+  ];
+  const of = footage(12, { speech: (t) => ((t > 2 && t < 6) || (t > 6.7 && t < 10) ? 1 : 0) }, runs);
+  const said = (decisions: Decision[]) =>
+    chooseForTarget([ground(of, decisions, { piece: { ...defaultPieceLength, maxSeconds: 9 } })], 9).moments.filter(
+      ({ kind }) => kind === 'talk',
+    );
+  expect(said([])).toMatchObject([{ kind: 'talk' }]);
+  expect(lengthOf(said([])[0]!)).toBeGreaterThan(7.7);
+  const dropped = { id: 'd', media: 'a', start: 6.3, end: 6.4, verdict: 'drop' as const };
+  for (const moment of said([dropped])) expect(overlap(moment, dropped)).toBe(0);
+  expect(said([dropped])).toHaveLength(2);
+});
