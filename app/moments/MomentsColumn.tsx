@@ -1,3 +1,4 @@
+import { suggestLimits } from '#core/moments';
 import { ReelViewer } from '../reel/ReelViewer';
 import { FoundPanel } from './panels/FoundPanel';
 import { MarkersPanel } from './panels/MarkersPanel';
@@ -124,6 +125,11 @@ function Mix({ desk: { notes, settings, footage, choice } }: { desk: MomentsDesk
       onPhotoSeconds={(photoSeconds) => notes.setPick({ photoSeconds }, 'photo')}
       onSaveRecipe={(name) => notes.saveRecipe({ id: crypto.randomUUID(), name, ...settings })}
       onRemoveRecipe={(recipe) => notes.removeRecipe(recipe.id)}
+      onSuggestLimits={() => {
+        const { limits, found } = suggestLimits(footage, settings.limits);
+        notes.setPick({ limits });
+        return found;
+      }}
       onLearning={setLearning}
     />
   );

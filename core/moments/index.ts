@@ -48,5 +48,6 @@ export {
   tagScene,
 } from './board';
 export { type Recipe, readyMixes } from './mixes';
+export { type SuggestedLimit, suggestLimits } from './suggestLimits';
 export { type Preference, fitLogistic, learnPreference, proposeMix } from './learning';
 export { type Remedy, findRemedies } from './remedies';

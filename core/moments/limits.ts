@@ -58,7 +58,7 @@ export function flawedStretches(footage: Footage, limits: Limits): Flaw[] {
 const aroundFaces = 1;
 
 /** How much there is to see: structure in the large, or somebody. */
-function structureOrFaces(footage: Footage): Float32Array {
+export function structureOrFaces(footage: Footage): Float32Array {
   const { traces, hz } = footage;
   const out = structureOf(footage).slice();
   const near = Math.round(aroundFaces * hz);

@@ -1,6 +1,7 @@
 import { Save, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { defaultVariety, ingredientNames, readyMixes, type Recipe } from '#core/moments';
+import { defaultVariety, ingredientNames, readyMixes, type Recipe, type SuggestedLimit } from '#core/moments';
+import { listOf } from '#core/sentences';
 import type { OwnRecipe } from '#usecases/moments';
 import { Button, IconButton, inputLook, Slider } from '../../ui/controls';
 import type { Learned, PickSettings } from '../../workers/protocol';
@@ -20,6 +21,8 @@ interface MixPanelProps {
   onPhotoSeconds(seconds: number): void;
   onSaveRecipe(name: string): void;
   onRemoveRecipe(recipe: OwnRecipe): void;
+  /** Puts the limits where the footage has gaps, and says where. */
+  onSuggestLimits(): SuggestedLimit[];
   onLearning(change: { on?: boolean; forget?: boolean }): void;
 }
 
@@ -62,7 +65,7 @@ export function MixPanel(props: MixPanelProps) {
         onTake={(proposed) => onChange({ ...settings, mix: proposed })}
         onLearning={props.onLearning}
       />
-      <Limits settings={settings} onChange={onChange} />
+      <Limits settings={settings} onChange={onChange} onSuggest={props.onSuggestLimits} />
       <PieceLength settings={settings} onChange={onChange} />
       {photos && (
         <Slider
@@ -142,15 +145,47 @@ function Variety({ settings, onChange }: SettingsProps) {
   );
 }
 
+const limitNames: Record<SuggestedLimit['limit'], string> = {
+  shake: 'Shake',
+  blur: 'Sharpness',
+  dark: 'Light',
+  plain: 'Structure',
+};
+/** "Shake at 41 (6 % is over it). No gap between good and bad in sharpness and light: they stay." */
+function limitsSaid(found: readonly SuggestedLimit[]): string {
+  const set = found.flatMap(({ limit, at, bad }) =>
+    at === null
+      ? []
+      : [
+          `${limitNames[limit]} at ${Math.round(at * 1000) / 10} (${Math.max(1, Math.round(bad * 100))} % is ${limit === 'shake' ? 'over' : 'under'} it).`,
+        ],
+  );
+  const left = found.flatMap(({ limit, at }) => (at === null ? [limitNames[limit].toLowerCase()] : []));
+  if (left.length > 0)
+    set.push(`No gap between good and bad in ${listOf(left)}: ${left.length > 1 ? 'they stay' : 'it stays'}.`);
+  return set.join(' ');
+}
+
 /** Flaws that are not accepted. */
-function Limits({ settings, onChange }: SettingsProps) {
+function Limits({ settings, onChange, onSuggest }: SettingsProps & { onSuggest(): SuggestedLimit[] }) {
   const { limits } = settings;
+  const [found, setFound] = useState<SuggestedLimit[] | null>(null);
   const setLimit = (change: Partial<PickSettings['limits']>) =>
     onChange({ ...settings, limits: { ...limits, ...change } }, `limit ${Object.keys(change).join()}`);
   const silence = limits.silence ?? 0;
   return (
     <>
-      <h2 className="mt-3 text-xs text-muted">What is shut out</h2>
+      <div className="mt-3 flex items-center justify-between">
+        <h2 className="text-xs text-muted">What is shut out</h2>
+        <Button className="!h-6 !px-2 text-xs" onClick={() => setFound(onSuggest())}>
+          Set the limits for me
+        </Button>
+      </div>
+      {found && (
+        <p role="status" className="my-1 text-xs text-muted">
+          {limitsSaid(found)}
+        </p>
+      )}
       <Slider
         label="Shake over"
         colour={colours.shake}
