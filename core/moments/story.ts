@@ -12,7 +12,7 @@ export const arrangements = ['story', 'time', 'energy'] as const;
 export type Arrangement = (typeof arrangements)[number];
 
 /** A moment in its place in a reel, and what put it there. */
-export interface Placed<M extends Moment = Moment> {
+export interface StoryPiece<M extends Moment = Moment> {
   moment: M;
   /** Missing where it simply comes next. */
   because?: string;
@@ -35,24 +35,24 @@ export function tellStory<M extends Moment>(
   moments: readonly M[],
   prepared: ReadonlyMap<string, Prepared>,
   arrangement: Arrangement = 'story',
-): Placed<M>[] {
-  const inTime = moments.map((moment): Placed<M> => ({ moment }));
+): StoryPiece<M>[] {
+  const inTime = moments.map((moment): StoryPiece<M> => ({ moment }));
   if (arrangement === 'time' || moments.length < fewest) return inTime;
   const order = arrangement === 'energy' ? byEnergy(inTime) : inTime;
   return setApart(withEnding(withOpening(order)), prepared);
 }
 
 /** Rising to the strongest at three quarters, falling from there: every fourth of the weaker ones comes after it. */
-function byEnergy<M extends Moment>(list: readonly Placed<M>[]): Placed<M>[] {
+function byEnergy<M extends Moment>(list: readonly StoryPiece<M>[]): StoryPiece<M>[] {
   const sorted = [...list].sort((a, b) => a.moment.score - b.moment.score);
   const strongest = sorted.pop()!;
-  const rise: Placed<M>[] = [];
-  const fall: Placed<M>[] = [];
+  const rise: StoryPiece<M>[] = [];
+  const fall: StoryPiece<M>[] = [];
   for (const [index, each] of sorted.entries()) (index % 4 === 3 ? fall : rise).push(each);
   return [...rise, { ...strongest, because: 'the strongest, where the reel is at its height' }, ...fall.reverse()];
 }
 
-function withOpening<M extends Moment>(list: readonly Placed<M>[]): Placed<M>[] {
+function withOpening<M extends Moment>(list: readonly StoryPiece<M>[]): StoryPiece<M>[] {
   const first = list[0]!;
   if (opens.includes(first.moment.kind))
     return [{ ...first, because: 'opens the reel: it shows the place' }, ...list.slice(1)];
@@ -69,7 +69,7 @@ const endsBy: Partial<Record<MomentKind, string>> = {
   scenery: 'ends the reel: a wide view',
 };
 
-function withEnding<M extends Moment>(list: readonly Placed<M>[]): Placed<M>[] {
+function withEnding<M extends Moment>(list: readonly StoryPiece<M>[]): StoryPiece<M>[] {
   const reach = Math.floor(list.length * (1 - nearEnds));
   for (const kind of ends) {
     const at = list.findLastIndex(
@@ -85,9 +85,12 @@ function withEnding<M extends Moment>(list: readonly Placed<M>[]): Placed<M>[] {
 /** Pictures at the end of one and the start of the next that differ by less look like one shot with a jump in it. */
 const like = 0.03;
 
-function setApart<M extends Moment>(list: readonly Placed<M>[], prepared: ReadonlyMap<string, Prepared>): Placed<M>[] {
+function setApart<M extends Moment>(
+  list: readonly StoryPiece<M>[],
+  prepared: ReadonlyMap<string, Prepared>,
+): StoryPiece<M>[] {
   const out = [...list];
-  const jumps = (a: Placed<M> | undefined, b: Placed<M> | undefined) => {
+  const jumps = (a: StoryPiece<M> | undefined, b: StoryPiece<M> | undefined) => {
     if (!a || !b) return false;
     const [one, two] = [a.moment, b.moment];
     // What goes on without a gap is one shot, and no jump.
