@@ -1,6 +1,6 @@
 import { runsOf } from '#core/readings';
 import { gaussianSmooth } from '#core/signal';
-import { lengthOf, overlap, subtractRanges, type Range } from '#core/time';
+import { lastBefore, lengthOf, overlap, subtractRanges, type Range } from '#core/time';
 import { kindOf } from './kinds';
 import type { Flaw } from './limits';
 import type { Prepared } from './score';
@@ -193,18 +193,6 @@ class Room {
     if (keepsCore && (!stays || Math.abs(back - edge) <= Math.abs(out - edge))) return back;
     return stays ? out : NaN;
   }
-}
-
-/** The last of sorted ranges that begins at or before `seconds`, or -1. */
-function lastBefore(ranges: readonly Range[], seconds: number): number {
-  let low = 0;
-  let high = ranges.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (ranges[middle]!.start <= seconds) low = middle + 1;
-    else high = middle;
-  }
-  return low - 1;
 }
 
 /** Whole sentences; short ones together with what follows, or with a little of the pause around them. */

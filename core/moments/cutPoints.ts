@@ -1,6 +1,6 @@
 import { runsOf } from '#core/readings';
 import { gaussianSmooth } from '#core/signal';
-import type { Range } from '#core/time';
+import { lastBefore, type Range } from '#core/time';
 import { breath } from './talk';
 import type { Footage } from './types';
 
@@ -60,13 +60,6 @@ function thinOut(points: readonly CutPoint[]): number[] {
 
 /** Cuts of the camera may fall into speech (the file is made so); a choice may not. */
 function isBetweenWords(point: number, speech: readonly Range[]): boolean {
-  let low = 0;
-  let high = speech.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (speech[middle]!.end <= point) low = middle + 1;
-    else high = middle;
-  }
-  const run = speech[low];
+  const run = speech[lastBefore(speech, point)];
   return !run || point <= run.start || point >= run.end;
 }

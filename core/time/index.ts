@@ -15,6 +15,7 @@ export {
   coveredSeconds,
   lengthOf,
   mergeRanges,
+  lastBefore,
   overlap,
   subtractRanges,
   totalLength,

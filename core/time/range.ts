@@ -45,3 +45,15 @@ export function subtractRanges(whole: Range, parts: readonly Range[]): Range[] {
 /** Seconds of `range` that lie in `parts` (which do not overlap one another). */
 export const coveredSeconds = (range: Range, parts: readonly Range[]): number =>
   parts.reduce((sum, part) => sum + overlap(range, part), 0);
+
+/** Index of the last of sorted ranges that begins at or before `seconds`, or -1. */
+export function lastBefore(ranges: readonly Range[], seconds: number): number {
+  let low = 0;
+  let high = ranges.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (ranges[middle]!.start <= seconds) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
+}
