@@ -24,16 +24,22 @@ const ground = 88;
 
 type Drawn = Pick<LandscapeProps, 'landscape' | 'water' | 'string' | 'moments' | 'wells'> & { highest: number };
 
-const yOf = (score: number, highest: number) => ground - (Math.min(highest, score) / highest) * (ground - top);
+/**
+ * Where a worth stands, 0 at the ground and 1 at the highest, and back. Roots: most of a reel lies near the ground, since
+ * what comes once more is worth little, and that is where the line has to be moved finely.
+ */
+const standsAt = (worth: number, highest: number) => Math.sqrt(Math.min(1, Math.max(0, worth / highest)));
+const worthAt = (share: number, highest: number) => Math.min(100, Math.max(0, share) ** 2 * highest);
+const yOf = (worth: number, highest: number) => ground - standsAt(worth, highest) * (ground - top);
 
-/** The score of all material as a landscape. What rises above the water is kept; the line can be dragged. */
+/** What all material is worth as a landscape. What rises above the water is kept; the line can be dragged. */
 export function Landscape(props: LandscapeProps) {
   const { landscape, water, string, moments, wells, seconds, targetSeconds, onWater, onPoint } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const highest = useMemo(() => Math.max(40, ...landscape) * 1.06, [landscape]);
-  const levelAt = (y: number) => Math.max(0, Math.min(100, ((ground - y) / (ground - top)) * highest));
+  const levelAt = (y: number) => worthAt((ground - y) / (ground - top), highest);
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
@@ -53,11 +59,11 @@ export function Landscape(props: LandscapeProps) {
   const move = (event: PointerEvent<HTMLElement>) =>
     onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
   const keys = (event: KeyboardEvent) => {
-    const step = { ArrowUp: 1, ArrowDown: -1, PageUp: 5, PageDown: -5 }[event.key];
+    const step = { ArrowUp: 0.01, ArrowDown: -0.01, PageUp: 0.05, PageDown: -0.05 }[event.key];
     if (!step) return;
     event.preventDefault();
     event.stopPropagation();
-    onWater(Math.max(0, Math.min(100, water + step)));
+    onWater(worthAt(standsAt(water, highest) + step, highest));
   };
   return (
     <div ref={frame} className="relative min-w-0 flex-1" style={{ height }}>
