@@ -95,7 +95,7 @@ test('ask for three things and get them; chips can be changed', async ({ page })
     return page.getByRole('list', { name: 'Found stretches' }).getByRole('listitem');
   };
   const talking = await ask('two faces, talking, not shaky');
-  await expect(page.locator('[data-chip]')).toHaveText(['2 faces', 'talk', 'not shaky']);
+  await expect(page.locator('[data-chip]')).toHaveText([/^2 faces\d+$/, /^talk\d+$/, /^not shaky\d+$/]);
   await expect.poll(() => talking.count()).toBeGreaterThan(2);
   await expect(talking.first()).toContainText(/2 faces.*talk.*not shaky/);
   await press(page, 'Enter', 'Enter');

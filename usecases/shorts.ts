@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { answerRequest, lexiconOf, parseRequest } from '#core/ask';
+import { answerRequest, lexiconOf, loadThesaurus, parseRequest } from '#core/ask';
 import { captionDefaults } from '#core/captions';
 import { applyCommand, dressInStyle, type HouseStyle, type Source } from '#core/reel';
 import {
@@ -64,16 +64,14 @@ async function answersIn(
   const people = (await listPeople(row.projectId)).filter((person) => !person.hidden);
   const parsed = parseRequest(
     request,
-    lexiconOf(
-      people.map(({ id, name }) => ({ id, name })),
-      [],
-      [recording.words],
-    ),
+    lexiconOf({ people: people.map(({ id, name }) => ({ id, name })), thesaurus: await loadThesaurus() }, [
+      recording.words,
+    ]),
   );
   const appearances = new Map(
     people.map((person) => [person.id, person.tracks.filter((track) => track.media === row.id)]),
   );
-  const hits = answerRequest(parsed, {
+  const { hits } = answerRequest(parsed, {
     files: [{ footage: recording.footage, offset: 0, words: recording.words, people: appearances }],
     totalSeconds: recording.footage.durationSeconds,
     markers: [],

@@ -97,7 +97,7 @@ function Head({ desk, legend, onLegend, onHelp }: HeadProps) {
       secondsPerLine={secondsPerLine}
       bins={data.bins}
       people={ask.people}
-      request={ask.last?.request ?? null}
+      found={ask.last}
       field={askField}
       legend={legend}
       reelOpen={below.desk.reel !== null}

@@ -1,10 +1,10 @@
 import { HelpCircle, List, Minus, Plus } from 'lucide-react';
-import type { Request } from '#core/ask';
 import type { FilterName } from '#core/moments';
 import { IconButton, inputLook } from '../ui/controls';
 import { KeysHere } from '../reel/ReelDock';
 import { SeparateMenu } from './panels/SeparateMenu';
 import type { SeparationDesk } from './useSeparation';
+import type { AskAnswer } from '../workers/protocol';
 import { AskField } from './panels/AskField';
 import { nextLineStep, type PageOrder, type PageState, type PageView } from './model/address';
 
@@ -36,7 +36,7 @@ interface PageHeadProps {
   secondsPerLine: number;
   bins: { id: string; name: string }[];
   people: { id: string; name: string }[];
-  request: Request | null;
+  found: AskAnswer | null;
   field: React.RefObject<HTMLInputElement | null>;
   /** "12 files, 40:10". */
   extent: string;
@@ -52,7 +52,7 @@ interface PageHeadProps {
 
 /** What the page shows and how: the request, the view, bin, filter, order, and seconds a line. */
 export function PageHead(props: PageHeadProps) {
-  const { state, secondsPerLine, bins, people, request, onState } = props;
+  const { state, secondsPerLine, bins, people, onState } = props;
   const select = `${inputLook} !h-7 max-w-40`;
   return (
     <div className="shrink-0 px-4 pb-1.5 pt-2.5">
@@ -60,7 +60,7 @@ export function PageHead(props: PageHeadProps) {
       <div className="flex items-start gap-3">
         <AskField
           text={state.ask}
-          request={request}
+          found={props.found}
           field={props.field}
           onText={(ask) =>
             onState({ ask, ...(ask.trim() ? { panel: 'found' } : state.show === 'found' ? { show: 'all' } : {}) })

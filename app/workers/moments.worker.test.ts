@@ -135,24 +135,27 @@ describe('the worker that chooses moments', () => {
     if (preference) expect(proposal).toMatchObject({ moments: expect.any(Number) as number });
     else expect(proposal).toBeNull();
   });
-  it('finds what is asked for in words: something said, somebody, a marker', () => {
+  it('finds what is asked for in words: something said, somebody, a marker', async () => {
     ask({
       kind: 'world',
       world: {
         people: [{ id: 'p', name: 'The builder', named: true, tracks: [{ media: 'file 2', start: 5, end: 9 }] }],
         words: { 'file 1': [{ text: 'paddle', start: 30, end: 30.5, confidence: 1 }] },
+        names: [],
         starts: {},
+        recorded: {},
         markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],
       },
     });
-    const hits = (text: string) => {
+    const hits = async (text: string) => {
       ask({ kind: 'ask', text });
+      await vi.waitFor(() => expect(answers.at(-1)).toMatchObject({ kind: 'found', text }));
       return (answers.at(-1) as AskAnswer).hits.map(({ media, start, end }) => ({ media, start, end }));
     };
-    const said = hits('“paddle”');
+    const said = await hits('“paddle”');
     expect(said[0]!.media).toBe('file 1');
     expect(said[0]!.start).toBeLessThanOrEqual(30);
     expect(said[0]!.end).toBeGreaterThanOrEqual(30.5);
-    expect(hits('the builder').every(({ media }) => media === 'file 2')).toBe(true);
+    expect((await hits('the builder')).every(({ media }) => media === 'file 2')).toBe(true);
   });
 });

@@ -1,4 +1,4 @@
-import { answerRequest, lexiconOf, parseRequest, type AskContext } from '#core/ask';
+import { answerRequest, lexiconOf, loadThesaurus, noThesaurus, parseRequest, type AskContext } from '#core/ask';
 import {
   chooseAbove,
   chooseForTarget,
@@ -39,7 +39,7 @@ let asked: Extract<Ask, { kind: 'choose' }> | null = null;
 let story: ReturnType<typeof tellStory> = [];
 let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
 let spoken: Known = nothingKnown;
-let world: AskWorld = { people: [], words: {}, markers: [], starts: {} };
+let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {} };
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
 
@@ -74,7 +74,7 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       if (asked) choose(asked);
       break;
     case 'ask':
-      return find(ask.text);
+      return void find(ask.text);
   }
 };
 
@@ -239,10 +239,14 @@ function onlyIn(some: readonly Moment[], others: readonly Moment[]): number {
   );
 }
 
-function find(text: string) {
+let questions = 0;
+async function find(text: string) {
+  const question = ++questions;
+  // Without it words mean what they say.
+  const thesaurus = await loadThesaurus().catch(() => noThesaurus);
+  if (question !== questions) return;
   const lexicon = lexiconOf(
-    world.people,
-    world.markers.map((marker) => marker.note),
+    { people: world.people, notes: world.markers.map((marker) => marker.note), names: world.names, thesaurus },
     Object.values(world.words),
   );
   const request = parseRequest(text, lexicon);
@@ -262,6 +266,7 @@ function find(text: string) {
       offset: offsets.get(footage.id)!,
       words: world.words[footage.id] ?? [],
       start: world.starts[footage.id] ?? null,
+      recordedAt: world.recorded[footage.id] ?? null,
       people: new Map(
         world.people.map((person): [string, Range[]] => [
           person.id,
@@ -270,5 +275,5 @@ function find(text: string) {
       ),
     })),
   };
-  answer({ kind: 'found', text, request, hits: answerRequest(request, context) });
+  answer({ kind: 'found', text, request, ...answerRequest(request, context) });
 }

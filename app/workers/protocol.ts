@@ -1,4 +1,4 @@
-import type { Hit, Request } from '#core/ask';
+import type { Hit, Name, Request } from '#core/ask';
 import type {
   Arrangement,
   Decision,
@@ -29,8 +29,12 @@ export interface AskWorld {
   people: { id: string; name: string; named: boolean; tracks: (Range & { media: string })[] }[];
   words: Record<string, readonly Word[]>;
   markers: { media: string; seconds: number; note: string }[];
+  /** What files and bins are called. */
+  names: readonly Name[];
   /** Where files begin by the camera's or recorder's count, by id. */
   starts: Record<string, SourceStart>;
+  /** When files were recorded, by id; ISO 8601. */
+  recorded: Record<string, string>;
 }
 
 /** What the screen asks of the worker. */
@@ -111,6 +115,8 @@ export interface AskAnswer {
   text: string;
   request: Request;
   hits: Hit[];
+  /** How many stretches each part would find alone, in the order of the request's chips. */
+  alone: number[];
 }
 
 export type WorkerAnswer = Chosen | Why | Learned | AskAnswer;

@@ -1,4 +1,5 @@
 import { formatClock } from '#core/time';
+import { dayWords } from './readTime';
 import type { Term, TimePoint } from './types';
 
 const count = (number: number, one: string, many: string) => `${number} ${number === 1 ? one : many}`;
@@ -16,7 +17,7 @@ const pointWords = (point: TimePoint): string =>
 export function describeTerm(term: Term): string {
   switch (term.kind) {
     case 'said':
-      return `“${term.words.join(' ')}” is said`;
+      return `${[term.words.join(' '), ...(term.alike ?? [])].map((words) => `“${words}”`).join(' or ')} is said`;
     case 'person':
       return term.name;
     case 'faces':
@@ -25,8 +26,16 @@ export function describeTerm(term: Term): string {
       return term.least === 1 ? 'somebody' : `${term.least} faces or more`;
     case 'thing':
       return term.least > 1 ? `${term.least} × ${term.label}` : term.label;
+    case 'photo':
+      return 'photo';
+    case 'named':
+      return term.what === 'bin'
+        ? `bin “${term.name}”`
+        : term.media.length === 1
+          ? term.name
+          : `${term.media.length} files “${term.name}”`;
     case 'smile':
-      return 'smiling';
+      return term.all ? 'everyone smiling' : 'smiling';
     case 'camera':
       return [
         {
@@ -59,6 +68,13 @@ export function describeTerm(term: Term): string {
         : term.to.from === 'end' && term.to.seconds === 0
           ? `after ${pointWords(term.from)}`
           : `${pointWords(term.from)} to ${pointWords(term.to)}`;
+    case 'date':
+      return dayWords(term.days);
+    case 'pick': {
+      const which = term.count === Infinity ? '' : term.count === 1 ? 'the ' : `${term.count} `;
+      if (term.by === 'most') return `${which}${term.count === 1 ? 'one ' : ''}with most: ${describeTerm(term.of!)}`;
+      return `${which}${term.by}`;
+    }
     case 'timecode':
       return `timecode ${term.code}`;
   }

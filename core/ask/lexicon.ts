@@ -1,11 +1,11 @@
 import type { Word } from '#core/words';
+import { noThesaurus } from './thesaurus';
 import { stem } from './vocabulary';
 import type { Lexicon } from './types';
 
-/** What words can mean, out of what was read: people, markers' notes, and everything that is spoken. */
+/** What words can mean, out of what was read: people, markers' notes, names, and everything that is spoken. */
 export function lexiconOf(
-  people: Lexicon['people'],
-  notes: readonly string[],
+  known: Partial<Pick<Lexicon, 'people' | 'notes' | 'names' | 'thesaurus'>>,
   spokenFiles: readonly (readonly Word[])[],
 ): Lexicon {
   const texts = spokenFiles.map((words) => words.map((word) => stem(word.text)));
@@ -16,9 +16,13 @@ export function lexiconOf(
       if (places) places.push([file, index]);
       else first.set(word, [[file, index]]);
     }
+  const plain = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}']/gu, '');
   return {
-    people,
-    notes: notes.filter((note) => note.trim()),
+    people: known.people ?? [],
+    notes: (known.notes ?? []).filter((note) => note.trim()),
+    names: known.names ?? [],
+    thesaurus: known.thesaurus ?? noThesaurus,
+    spokenWords: [...new Set(spokenFiles.flatMap((words) => words.map((word) => plain(word.text))))],
     spoken: (words) =>
       words.length > 0 &&
       (first.get(words[0]!) ?? []).some(([file, index]) =>

@@ -1,342 +1,224 @@
-import { fillers, numberOf, phrases, stem, things } from './vocabulary';
 import { describeTerm } from './describe';
-import type { Chip, Lexicon, Node, Request, Term, TimePoint } from './types';
+import { askingWords, fillers } from './fillers';
+import { readKnown, readTerm, type ReadTerm } from './readTerm';
+import { readTime } from './readTime';
+import { tokenize, type Token } from './tokens';
+import { phrases } from './vocabulary';
+import type { Chip, Lexicon, Node, Request, Term, Where } from './types';
 
-interface Token {
-  text: string;
-  /** Lower case. */
-  word: string;
-  start: number;
-  end: number;
-  quoted: boolean;
-}
+const negations = new Set([
+  'not',
+  'no',
+  'without',
+  'never',
+  'nor',
+  "don't",
+  "doesn't",
+  "isn't",
+  "aren't",
+  'except',
+  'excluding',
+]);
+const joins = new Set(['and', 'with', 'but', ',', '&', 'plus']);
+const around: Record<string, Where> = {
+  before: 'before',
+  after: 'after',
+  following: 'after',
+  near: 'near',
+  around: 'near',
+  beside: 'near',
+};
+const saysNext = /^(say|says|said|saying|tells?|told|talks?|talked|speaks?|spoke|mentions?|mentioned|asks?|asked)$/;
 
 /**
  * Reads a request. The grammar (words that only fill are passed over):
  *
  *   request := all { "or" all }
  *   all     := one { [ "and" | "with" | "but" | "," ] one }
- *   one     := ( "not" | "no" | "without" ) one | "(" request ")" | term
- *   term    := quotation | person | [ how many ] faces or thing | phrase of the vocabulary | time | words that are spoken
- *   time    := "at" timecode | ( "first" | "last" ) N unit | ( "after" | "before" ) ( clock | marker ) | "between" clock "and" clock
+ *   one     := ( "not" | "no" | "without" ) one | ( "before" | "after" | "near" ) one | "(" request ")" | term
+ *   term    := quotation | pick | time | what is said | person | [ how many ] faces or thing | phrase of the vocabulary
+ *            | name of a file or bin | words that are spoken | a word of the same meaning | a word that is nearly one of these
  *
  * The same text always gives the same tree. What says nothing is listed and otherwise passed over.
  */
 export function parseRequest(text: string, lexicon: Lexicon): Request {
-  const tokens = tokenize(text);
-  const chips: Chip[] = [];
-  const unknown: string[] = [];
-  let at = 0;
-  let negated = false;
+  return new Reader(text, lexicon).read();
+}
 
-  const peek = () => tokens[at]?.word;
-  const flat = (op: 'and' | 'or', nodes: Node[]): Node | null =>
-    nodes.length > 1 ? { op, of: nodes } : (nodes[0] ?? null);
+class Reader {
+  private readonly tokens: Token[];
+  private readonly chips: Chip[] = [];
+  private readonly unknown: string[] = [];
+  private readonly passed: string[] = [];
+  private at = 0;
+  private negated = false;
 
-  function any(): Node | null {
+  constructor(
+    private readonly text: string,
+    private readonly lexicon: Lexicon,
+  ) {
+    this.tokens = tokenize(text);
+  }
+
+  read(): Request {
+    const nodes: Node[] = [];
+    while (this.at < this.tokens.length) {
+      const node = this.any();
+      if (node) nodes.push(node);
+      if (this.word() === ')') this.at++;
+    }
+    return { tree: flat('and', nodes), chips: this.chips, unknown: this.unknown, passed: this.passed };
+  }
+
+  private word(ahead = 0): string | undefined {
+    const token = this.tokens[this.at + ahead];
+    return token?.quoted ? undefined : token?.word;
+  }
+
+  private any(): Node | null {
     const nodes: Node[] = [];
     for (;;) {
-      const node = all();
+      const node = this.all();
       if (node) nodes.push(node);
-      if (peek() !== 'or') break;
-      at++;
+      if (this.word() !== 'or') break;
+      this.at++;
     }
     return flat('or', nodes);
   }
-  function all(): Node | null {
+
+  private all(): Node | null {
     const nodes: Node[] = [];
-    while (at < tokens.length && peek() !== 'or' && peek() !== ')') {
-      if (['and', 'with', 'but', ',', '&'].includes(peek()!)) {
-        at++;
+    while (this.at < this.tokens.length && this.word() !== 'or' && this.word() !== ')') {
+      if (joins.has(this.word() ?? '')) {
+        this.at++;
         continue;
       }
-      const before = at;
-      const node = one();
+      const before = this.at;
+      const node = this.one();
       if (node) nodes.push(node);
       // Whatever it was, it has been read; without this a stray sign would be read for ever.
-      if (at === before) at++;
+      if (this.at === before) this.at++;
     }
     return flat('and', nodes);
   }
-  function one(): Node | null {
-    if (
-      ['not', 'no', 'without', 'never', 'nor'].includes(peek()!) &&
-      !(peek() === 'no' && tokens[at + 1]?.word === 'one')
-    ) {
-      at++;
-      negated = !negated;
-      const of = one();
-      negated = !negated;
+
+  private one(): Node | null {
+    const word = this.word() ?? '';
+    const known = negations.has(word) ? readKnown(this.tokens, this.at, this.lexicon) : null;
+    if (negations.has(word) && !known) {
+      this.at++;
+      // "not before 1:20", "without the boats": what follows may be more than one word away.
+      this.negated = !this.negated;
+      const of = this.next();
+      this.negated = !this.negated;
       return of && { op: 'not', of };
     }
-    if (peek() === '(') {
-      at++;
-      const inner = any();
-      if (peek() === ')') at++;
+    if (word === '(') {
+      this.at++;
+      const inner = this.any();
+      if (this.word() === ')') this.at++;
       return inner;
     }
-    const found = readTerm(tokens, at, lexicon);
-    if (found) {
-      const first = tokens[at]!;
-      const last = tokens[at + found.count - 1]!;
-      at += found.count;
-      const chip: Chip = {
-        start: first.start,
-        end: last.end,
-        text: text.slice(first.start, last.end),
-        term: found.term,
-        not: negated,
-        label: describeTerm(found.term),
-        instead: found.instead,
-      };
-      chips.push(chip);
-      return { op: 'chip', chip };
+    const beside = this.beside();
+    if (beside) return beside;
+    const before = this.at;
+    const term = this.term();
+    return term || this.at > before ? term : this.filler();
+  }
+
+  /** The next part, over words that only fill. */
+  private next(): Node | null {
+    for (;;) {
+      const word = this.word();
+      const isOver = this.at >= this.tokens.length || word === 'or' || word === ')' || joins.has(word ?? '');
+      if (isOver) return null;
+      const before = this.at;
+      const node = this.one();
+      if (node || this.at === before) return node;
     }
-    const token = tokens[at];
-    if (!token || token.word === 'or' || token.word === ')') return null;
-    at++;
-    if (!fillers.has(token.word) && /[\p{L}\p{N}]/u.test(token.word)) unknown.push(token.text);
-    // "without the boats": the filler stands between.
-    return negated ? one() : null;
   }
-  const nodes: Node[] = [];
-  while (at < tokens.length) {
-    const node = any();
-    if (node) nodes.push(node);
-    if (peek() === ')') at++;
+
+  /** What lies before, after or near a part. Times, markers and sizes that begin with these words are terms. */
+  private beside(): Node | null {
+    const word = this.word() ?? '';
+    const long = (word === 'next' || word === 'close') && this.word(1) === 'to';
+    const where = long ? 'near' : Object.hasOwn(around, word) ? around[word]! : null;
+    if (!where || readTime(this.tokens, this.at, this.lexicon)) return null;
+    const before = [this.at, this.chips.length, this.unknown.length, this.passed.length] as const;
+    this.at += long ? 2 : 1;
+    const negated = this.negated;
+    this.negated = false;
+    // "Before somebody laughs": all up to the next joint.
+    const parts: Node[] = [];
+    for (let part = this.next(); part; part = this.next()) parts.push(part);
+    const of = flat('and', parts);
+    this.negated = negated;
+    if (of) return { op: 'near', where, of };
+    // "boats near" asks for their size.
+    [this.at, this.chips.length, this.unknown.length, this.passed.length] = before;
+    return null;
   }
-  return { tree: flat('and', nodes), chips, unknown };
-}
 
-function tokenize(text: string): Token[] {
-  return [...text.matchAll(/["“”]([^"“”]*)["“”]|[(),&]|[^\s(),&"“”]+/gu)].flatMap((match): Token[] => {
-    const quoted = match[1] !== undefined;
-    const plain = quoted ? match[1]! : match[0].replace(/[.!?;]+$/u, '');
-    return plain.trim()
-      ? [
-          {
-            text: plain,
-            word: plain.toLowerCase(),
-            start: match.index,
-            end: match.index + (quoted ? match[0].length : plain.length),
-            quoted,
-          },
-        ]
-      : [];
-  });
-}
-
-interface Found {
-  term: Term;
-  count: number;
-  instead: Chip['instead'];
-}
-
-const wordsOf = (text: string) => text.split(/\s+/).map(stem).filter(Boolean);
-
-/** The term that begins at a token: the longest phrase that means something. */
-function readTerm(tokens: readonly Token[], at: number, lexicon: Lexicon): Found | null {
-  const first = tokens[at];
-  if (!first) return null;
-  if (first.quoted) return { term: { kind: 'said', words: wordsOf(first.text) }, count: 1, instead: [] };
-  const time = readTime(tokens, at, lexicon);
-  if (time) return { ...time, instead: [] };
-  const person = readPerson(tokens, at, lexicon);
-  if (person) return person;
-  const counted = readCounted(tokens, at);
-  if (counted) return counted;
-  for (let count = Math.min(4, tokens.length - at); count > 0; count--) {
-    const run = tokens.slice(at, at + count);
-    if (run.some((token) => token.quoted)) continue;
-    const phrase = run.map((token) => token.word).join(' ');
-    const term = phrases.get(phrase) ?? thingTerm(phrase, 1);
-    if (term)
-      return {
-        term,
-        count,
-        instead: lexicon.spoken(wordsOf(phrase)) ? [{ label: `“${phrase}” is said`, text: `"${phrase}"` }] : [],
-      };
-  }
-  if (['say', 'says', 'said', 'saying', 'word', 'words'].includes(first.word)) {
-    const next = tokens[at + 1];
-    return next && !next.quoted ? { term: { kind: 'said', words: wordsOf(next.word) }, count: 2, instead: [] } : null;
-  }
-  if (!fillers.has(first.word) && !reserved.has(first.word) && lexicon.spoken(wordsOf(first.word)))
-    return readSpoken(tokens, at, lexicon);
-  return null;
-}
-
-const reserved = new Set(['and', 'or', 'not', 'no', 'with', 'without', 'but', 'never', 'nor', '(', ')', ',', '&']);
-
-/** As many words in a row as are spoken in a row. */
-function readSpoken(tokens: readonly Token[], at: number, lexicon: Lexicon): Found {
-  let count = 1;
-  while (
-    at + count < tokens.length &&
-    !reserved.has(tokens[at + count]!.word) &&
-    !phrases.has(tokens[at + count]!.word) &&
-    lexicon.spoken(
-      wordsOf(
-        tokens
-          .slice(at, at + count + 1)
-          .map((token) => token.word)
-          .join(' '),
-      ),
-    )
-  )
-    count++;
-  return {
-    term: {
-      kind: 'said',
-      words: wordsOf(
-        tokens
-          .slice(at, at + count)
-          .map((token) => token.word)
-          .join(' '),
-      ),
-    },
-    count,
-    instead: [],
-  };
-}
-
-const thingTerm = (phrase: string, least: number): Term | null => {
-  const label = things.get(phrase);
-  return label ? { kind: 'thing', label, least } : null;
-};
-
-/** "two faces", "at least 3 people", "four boats". */
-function readCounted(tokens: readonly Token[], at: number): Found | null {
-  const open =
-    tokens[at]?.word === 'at' && tokens[at + 1]?.word === 'least' ? 2 : tokens[at]?.word === 'exactly' ? 1 : 0;
-  const number = numberOf(tokens[at + open]?.word ?? '');
-  if (number === null || number !== Math.floor(number)) return null;
-  for (let words = 2; words > 0; words--) {
-    const named = tokens.slice(at + open + 1, at + open + 1 + words);
-    if (named.length < words) continue;
-    const phrase = named.map((token) => token.word).join(' ');
-    if (/^(faces?|people|persons?)$/.test(phrase))
-      return {
-        term: { kind: 'faces', least: number, most: open === 2 ? null : number },
-        count: open + 1 + words,
-        instead: [],
-      };
-    const thing = thingTerm(phrase, number);
-    if (thing) return { term: thing, count: open + 1 + words, instead: [] };
-  }
-  return null;
-}
-
-/** The longest name that begins here; a first name is enough when only one person has it. */
-function readPerson(tokens: readonly Token[], at: number, lexicon: Lexicon): Found | null {
-  for (let count = Math.min(4, tokens.length - at); count > 0; count--) {
-    const phrase = tokens
-      .slice(at, at + count)
-      .map((token) => token.word)
-      .join(' ');
-    const whole = lexicon.people.filter((person) => person.name.toLowerCase() === phrase);
-    const part =
-      count === 1 && phrase.length > 2 && !fillers.has(phrase) && !phrases.has(phrase)
-        ? lexicon.people.filter((person) => person.name.toLowerCase().split(/\s+/).includes(phrase))
-        : [];
-    const matches = whole.length ? whole : part;
-    const [person, ...others] = matches;
-    if (!person || (part.length > 1 && !whole.length && part.length > 4)) continue;
-    return {
-      term: { kind: 'person', id: person.id, name: person.name },
-      count,
-      instead: [
-        ...others.map(({ name }) => ({ label: name, text: name })),
-        ...(lexicon.spoken(wordsOf(phrase)) ? [{ label: `“${phrase}” is said`, text: `"${phrase}"` }] : []),
-      ],
+  private term(): Node | null {
+    const { tokens, text } = this;
+    const found = readTerm(tokens, this.at, this.lexicon);
+    if (!found) return null;
+    const first = tokens[this.at]!;
+    const last = tokens[this.at + found.count - 1]!;
+    const isName = found.term.kind === 'named' || (found.term.kind === 'said' && !first.quoted);
+    if (
+      isName &&
+      saysNext.test(tokens[this.at + found.count]?.word ?? '') &&
+      !found.taken &&
+      !saysNext.test(first.word)
+    ) {
+      // "What did the captain say": who spoke is no word that was said, and nobody has that name.
+      this.at += found.count;
+      this.unknown.push(text.slice(first.start, last.end));
+      return null;
+    }
+    const most = found.term.kind === 'pick' && !found.term.of && found.term.by === 'most' ? this.mostOf(found) : null;
+    const term = most?.term ?? found.term;
+    const count = most?.count ?? found.count;
+    this.at += count;
+    // "Most of the time" says nothing.
+    if (term.kind === 'pick' && term.by === 'most' && !term.of) return null;
+    const until = tokens[this.at - 1]!;
+    const chip: Chip = {
+      start: first.start,
+      end: until.end,
+      text: text.slice(first.start, until.end),
+      term,
+      not: this.negated,
+      label: describeTerm(term),
+      ...(found.taken ? { taken: found.taken } : {}),
+      instead: found.instead,
     };
+    this.chips.push(chip);
+    return term.kind === 'pick' ? null : { op: 'chip', chip };
   }
-  return null;
+
+  /** "most people": of what there should be most. */
+  private mostOf({ term, count }: ReadTerm): { term: Term; count: number } | null {
+    if (term.kind !== 'pick') return null;
+    let ahead = count;
+    while (fillers.has(this.word(ahead) ?? '')) ahead++;
+    const next = readTerm(this.tokens, this.at + ahead, this.lexicon);
+    if (!next || next.term.kind === 'pick') return null;
+    return { term: { ...term, of: next.term }, count: ahead + next.count };
+  }
+
+  private filler(): null {
+    const token = this.tokens[this.at];
+    if (!token || token.word === 'or' || token.word === ')') return null;
+    this.at++;
+    const { word } = token;
+    if (askingWords.has(word)) this.passed.push(token.text);
+    else if (!fillers.has(word) && !joins.has(word) && !phrases.has(word) && /[\p{L}\p{N}]/u.test(word))
+      this.unknown.push(token.text);
+    return null;
+  }
 }
 
-/** "90 seconds", "ten minutes", "half an hour", "1:20"; what it comes to, and how many words it took. */
-function readLength(tokens: readonly Token[], at: number): { seconds: number; count: number } | null {
-  const clock = readClock(tokens[at]?.word);
-  if (clock !== null) return { seconds: clock, count: 1 };
-  let number = numberOf(tokens[at]?.word ?? '');
-  let count = number === null ? 0 : 1;
-  number ??= 1;
-  if (/^an?$/.test(tokens[at + count]?.word ?? '')) count++;
-  const unit = tokens[at + count]?.word ?? '';
-  const factor = /^(s|sec|seconds?)$/.test(unit)
-    ? 1
-    : /^(m|min|minutes?)$/.test(unit)
-      ? 60
-      : /^(h|hours?)$/.test(unit)
-        ? 3600
-        : null;
-  return factor === null ? null : { seconds: number * factor, count: count + 1 };
-}
-
-function readClock(word: string | undefined): number | null {
-  if (!word || !/^\d+(:\d{1,2}){1,2}$/.test(word)) return null;
-  return word.split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
-}
-
-const start: TimePoint = { from: 'start', seconds: 0 };
-const end: TimePoint = { from: 'end', seconds: 0 };
-
-function readTime(tokens: readonly Token[], at: number, lexicon: Lexicon): { term: Term; count: number } | null {
-  const word = tokens[at]!.word;
-  if (word === 'first' || word === 'last') {
-    const length = readLength(tokens, at + 1);
-    if (!length) return null;
-    const term: Term =
-      word === 'first'
-        ? { kind: 'time', from: start, to: { from: 'start', seconds: length.seconds } }
-        : { kind: 'time', from: { from: 'end', seconds: length.seconds }, to: end };
-    return { term, count: 1 + length.count };
-  }
-  if (word === 'after' || word === 'before' || word === 'until') {
-    const point = readPoint(tokens, at + 1, lexicon);
-    return (
-      point && {
-        term:
-          word === 'after'
-            ? { kind: 'time', from: point.point, to: end }
-            : { kind: 'time', from: start, to: point.point },
-        count: 1 + point.count,
-      }
-    );
-  }
-  if (word === 'at') {
-    const code = tokens[at + 1]?.word ?? '';
-    return /^\d{1,2}:\d{2}:\d{2}([:;.]\d{2})?$/.test(code) ? { term: { kind: 'timecode', code }, count: 2 } : null;
-  }
-  if (word !== 'between' && word !== 'from') return null;
-  const from = readPoint(tokens, at + 1, lexicon);
-  const joint = from && tokens[at + 1 + from.count]?.word;
-  if (!from || (joint !== 'and' && joint !== 'to')) return null;
-  const to = readPoint(tokens, at + 2 + from.count, lexicon);
-  return to && { term: { kind: 'time', from: from.point, to: to.point }, count: 2 + from.count + to.count };
-}
-
-/** A clock time, a length from the start, or the words of a marker's note, with or without "the … marker". */
-function readPoint(tokens: readonly Token[], at: number, lexicon: Lexicon): { point: TimePoint; count: number } | null {
-  const length = readLength(tokens, at);
-  if (length) return { point: { from: 'start', seconds: length.seconds }, count: length.count };
-  let best: { note: string; count: number } | null = null;
-  for (const note of lexicon.notes) {
-    const own = wordsOf(note).filter((each) => !fillers.has(each));
-    let used = 0;
-    let last = -1;
-    for (let index = at; index < Math.min(tokens.length, at + 10) && used < own.length; index++) {
-      const word = stem(tokens[index]!.word);
-      if (word === own[used]) {
-        used++;
-        last = index;
-      } else if (!fillers.has(tokens[index]!.word) && tokens[index]!.word !== 'marker' && tokens[index]!.word !== 'and')
-        break;
-    }
-    if (used === own.length && own.length > 0 && (!best || last - at + 1 > best.count))
-      best = { note, count: last - at + 1 };
-  }
-  if (!best) return null;
-  const more = tokens[at + best.count]?.word === 'marker' ? 1 : 0;
-  return { point: { from: 'marker', note: best.note }, count: best.count + more };
-}
+const flat = (op: 'and' | 'or', nodes: Node[]): Node | null =>
+  nodes.length > 1 ? { op, of: nodes } : (nodes[0] ?? null);

@@ -1,103 +1,6 @@
 import { objectLabels, type ObjectLabel } from '#core/picture';
 import type { Term, Way } from './types';
 
-/** Words that only hold a request together. */
-export const fillers = new Set([
-  'a',
-  'an',
-  'the',
-  'of',
-  'in',
-  'on',
-  'at',
-  'is',
-  'are',
-  'was',
-  'were',
-  'there',
-  'where',
-  'when',
-  'show',
-  'find',
-  'give',
-  'me',
-  'all',
-  'any',
-  'some',
-  'every',
-  'shot',
-  'shots',
-  'moment',
-  'moments',
-  'clip',
-  'clips',
-  'footage',
-  'scene',
-  'scenes',
-  'stretch',
-  'stretches',
-  'picture',
-  'pictures',
-  'video',
-  'part',
-  'parts',
-  'please',
-  'i',
-  'want',
-  'it',
-  'that',
-  'which',
-  'who',
-  'this',
-  'only',
-  'just',
-  'very',
-  'really',
-  'up',
-  'somewhere',
-  'something',
-  'camera',
-  'sound',
-  'going',
-  'seen',
-  'visible',
-  'has',
-  'have',
-  'having',
-  'be',
-  'being',
-  'their',
-  'them',
-  'they',
-  'from',
-  'to',
-  'during',
-  'for',
-]);
-
-const numbers = [
-  'no',
-  'one',
-  'two',
-  'three',
-  'four',
-  'five',
-  'six',
-  'seven',
-  'eight',
-  'nine',
-  'ten',
-  'eleven',
-  'twelve',
-];
-/** "two" or "2"; null when it is no number. */
-export function numberOf(word: string): number | null {
-  if (/^\d+(\.\d+)?$/.test(word)) return Number(word);
-  const at = numbers.indexOf(word);
-  if (at > 0) return at;
-  return { fifteen: 15, twenty: 20, thirty: 30, forty: 40, sixty: 60, half: 0.5, couple: 2 }[word] ?? null;
-}
-
 /** A word's stem, so that "boats" finds "boat" and "cheering" "cheer" (the plainest steps of Porter 1980). */
 export function stem(word: string): string {
   let plain = word
@@ -126,8 +29,19 @@ const size = (value: 'close' | 'medium' | 'wide'): Term => ({ kind: 'size', size
 const light = (what: Extract<Term, { kind: 'light' }>['what']): Term => ({ kind: 'light', what });
 const action = (much: 'fast' | 'calm'): Term => ({ kind: 'action', much });
 
+const nobody = ['no', 'without', 'without any', 'not any', 'never any', 'no visible'];
+/** Who is seen cannot be told from who else might be; all of these are somebody. */
+const onePerson = 'man woman girl boy child kid guy lady adult baby toddler human gentleman teenager'.split(' ');
+const manyPersons = 'men women girls boys children kids guys ladies adults babies humans persons folks'.split(' ');
+const smiling = 'smile smiling smiles laugh laughs laughing laughter happy grin grinning giggle giggling'.split(' ');
+
 const moves: [string, Extract<Term, { kind: 'camera' }>['move']][] = [
   ['pan', 'pan'],
+  ['pans', 'pan'],
+  ['tilts', 'tilt'],
+  ['zooms', 'zoom'],
+  ['whips', 'whip'],
+  ['whip pans', 'whip'],
   ['panning', 'pan'],
   ['tilt', 'tilt'],
   ['tilting', 'tilt'],
@@ -136,44 +50,90 @@ const moves: [string, Extract<Term, { kind: 'camera' }>['move']][] = [
   ['whip', 'whip'],
   ['whip pan', 'whip'],
 ];
+/** Words that ask for the most of something. */
+export const superlatives: ReadonlyMap<string, Term> = new Map<string, Term>([
+  ['loudest', sound('loud')],
+  ['noisiest', sound('loud')],
+  ['quietest', sound('quiet')],
+  ['fastest', action('fast')],
+  ['quickest', action('fast')],
+  ['busiest', action('fast')],
+  ['wildest', action('fast')],
+  ['slowest', action('calm')],
+  ['calmest', action('calm')],
+  ['closest', size('close')],
+  ['biggest', size('close')],
+  ['largest', size('close')],
+  ['nearest', size('close')],
+  ['widest', size('wide')],
+  ['farthest', size('wide')],
+  ['smallest', size('wide')],
+  ['darkest', light('dark')],
+  ['brightest', light('bright')],
+  ['sharpest', light('sharp')],
+  ['blurriest', light('blurred')],
+  ['happiest', { kind: 'smile', all: false }],
+  ['shakiest', camera('shaky')],
+]);
+
 const ways: Way[] = ['left', 'right', 'up', 'down', 'in', 'out'];
 
 /** Phrases and what they mean; longer ones are tried first. */
 export const phrases = new Map<string, Term>([
+  ...nobody.flatMap((no): [string, Term][] =>
+    ['people', 'faces', 'face', 'person', 'persons', 'humans'].map((word) => [`${no} ${word}`, faces(0, 0)]),
+  ),
+  ...['without anybody', 'without anyone', 'not anybody', 'nobody there', 'no one there', 'unoccupied', 'deserted'].map(
+    (phrase): [string, Term] => [phrase, faces(0, 0)],
+  ),
+  ...onePerson.map((word): [string, Term] => [word, faces(1)]),
+  ...manyPersons.map((word): [string, Term] => [word, faces(1)]),
   ['somebody', faces(1)],
+  ['anybody', faces(1)],
+  ['anyone', faces(1)],
   ['someone', faces(1)],
   ['face', faces(1)],
   ['person', faces(1)],
-  ['people', faces(2)],
-  ['faces', faces(2)],
+  ['people', faces(1)],
+  ['faces', faces(1)],
+  ['nobody else', faces(1, 1)],
+  ['no one else', faces(1, 1)],
   ['group', faces(3)],
+  ['group shot', faces(3)],
+  ['everyone', faces(3)],
+  ['everybody', faces(3)],
   ['crowd', faces(4)],
-  ['everyone', faces(2)],
-  ['everybody', faces(2)],
+  ['audience', faces(4)],
+  ['spectators', faces(4)],
   ['nobody', faces(0, 0)],
   ['no one', faces(0, 0)],
   ['nobody in frame', faces(0, 0)],
   ['alone', faces(1, 1)],
   ['empty', faces(0, 0)],
-  ['smile', { kind: 'smile' }],
-  ['smiling', { kind: 'smile' }],
-  ['smiles', { kind: 'smile' }],
-  ['laugh', { kind: 'smile' }],
-  ['laughs', { kind: 'smile' }],
-  ['laughing', { kind: 'smile' }],
-  ['laughter', { kind: 'smile' }],
-  ['happy', { kind: 'smile' }],
-  ['everyone laughing', { kind: 'smile' }],
-  ['everybody laughing', { kind: 'smile' }],
+  ...smiling.map((word): [string, Term] => [word, { kind: 'smile', all: false }]),
+  ...['everyone', 'everybody', 'all'].flatMap((all) =>
+    ['', 'is ', 'are ', 'of them '].flatMap((is) =>
+      smiling.map((word): [string, Term] => [`${all} ${is}${word}`, { kind: 'smile', all: true }]),
+    ),
+  ),
+  ...['photo', 'photos', 'photograph', 'photographs', 'stills', 'snapshot', 'snapshots'].map((word): [string, Term] => [
+    word,
+    { kind: 'photo' },
+  ]),
   ...moves.flatMap(([word, move]): [string, Term][] => [
     [word, camera(move)],
-    ...ways.map((way): [string, Term] => [`${word} ${way}`, camera(move, way)]),
+    ...ways.flatMap((way): [string, Term][] => [
+      [`${word} ${way}`, camera(move, way)],
+      [`${word} to the ${way}`, camera(move, way)],
+      [`${way} ${word}`, camera(move, way)],
+    ]),
   ]),
   ['still', camera('still')],
   ['static', camera('still')],
   ['locked off', camera('still')],
   ['tripod', camera('still')],
   ['moving camera', camera('move')],
+  ['camera movement', camera('move')],
   ['camera move', camera('move')],
   ['camera moves', camera('move')],
   ['shaky', camera('shaky')],
@@ -204,6 +164,7 @@ export const phrases = new Map<string, Term>([
   ['shouting', sound('cheer')],
   ['quiet', sound('quiet')],
   ['soft sound', sound('quiet')],
+  ['roar', sound('cheer')],
   ['silent', sound('silence')],
   ['silence', sound('silence')],
   ['talk', sound('talk')],
@@ -257,6 +218,7 @@ const otherNames: Record<string, ObjectLabel> = {
   plant: 'potted plant',
   glass: 'wine glass',
   bag: 'handbag',
+  mug: 'cup',
   puppy: 'dog',
   kitten: 'cat',
 };
@@ -274,6 +236,11 @@ export const things: ReadonlyMap<string, ObjectLabel> = new Map<string, ObjectLa
     [plural(name), label],
   ]),
 ]);
+
+/** Single words of the vocabulary by their stems, for other forms of them ("cheered"). Things have none but their plural. */
+export const phraseStems: ReadonlyMap<string, string> = new Map(
+  [...phrases.keys()].filter((phrase) => !/[ -]/.test(phrase)).map((phrase) => [stem(phrase), phrase]),
+);
 
 function plural(word: string): string {
   if (/(s|x|ch|sh)$/.test(word)) return `${word}es`;

@@ -2,6 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { checkAsking } from './asking';
 import { checkBeats } from './beats';
 import { checkCamera } from './camera';
 import { checkMedia } from './media';
@@ -25,6 +26,7 @@ try {
   if (!only || only === 'hand' || only === 'faces') await checkFacesOfAnotherHand(folder);
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
+  if (!only || only === 'asking') await checkAsking();
   // Drawn and read once, and kept: it takes twenty minutes. The choice was tuned on the first seed, and is judged by others.
   if (only === 'picks')
     await checkPicks('tmp/events', process.argv.slice(3).length > 0 ? process.argv.slice(3).map(Number) : [2]);

@@ -25,7 +25,7 @@ const writeAfter = 300;
  * chosen of it, and a player over it.
  */
 export function useMomentsModel(projectId: string, readings: Footage[], data: MomentsData) {
-  const { items, project } = useOutletContext<ProjectData>();
+  const { items, project, tasks } = useOutletContext<ProjectData>();
   const [search] = useSearchParams();
   const [state, setState] = useState<PageState>(() => readAddress(search));
   const change = useCallback((next: Partial<PageState>) => setState((now) => ({ ...now, ...next })), []);
@@ -49,8 +49,20 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
   const { chosen } = choice;
   const moments = useMemo(() => chosen?.moments ?? [], [chosen]);
   useScoresForOrder(state.order, readings, chosen?.moments ?? null, setScores);
+  // What is read or heard meanwhile is asked for anew.
   const readAt = items.map((item) => String(Number(item.readAt))).join();
-  const ask = useAsk(projectId, choice, markers, items, state.ask, chosen !== null, readAt);
+  const heard = tasks.filter(({ kind, state: now }) => kind === 'words' && now === 'done').length;
+  const ask = useAsk(
+    projectId,
+    choice,
+    footage,
+    markers,
+    items,
+    data.bins,
+    state.ask,
+    chosen !== null,
+    `${readAt} ${heard}`,
+  );
   const hits = useMemo(() => ask.found?.hits ?? [], [ask.found]);
   const silences = useSilences(footage, notes.silence, state.view === 'silence');
 
