@@ -9,6 +9,7 @@ import {
   layGround,
   momentPiece,
   momentTitle,
+  peopleToShow,
   prepare,
   readyMixes,
   suggestedTarget,
@@ -27,7 +28,8 @@ import {
   type Every,
 } from '#core/montage';
 import { applyCommand, assembleReel, fitReelToMusic, musicDefaults, reelFormat, type Reel } from '#core/reel';
-import { runsOf } from '#core/readings';
+import { personsOf } from '#core/picture';
+import { runsOf, seenTracks } from '#core/readings';
 import { hearMusic, beatSampleRate } from '#core/sound';
 import { MediaError } from '#media/process';
 import { monoSound } from '#media/read/monoSound';
@@ -93,8 +95,14 @@ export async function highlights(
   const prepared = new Map(files.map(({ path, footage }) => [path, prepare(footage)]));
   const whole = files.reduce((sum, { footage }) => sum + footage.durationSeconds, 0);
   const target = length ?? song?.probe.durationSeconds ?? suggestedTarget(whole);
+  const people = peopleToShow(
+    personsOf(
+      files.flatMap(({ path, raw, footage }) => seenTracks(path, raw.faces, footage.runs, footage.durationSeconds)),
+      [],
+    ),
+  );
   const { moments } = chooseForTarget(
-    [...prepared.values()].map((each) => layGround(each, settings, [])),
+    [...prepared.entries()].map(([path, each]) => layGround(each, settings, [], people.get(path))),
     target,
   );
   if (moments.length === 0)

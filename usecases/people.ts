@@ -1,5 +1,5 @@
-import { faceTracks, personsOf, showsWho, type Person, type SeenTrack } from '#core/picture';
-import { runsOf } from '#core/readings';
+import { personsOf, type Person, type SeenTrack } from '#core/picture';
+import { seenTracks } from '#core/readings';
 import { keyOf, listRows } from '#data/media';
 import { addPerson, deletePerson, keepNumbers, numbersOfPeople, saidPeople, savePerson } from '#data/people';
 import { findReading, loadRuns } from '#data/readings';
@@ -17,13 +17,7 @@ async function seenIn(projectId: string): Promise<SeenTrack[]> {
     const reading = await findReading(keyOf(item));
     if (!reading) continue;
     const runs = await loadRuns(reading);
-    const cuts = runsOf(runs, 'scene').map((scene) => scene.start);
-    const blurred = runsOf(runs, 'blurred');
-    for (const track of faceTracks(reading.faces, cuts, reading.probe.durationSeconds || 1)) {
-      if (!showsWho(track, blurred)) continue;
-      const { start, end, descriptor } = track;
-      found.push({ key: `${item.id}/${track.id}`, media: item.id, start, end, descriptor: descriptor!, track });
-    }
+    found.push(...seenTracks(item.id, reading.faces, runs, reading.probe.durationSeconds || 1));
   }
   return found;
 }

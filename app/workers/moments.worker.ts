@@ -11,6 +11,7 @@ import {
   momentReason,
   momentTitle,
   nothingKnown,
+  peopleToShow,
   prepare,
   proposeMix,
   reweigh,
@@ -18,6 +19,7 @@ import {
   tellStory,
   titlesApart,
   type Choice,
+  type Footage,
   type Ground,
   type Known,
   type Moment,
@@ -39,6 +41,7 @@ let asked: Extract<Ask, { kind: 'choose' }> | null = null;
 let story: ReturnType<typeof tellStory> = [];
 let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
 let spoken: Known = nothingKnown;
+let people: ReturnType<typeof peopleToShow> = new Map();
 let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {} };
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
@@ -68,6 +71,8 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       return learn(ask);
     case 'world':
       world = ask.world;
+      people = peopleToShow(world.people);
+      grounds = grounds.map((ground) => ({ ...ground, people: people.get(ground.prepared.footage.id) ?? [] }));
       spoken = { words: world.words, people: world.people.filter(({ named }) => named) };
       // Titles say what is said and who is seen.
       said.clear();
@@ -81,7 +86,8 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
 function choose({ settings, decisions, targetSeconds, water, arrangement, columns }: Extract<Ask, { kind: 'choose' }>) {
   const started = performance.now();
   const key = JSON.stringify([settings.limits, settings.piece, decisions]);
-  if (key !== groundKey) grounds = prepared.map((each) => layGround(each, settings, decisions));
+  if (key !== groundKey)
+    grounds = prepared.map((each) => layGround(each, settings, decisions, people.get(each.footage.id)));
   else if (weightKey !== JSON.stringify([settings.mix, settings.variety]))
     grounds = grounds.map((ground) => reweigh(ground, settings.mix, settings.variety));
   groundKey = key;
@@ -239,6 +245,12 @@ function onlyIn(some: readonly Moment[], others: readonly Moment[]): number {
   );
 }
 
+/** When somebody is in the picture of a file: of a photo all the time. */
+function seenIn(footage: Footage, tracks: AskWorld['people'][number]['tracks']): Range[] {
+  const own = tracks.filter((track) => track.media === footage.id);
+  return footage.whole && own.length > 0 ? [{ start: 0, end: footage.durationSeconds }] : mergeRanges(own);
+}
+
 let questions = 0;
 async function find(text: string) {
   const question = ++questions;
@@ -267,12 +279,7 @@ async function find(text: string) {
       words: world.words[footage.id] ?? [],
       start: world.starts[footage.id] ?? null,
       recordedAt: world.recorded[footage.id] ?? null,
-      people: new Map(
-        world.people.map((person): [string, Range[]] => [
-          person.id,
-          mergeRanges(person.tracks.filter((track) => track.media === footage.id)),
-        ]),
-      ),
+      people: new Map(world.people.map((person): [string, Range[]] => [person.id, seenIn(footage, person.tracks)])),
     })),
   };
   answer({ kind: 'found', text, request, ...answerRequest(request, context) });

@@ -36,13 +36,25 @@ export interface Ground {
   flaws: Flaw[];
   field: Field;
   decisions: Decision[];
+  people: readonly SeenPerson[];
+}
+
+/** When somebody is in the picture of a file. */
+export interface SeenPerson {
+  id: string;
+  ranges: readonly Range[];
 }
 
 /**
  * Lays the ground for choosing. Stretches that a person decided about are taken out: kept ones stand for themselves,
  * dropped ones are shut like flaws.
  */
-export function layGround(prepared: Prepared, settings: ChoiceSettings, decisions: readonly Decision[]): Ground {
+export function layGround(
+  prepared: Prepared,
+  settings: ChoiceSettings,
+  decisions: readonly Decision[],
+  people: readonly SeenPerson[] = [],
+): Ground {
   const { footage } = prepared;
   const own = decisions.filter((decision) => decision.media === footage.id);
   const flaws = flawedStretches(footage, settings.limits);
@@ -57,6 +69,7 @@ export function layGround(prepared: Prepared, settings: ChoiceSettings, decision
     flaws,
     field: layField(prepared, shut, flaws, settings.piece),
     decisions: own,
+    people,
   };
 }
 
@@ -187,7 +200,15 @@ class Choosing {
       for (const candidate of ground.field.candidates) {
         const seconds = lengthOf(candidate);
         const points = Math.max(1e-6, meritOf(ground, candidate)) * seconds;
-        this.items.push({ candidate, file, seconds, points, kindPoints: 0, concepts: concepts.of(file, candidate) });
+        this.items.push({
+          candidate,
+          file,
+          seconds,
+          points,
+          kindPoints: 0,
+          concepts: concepts.of(file, candidate),
+          persons: concepts.personsIn(file, candidate),
+        });
       }
     const variety = grounds[0]?.settings.variety ?? defaultVariety;
     this.covered = new Covered(objective(variety, concepts.counts(this.items)), concepts.total);
@@ -204,6 +225,7 @@ class Choosing {
           points,
           kindPoints: this.covered.kindPoints(points, lengthOf(decision)),
           concepts: concepts.of(file, { ...decision, kind, scene: ground.field.sceneAt(decision.start) }),
+          persons: concepts.personsIn(file, decision),
         });
       }
     this.density = Float64Array.from(this.items, (item) => this.worthOf(item));
@@ -441,9 +463,10 @@ class Concepts {
   private readonly placeBase: number;
   private readonly offsets: number[] = [];
   private readonly whole: number;
+  private readonly persons = new Map<string, number>();
   readonly total: number;
 
-  constructor(grounds: readonly Ground[]) {
+  constructor(private readonly grounds: readonly Ground[]) {
     let next = momentKinds.length;
     let offset = 0;
     for (const { prepared } of grounds) {
@@ -455,7 +478,19 @@ class Concepts {
     this.whole = offset;
     this.fileBase = next;
     this.placeBase = next + grounds.length;
-    this.total = this.placeBase + places;
+    const firstPerson = this.placeBase + places;
+    for (const { people } of grounds)
+      for (const { id } of people) if (!this.persons.has(id)) this.persons.set(id, firstPerson + this.persons.size);
+    this.total = firstPerson + this.persons.size;
+  }
+
+  /** Who is seen in so much of a stretch. */
+  personsIn(file: number, range: Range): number[] {
+    const { people, prepared } = this.grounds[file]!;
+    const enough = prepared.footage.whole ? 1e-6 : Math.min(1, lengthOf(range) / 2);
+    return people
+      .filter(({ ranges }) => ranges.reduce((sum, seen) => sum + overlap(seen, range), 0) >= enough)
+      .map(({ id }) => this.persons.get(id)!);
   }
 
   /** In the order of `conceptGroups`. */
@@ -469,9 +504,12 @@ class Concepts {
     ];
   }
 
-  /** Of different concepts in each group. */
+  /** Of different concepts in each group, persons last. */
   counts(items: readonly Counted[]): number[] {
-    return Array.from({ length: groupCount }, (_, group) => new Set(items.map(({ concepts }) => concepts[group])).size);
+    return [
+      ...Array.from({ length: groupCount }, (_, group) => new Set(items.map(({ concepts }) => concepts[group])).size),
+      this.persons.size,
+    ];
   }
 }
 /** A sensible reel length for so much material: 13 minutes suggest about 5; short material keeps most of itself. Common practice, no source. */

@@ -3,17 +3,18 @@ import { seededRandom } from '#core/signal';
 import { conceptGroups, Covered, groupCount, Heap, objective, type Brings } from './coverage';
 
 type Piece = Omit<Brings, 'kindPoints'> & { seconds: number };
-const concepts = 12;
-/** Pieces in three concepts of each group. */
+const concepts = 15;
+/** Pieces in three concepts of each group, with up to three persons. */
 function randomPieces(seed: number, count: number): Piece[] {
   const random = seededRandom(seed);
   return Array.from({ length: count }, () => ({
     points: 50 + 400 * random(),
     seconds: 2 + 4 * random(),
     concepts: Array.from({ length: groupCount }, (_, group) => group * 3 + Math.floor(random() * 3)),
+    persons: [12, 13, 14].filter(() => random() < 0.4),
   }));
 }
-const goalOf = (variety: number) => objective(variety, [3, 3, 3, 3]);
+const goalOf = (variety: number) => objective(variety, [3, 3, 3, 3, 3]);
 const coverage = (variety: number) => new Covered(goalOf(variety), concepts);
 const brings = (covered: Covered, piece: Piece): Brings => ({
   ...piece,
@@ -37,12 +38,12 @@ describe('what a set of pieces is worth', () => {
     );
   });
   it('by hand: with the exponent 0.55 a second piece of the same concepts adds 46 % of the first, in kinds as elsewhere', () => {
-    const piece = { points: 200, seconds: 4, concepts: [0, 3, 6, 9] };
+    const piece = { points: 200, seconds: 4, concepts: [0, 3, 6, 9], persons: [12] };
     expect(worth([piece], 50)).toBeCloseTo(200, 6);
     expect(worth([piece, piece], 50) / 200 - 1).toBeCloseTo(2 ** 0.55 - 1, 6);
     // Half as good: its kind counts 50 ** 0.45 × 25 ** 0.55 points a second, everything else 25.
     const plain = { ...piece, points: 100 };
-    const kind = conceptGroups.kind;
+    const kind = goalOf(50).shares[0]!;
     expect(worth([plain], 50)).toBeCloseTo(200 * (kind * 0.5 ** (0.55 * 0.55) + (1 - kind) * 0.5 ** 0.55), 6);
   });
   it('is monotone and submodular: more is worth more, and the larger the set, the less one more adds', () => {

@@ -2,7 +2,7 @@ import type { Candidate } from './candidates';
 
 /**
  * What a set of pieces is worth: every piece brings its points (score × seconds) into the concepts that it belongs to
- * (its kind, its scene, its file, its place in time), and a concept is worth a concave power of the points in it. The
+ * (its kind, its scene, its file, its place in time, whom it shows), and a concept is worth a concave power of the points in it. The
  * first piece of a kind is so worth more than the fifth. With the exponent 1 only the points count. Monotone and
  * submodular for every exponent in (0, 1] (the diversity reward of Lin & Bilmes 2011, *A Class of Submodular Functions
  * for Document Summarization*, section 4.2, with a power for their square root; mixtures of such terms as in Gygli,
@@ -10,12 +10,14 @@ import type { Candidate } from './candidates';
  */
 export interface Objective {
   exponent: number;
-  /** Share of each group of concepts; they add up to 1. */
+  /** Share of each group of concepts, persons last; they add up to 1. */
   shares: number[];
 }
 
-/** Groups of concepts, and how much each counts where a choice can differ in it at all. */
+/** Groups of concepts, and how much each counts where a choice can differ in it at all. A piece has one of each … */
 export const conceptGroups = { kind: 0.55, scene: 0.2, place: 0.15, file: 0.1 };
+/** … and shows any number of persons. */
+const personWeight = 0.15;
 export const groupCount = Object.keys(conceptGroups).length;
 
 /** Variety, 0 to 100, to begin with. */
@@ -32,11 +34,13 @@ const usualMerit = 50;
  * @param counts of different concepts in each group; a group with one cannot tell pieces apart
  */
 export function objective(variety: number, counts: readonly number[]): Objective {
-  const weights = Object.values(conceptGroups).map((weight, group) => (counts[group]! > 1 ? weight : 0));
+  const weights = [...Object.values(conceptGroups), personWeight].map((weight, group) =>
+    (counts[group] ?? 0) > 1 ? weight : 0,
+  );
   const total = weights.reduce((sum, weight) => sum + weight, 0);
   return {
     exponent: 1 - 0.9 * Math.min(1, Math.max(0, variety / 100)),
-    shares: weights.map((weight) => (total > 0 ? weight / total : 1 / groupCount)),
+    shares: weights.map((weight) => (total > 0 ? weight / total : 1 / weights.length)),
   };
 }
 
@@ -52,10 +56,12 @@ export interface Counted {
   kindPoints: number;
   /** A number for its concept in each group, none shared between groups. */
   concepts: readonly number[];
+  /** A number for everybody who is seen in it; they share its points. */
+  persons: readonly number[];
 }
 
 /** What a piece is counted by. */
-export type Brings = Pick<Counted, 'points' | 'kindPoints' | 'concepts'>;
+export type Brings = Pick<Counted, 'points' | 'kindPoints' | 'concepts' | 'persons'>;
 
 /** The points that stand in each concept, and what more would be worth. */
 export class Covered {
@@ -82,7 +88,7 @@ export class Covered {
   }
 
   /** What a piece would add, in points. */
-  gain({ points, kindPoints, concepts }: Brings): number {
+  gain({ points, kindPoints, concepts, persons }: Brings): number {
     const { exponent, shares } = this.goal;
     if (exponent === 1) return points;
     let sum = 0;
@@ -93,14 +99,20 @@ export class Covered {
       const brings = group === 0 ? kindPoints : points;
       sum += share * ((this.points[concept]! + brings) ** exponent - this.worth[concept]!);
     }
+    const share = shares[groupCount]!;
+    if (share > 0)
+      for (const person of persons)
+        sum += share * ((this.points[person]! + points / persons.length) ** exponent - this.worth[person]!);
     return this.scale * sum;
   }
 
-  add({ points, kindPoints, concepts }: Brings): void {
-    for (const [group, concept] of concepts.entries()) {
-      this.points[concept]! += group === 0 ? kindPoints : points;
-      this.worth[concept] = this.points[concept]! ** this.goal.exponent;
-    }
+  add({ points, kindPoints, concepts, persons }: Brings): void {
+    for (const [group, concept] of concepts.entries()) this.put(concept, group === 0 ? kindPoints : points);
+    for (const person of persons) this.put(person, points / persons.length);
+  }
+  private put(concept: number, points: number): void {
+    this.points[concept]! += points;
+    this.worth[concept] = this.points[concept]! ** this.goal.exponent;
   }
 }
 

@@ -27,6 +27,7 @@ export {
   scoreOf,
   suggestedTarget,
 } from './choose';
+export { peopleToShow } from './people';
 export { defaultVariety } from './coverage';
 export { type Arrangement, arrangements, tellStory } from './story';
 export { ingredientPhrases, leavesAt, momentPiece, momentReason } from './why';

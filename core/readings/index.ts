@@ -26,3 +26,4 @@ export { type ReadingSummary, isSpeech, loudnessWords, summarize, summarySentenc
 export { guessReading, readingPace } from './cost';
 export { type Glance, glanceSteps, readingOfGlances } from './glances';
 export { type PartInterest, cropReading, mergeStretches, orderParts, partsWithin } from './parts';
+export { seenTracks } from './seenTracks';
