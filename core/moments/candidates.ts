@@ -298,7 +298,8 @@ function moves(room: Room): Candidate[] {
         'camera',
       ),
     );
-  return out.filter((each) => each !== null);
+  // A slow push in on somebody who speaks is a sentence, and found as one.
+  return out.filter((each) => each !== null).filter((each) => kindOf(room.prepared, each) !== 'talk');
 }
 
 /** Where people are best seen. */

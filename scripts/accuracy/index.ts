@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { checkAsking } from './asking';
 import { checkBeats } from './beats';
 import { checkCamera } from './camera';
+import { checkJudges } from './judges';
 import { checkMedia } from './media';
 import { checkPicks } from './picks';
 import { checkFaces, checkScenes } from './picture';
@@ -27,6 +28,7 @@ try {
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
   if (!only || only === 'asking') await checkAsking();
+  if (!only || only === 'judges') checkJudges();
   // Drawn and read once, and kept: it takes twenty minutes. The choice was tuned on the first seed, and is judged by others.
   if (only === 'picks')
     await checkPicks('tmp/events', process.argv.slice(3).length > 0 ? process.argv.slice(3).map(Number) : [2]);
