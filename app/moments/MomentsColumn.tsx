@@ -98,6 +98,7 @@ function Why({ desk }: { desk: MomentsDesk }) {
       onToReel={() => below.send('append', wanted(actingPieces))}
       onWater={setWater}
       onGoTo={actions.goTo}
+      onOtherTake={desk.takeOther}
       onRemedy={({ ingredient, by }) => notes.setPick({ mix: { ...mix, [ingredient]: mix[ingredient] + by }, water })}
     />
   );

@@ -1,8 +1,7 @@
 import { useMemo, useRef, useState } from 'react';
-import type { Hit } from '#core/ask';
 import { withoutSilence, type Footage } from '#core/moments';
 import type { WantedPiece } from '#core/reel';
-import { formatClock } from '#core/time';
+import { formatClock, type Range } from '#core/time';
 import type { MomentsData } from '#usecases/moments';
 import { useHistory } from '../history/useHistory';
 import { usePageActions } from './usePageActions';
@@ -61,7 +60,18 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
     player.seek(acting.start);
     if (!player.playing) player.play();
   };
-  const takeHit = (hit: Hit) => {
+  /** The take that follows the one here is kept by hand in its place; after the last comes the first. */
+  const takeOther = () => {
+    const { why } = model.choice;
+    const here = under.actingPieces[0];
+    if (!why || why.doubles.length === 0 || here?.id !== why.media) return;
+    const place = (take: { media: string; start: number }) => string.timeOf(take.media, take.start) ?? Infinity;
+    const others = [...why.doubles].sort((a, b) => place(a) - place(b));
+    const next = others.find((take) => place(take) > place(why)) ?? others[0]!;
+    notes.takeInstead(why.verdict === 'keep' ? here : null, { id: next.media, start: next.start, end: next.end });
+    takeHit(next);
+  };
+  const takeHit = (hit: Range & { media: string }) => {
     change({ view: 'page' });
     actions.goTo(hit.media, hit.start);
     const range = string.rangesOf(hit.media, hit)[0];
@@ -96,6 +106,7 @@ export function useMomentsDesk(projectId: string, readings: Footage[], data: Mom
     setWater,
     loop,
     takeHit,
+    takeOther,
     undo: history.undo,
     redo: history.redo,
     silenceList: useMemo(() => [...silences.byMedia.values()].flat(), [silences.byMedia]),

@@ -83,6 +83,7 @@ function pageKeys(desk: MomentsDesk): Keys {
     next: () => actions.jump(1),
     keep: () => (state.view === 'silence' ? actions.keepSilence() : actions.decideHere('keep')),
     drop: () => state.view !== 'silence' && actions.decideHere('drop'),
+    otherTake: desk.takeOther,
     append: () => below.send('append', wanted(actingPieces)),
     insert: () => below.send('insert', wanted(actingPieces)),
     overwrite: () => below.send('overwrite', wanted(actingPieces)),

@@ -256,7 +256,9 @@ function peaks(room: Room, kind: 'action' | 'reaction', curve: Float32Array): Ca
     };
     const core = { start: at / hz, end: at / hz + 0.1 };
     const found = room.fit(wanted, core, kind);
-    if (found) out.push(found);
+    // A word that is loud is speech.
+    if (found)
+      out.push(kind === 'reaction' && kindOf(room.prepared, found) === 'talk' ? { ...found, kind: 'talk' } : found);
   }
   return out;
 }

@@ -187,6 +187,8 @@ class Choosing {
   private readonly byFile: Taken[][];
   /** What is the same as something taken; neither it nor a part of it is wanted once more. */
   private readonly doubled: { around: Range; candidate: Range; of: Counted }[][];
+  /** What a person kept; its other takes are left out like those of what is taken. */
+  private readonly byHand: Counted[] = [];
   private readonly profiles = new Map<Counted, Profile>();
   private seconds = 0;
   private threshold = 0;
@@ -221,12 +223,18 @@ class Choosing {
         const kind = kindOf(ground.prepared, decision);
         this.seconds += lengthOf(decision);
         const points = meritOf(ground, decision) * lengthOf(decision);
-        this.covered.add({
+        const candidate = { ...decision, kind, scene: ground.field.sceneAt(decision.start) };
+        const counted = {
+          candidate,
+          file,
+          seconds: lengthOf(decision),
           points,
           kindPoints: this.covered.kindPoints(points, lengthOf(decision)),
-          concepts: concepts.of(file, { ...decision, kind, scene: ground.field.sceneAt(decision.start) }),
+          concepts: concepts.of(file, candidate),
           persons: concepts.personsIn(file, decision),
-        });
+        };
+        this.covered.add(counted);
+        this.byHand.push(counted);
       }
     this.density = Float64Array.from(this.items, (item) => this.worthOf(item));
     this.take();
@@ -287,15 +295,15 @@ class Choosing {
   /** What a piece would add to what is in, in points a second. More of a shot of which something close by is in adds less. */
   private worthOf(item: Counted): number {
     const { file, candidate } = item;
+    const isBeside = ({ candidate: other }: Counted, { start, end }: Range) =>
+      other.kind !== 'talk' &&
+      other.scene === candidate.scene &&
+      end > candidate.start - closeBy &&
+      start < candidate.end + closeBy;
     const isMore =
       candidate.kind !== 'talk' &&
-      this.byFile[file]!.some(
-        (other) =>
-          other.counted.candidate.kind !== 'talk' &&
-          other.counted.candidate.scene === candidate.scene &&
-          other.end > candidate.start - closeBy &&
-          other.start < candidate.end + closeBy,
-      );
+      (this.byFile[file]!.some((piece) => isBeside(piece.counted, piece)) ||
+        this.byHand.some((kept) => kept.file === file && isBeside(kept, kept.candidate)));
     return (this.covered.gain(item) * (isMore ? moreOfShot : 1)) / (item.seconds + cutSeconds);
   }
 
@@ -308,13 +316,11 @@ class Choosing {
 
   /** What is taken and the same thing, of another shot. */
   private doubleOf(item: Counted): Counted | undefined {
-    return this.taken.find(
-      ({ counted: other }) =>
-        (other.file !== item.file ||
-          other.candidate.scene !== item.candidate.scene ||
-          item.candidate.kind === 'talk') &&
-        areDoubles(this.profile(other), this.profile(item)),
-    )?.counted;
+    const isDouble = (other: Counted) =>
+      !showsOthers(item, other) &&
+      (other.file !== item.file || other.candidate.scene !== item.candidate.scene || item.candidate.kind === 'talk') &&
+      areDoubles(this.profile(other), this.profile(item));
+    return this.byHand.find(isDouble) ?? this.taken.find(({ counted }) => isDouble(counted))?.counted;
   }
   private profile(item: Counted): Profile {
     let own = this.profiles.get(item);
@@ -441,6 +447,13 @@ class Choosing {
     return out.map(({ start, end, kind, worth }) => momentOf(ground, { start, end }, kind, worth));
   }
 }
+
+/** Two stretches that show known people, but nobody in both; what is said may be filmed from another side. */
+const showsOthers = (a: Counted, b: Counted): boolean =>
+  a.candidate.kind !== 'talk' &&
+  a.persons.length > 0 &&
+  b.persons.length > 0 &&
+  !a.persons.some((person) => b.persons.includes(person));
 
 function momentOf(ground: Ground, { start, end }: Range, kind: MomentKind, worth: number): Moment {
   const score = scoreOf(ground, { start, end });

@@ -182,21 +182,27 @@ describe('choice', () => {
     });
     const jump = (t: number) => (t > 0 && t < 2 ? 0.9 : t > 2 && t < 2.8 ? 0.5 : 0);
     const run = (t: number) => (t > -1 && t < 0 ? 0.3 : t > 0 && t < 1 ? 0.6 : t > 1 && t < 3 ? 0.95 : 0);
-    const choose = (others: Footage[]) =>
+    const choose = (others: Footage[], decisions: Decision[] = []) =>
       chooseAbove(
-        [shot('a', jump, 0.2), ...others].map((each) => ground(each, [], { mix: onlyAction })),
+        [shot('a', jump, 0.2), ...others].map((each) => ground(each, decisions, { mix: onlyAction })),
         25,
       );
     const taken = (others: Footage[]) => choose(others).moments.map(({ media }) => media);
     const onlyAction = { people: 0, talk: 0, action: 100, camera: 0, sound: 0, picture: 0 };
     expect(taken([shot('b', run, 0.4)])).toEqual(['a', 'b']);
     // A little later and a little slower, from the same place.
-    const { moments, doubles } = choose([shot('b', (t) => jump((t - 1) * 0.9), 0.2)]);
+    const again = shot('b', (t) => jump((t - 1) * 0.9), 0.2);
+    const { moments, doubles } = choose([again]);
     expect(moments).toHaveLength(1);
     // Which one was left out, and for which.
     expect(doubles).toMatchObject([{ of: { media: moments[0]!.media } }]);
     expect(doubles[0]!.media).not.toBe(moments[0]!.media);
     expect(overlap(doubles[0]!.of, moments[0]!)).toBeGreaterThan(1);
+    // Kept by hand, the one that was left out is in, and the other is not.
+    const { media, start, end } = doubles[0]!;
+    const byHand = choose([again], [{ id: 'k', media, start, end, verdict: 'keep' }]);
+    expect(byHand.moments).toMatchObject([{ media, start, end, kept: 'hand' }]);
+    expect(byHand.doubles).toMatchObject([{ media: moments[0]!.media, of: { media } }]);
   });
 
   it('what was decided by hand survives every mix', () => {

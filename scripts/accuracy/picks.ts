@@ -5,11 +5,13 @@ import {
   defaultMix,
   defaultPieceLength,
   layGround,
+  peopleToShow,
   photoFootage,
   prepare,
   type Footage,
 } from '#core/moments';
-import { derive, lookColumns, lookHz, lookRows, readerVersion, runsOf } from '#core/readings';
+import { personsOf, type SeenTrack } from '#core/picture';
+import { derive, lookColumns, lookHz, lookRows, readerVersion, runsOf, seenTracks } from '#core/readings';
 import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import { readMedia } from '../../media/read/read';
 import { packReading, unpackReading } from '../../media/read/readingPack';
@@ -19,6 +21,7 @@ import { evenly, loudest, type Piece } from './simpleChoices';
 import { add } from './table';
 
 const targets = [30, 60, 180];
+type People = ReturnType<typeof peopleToShow>;
 
 /** What one reel is like. */
 interface Judged {
@@ -31,8 +34,8 @@ interface Judged {
   length: number;
 }
 
-/** Reads a file of an event, once. */
-async function footageOf({ file, photo }: EventFile): Promise<Footage> {
+/** Reads a file of an event, once. @returns with who is seen in it */
+export async function readFile({ file, photo }: EventFile): Promise<{ footage: Footage; seen: SeenTrack[] }> {
   const kept = `${file}.v${readerVersion}.reading`;
   const known = existsSync(kept) ? unpackReading(readFileSync(kept)) : null;
   const read = known ?? (await readMedia(file, { folder: `${file}.read` }));
@@ -46,7 +49,25 @@ async function footageOf({ file, photo }: EventFile): Promise<Footage> {
     runs,
     look: { hz: lookHz, cells: lookColumns * lookRows, values: read.raw.look },
   };
-  return photo ? photoFootage(footage) : footage;
+  return {
+    footage: photo ? photoFootage(footage) : footage,
+    seen: seenTracks(file, read.raw.faces, runs, footage.durationSeconds),
+  };
+}
+
+/** Reads all files of an event, once. */
+export async function readEvent({ files }: PickEvent) {
+  const read: Awaited<ReturnType<typeof readFile>>[] = [];
+  for (const file of files) read.push(await readFile(file));
+  return {
+    footage: read.map(({ footage }) => footage),
+    people: peopleToShow(
+      personsOf(
+        read.flatMap(({ seen }) => seen),
+        [],
+      ),
+    ),
+  };
 }
 
 /** A highlight is in a reel when most of it is, or two seconds of it. */
@@ -104,10 +125,10 @@ export async function checkPicks(
   tell = false,
 ): Promise<void> {
   mkdirSync(folder, { recursive: true });
-  const ways: Record<string, (footage: Footage[], target: number) => Piece[]> = {
-    ours: (footage, target) =>
+  const ways: Record<string, (footage: Footage[], target: number, people: People) => Piece[]> = {
+    ours: (footage, target, people) =>
       chooseForTarget(
-        footage.map((each) => layGround(prepare(each), settings, [])),
+        footage.map((each) => layGround(prepare(each), settings, [], people.get(each.id))),
         target,
       ).moments,
     before: (footage, target) => chooseAsBefore(footage, target),
@@ -118,11 +139,10 @@ export async function checkPicks(
   for (const seed of seeds)
     for (const name of names) {
       const event = await makeEvent(name, seed, folder);
-      const footage: Footage[] = [];
-      for (const file of event.files) footage.push(await footageOf(file));
+      const { footage, people } = await readEvent(event);
       for (const target of targets)
         for (const [way, choose] of Object.entries(ways)) {
-          const pieces = choose(footage, target);
+          const pieces = choose(footage, target, people);
           const judged = judge(event, target, pieces);
           const key = `${way} ${target}`;
           sums.set(key, [...(sums.get(key) ?? []), judged]);

@@ -102,6 +102,12 @@ export function useNotes(
     decide: (ranges: readonly (Range & { id: string })[], verdict: Decision['verdict']) => {
       commit(ranges.flatMap((range) => decideRange(decisions, range.id, range, verdict, crypto.randomUUID())));
     },
+    /** Keeps one take by hand in place of another, which the machine then leaves out. */
+    takeInstead: (before: (Range & { id: string }) | null, other: Range & { id: string }) =>
+      commit([
+        ...(before ? decideRange(decisions, before.id, before, 'keep', crypto.randomUUID()) : []),
+        ...decideRange(decisions, other.id, other, 'keep', crypto.randomUUID()),
+      ]),
     setMarker: (marker: Marker) => commit([[`marker:${marker.id}`, marker]]),
     removeMarker: (id: string) => commit([[`marker:${id}`, null]]),
     saveRecipe: (recipe: OwnRecipe) => commit([[`recipe:${recipe.id}`, recipe]]),

@@ -27,6 +27,8 @@ interface WhyPanelProps {
   onRemedy(remedy: Remedy): void;
   onWater(level: number): void;
   onGoTo(media: string, seconds: number): void;
+  /** The next take is kept instead. */
+  onOtherTake(): void;
 }
 
 /** What a stretch is, why it was picked or not, and what would change that. */
@@ -41,6 +43,7 @@ export function WhyPanel({
   onRemedy,
   onWater,
   onGoTo,
+  onOtherTake,
 }: WhyPanelProps) {
   if (!why)
     return (
@@ -71,7 +74,7 @@ export function WhyPanel({
       <div className="mt-1 rounded-md bg-raised px-3 py-1.5" data-testid="because">
         {sentence(why, water)}
         {why.because && <> It {why.because}.</>}
-        <Doubles why={why} onGoTo={onGoTo} />
+        <Doubles why={why} onGoTo={onGoTo} onOtherTake={onOtherTake} />
         <Changes why={why} water={water} onRemedy={onRemedy} onWater={onWater} />
       </div>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
@@ -99,16 +102,20 @@ export function WhyPanel({
   );
 }
 
-/** Other takes of the same thing, each one press away. */
-function Doubles({ why, onGoTo }: Pick<WhyPanelProps, 'onGoTo'> & { why: Why }) {
+/** All takes of the same thing, the one that is taken marked, each one press away. */
+function Doubles({ why, onGoTo, onOtherTake }: Pick<WhyPanelProps, 'onGoTo' | 'onOtherTake'> & { why: Why }) {
   if (why.doubles.length === 0) return null;
+  const most = 6;
   return (
     <p className="mt-1.5 flex flex-wrap items-center gap-1.5 text-xs text-muted" data-testid="doubles">
-      {why.kept ? 'Taken instead of the same at' : 'Left out for the same at'}
-      {why.doubles.slice(0, 4).map(({ media, start }) => (
+      {why.kept
+        ? `The best of ${why.doubles.length + 1} takes; the same at`
+        : 'Another take of it is in; left out for the one at'}
+      {why.doubles.slice(0, most).map(({ media, start }) => (
         <Change key={`${media}${start}`} label={formatClock(start, true)} onPress={() => onGoTo(media, start)} />
       ))}
-      {why.doubles.length > 4 && `and ${why.doubles.length - 4} more`}
+      {why.doubles.length > most && `and ${why.doubles.length - most} more`}
+      {why.kept && <Change label="Take the next one (X)" onPress={onOtherTake} />}
     </p>
   );
 }
