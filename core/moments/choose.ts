@@ -1,8 +1,8 @@
 import { clamp, prefixSums } from '#core/signal';
 import { lengthOf, overlap, type Range } from '#core/time';
-import { layField, type Field } from './candidates';
+import { layField, type Candidate, type Field } from './candidates';
 import { Covered, defaultVariety, groupCount, Heap, objective, type Counted } from './coverage';
-import { areDoubles, profileOf, type Profile } from './doubles';
+import { areDoubles, mayBeDoubles, profileOf, type Profile } from './doubles';
 import { kindOf } from './kinds';
 import { flawedStretches, shutOut, type Flaw } from './limits';
 import { explainScore, scoreCurve, type Prepared } from './score';
@@ -147,6 +147,45 @@ export const chooseAbove = (grounds: readonly Ground[], water: number): Choice =
 export const chooseForTarget = (grounds: readonly Ground[], targetSeconds: number): Choice =>
   new Choosing(grounds, { targetSeconds }).choice();
 
+/**
+ * What does not depend on the mix: what each piece could cover, and which pairs are doubles. A slider asks for the same
+ * again and again, so it is kept as long as what could be a piece is the same.
+ */
+class Laid {
+  readonly concepts: Concepts;
+  readonly counts: number[];
+  /** Their points are those of the choice that is being made. */
+  readonly items: Counted[] = [];
+  readonly profiles = new Map<Candidate, Profile>();
+  /** By the numbers of both. */
+  readonly pairs = new Map<number, boolean>();
+
+  constructor(private readonly grounds: readonly Ground[]) {
+    this.concepts = new Concepts(grounds);
+    for (const [file, { field }] of grounds.entries())
+      for (const candidate of field.candidates)
+        this.items.push({
+          candidate,
+          number: this.items.length,
+          file,
+          seconds: lengthOf(candidate),
+          points: 0,
+          kindPoints: 0,
+          concepts: this.concepts.of(file, candidate),
+          persons: this.concepts.personsIn(file, candidate),
+        });
+    this.counts = this.concepts.counts(this.items);
+  }
+  isOf(grounds: readonly Ground[]): boolean {
+    const own = this.grounds;
+    return (
+      grounds.length === own.length &&
+      grounds.every(({ field, people }, file) => field === own[file]!.field && people === own[file]!.people)
+    );
+  }
+}
+let laid: Laid | null = null;
+
 interface Taken extends Range {
   counted: Counted;
   worth: number;
@@ -180,7 +219,8 @@ const places = 12;
  * piece, or is the same thing once more, cannot be taken; for such constraints the bound does not hold.
  */
 class Choosing {
-  private readonly items: Counted[] = [];
+  private readonly laid: Laid;
+  private readonly items: readonly Counted[];
   private readonly density: Float64Array;
   private readonly covered: Covered;
   private readonly taken: Taken[] = [];
@@ -189,7 +229,6 @@ class Choosing {
   private readonly doubled: { around: Range; candidate: Range; of: Counted }[][];
   /** What a person kept; its other takes are left out like those of what is taken. */
   private readonly byHand: Counted[] = [];
-  private readonly profiles = new Map<Counted, Profile>();
   private seconds = 0;
   private threshold = 0;
 
@@ -197,24 +236,16 @@ class Choosing {
     private readonly grounds: readonly Ground[],
     private readonly until: { water: number } | { targetSeconds: number },
   ) {
-    const concepts = new Concepts(grounds);
-    for (const [file, ground] of grounds.entries())
-      for (const candidate of ground.field.candidates) {
-        const seconds = lengthOf(candidate);
-        const points = Math.max(1e-6, meritOf(ground, candidate)) * seconds;
-        this.items.push({
-          candidate,
-          file,
-          seconds,
-          points,
-          kindPoints: 0,
-          concepts: concepts.of(file, candidate),
-          persons: concepts.personsIn(file, candidate),
-        });
-      }
+    if (!laid?.isOf(grounds)) laid = new Laid(grounds);
+    this.laid = laid;
+    this.items = laid.items;
+    const { concepts } = laid;
     const variety = grounds[0]?.settings.variety ?? defaultVariety;
-    this.covered = new Covered(objective(variety, concepts.counts(this.items)), concepts.total);
-    for (const item of this.items) item.kindPoints = this.covered.kindPoints(item.points, item.seconds);
+    this.covered = new Covered(objective(variety, laid.counts), concepts.total);
+    for (const item of this.items) {
+      item.points = Math.max(1e-6, meritOf(grounds[item.file]!, item.candidate)) * item.seconds;
+      item.kindPoints = this.covered.kindPoints(item.points, item.seconds);
+    }
     this.byFile = grounds.map(() => []);
     this.doubled = grounds.map(() => []);
     for (const [file, ground] of grounds.entries())
@@ -226,6 +257,7 @@ class Choosing {
         const candidate = { ...decision, kind, scene: ground.field.sceneAt(decision.start) };
         const counted = {
           candidate,
+          number: -1,
           file,
           seconds: lengthOf(decision),
           points,
@@ -316,17 +348,30 @@ class Choosing {
 
   /** What is taken and the same thing, of another shot. */
   private doubleOf(item: Counted): Counted | undefined {
+    const { kind, scene } = item.candidate;
+    const own = { kind, seconds: item.seconds };
     const isDouble = (other: Counted) =>
+      mayBeDoubles({ kind: other.candidate.kind, seconds: other.seconds }, own) &&
+      (other.file !== item.file || other.candidate.scene !== scene || kind === 'talk') &&
       !showsOthers(item, other) &&
-      (other.file !== item.file || other.candidate.scene !== item.candidate.scene || item.candidate.kind === 'talk') &&
-      areDoubles(this.profile(other), this.profile(item));
+      this.areDoubles(other, item);
     return this.byHand.find(isDouble) ?? this.taken.find(({ counted }) => isDouble(counted))?.counted;
   }
+  private areDoubles(a: Counted, b: Counted): boolean {
+    const known = a.number < 0 || b.number < 0 ? null : this.laid.pairs;
+    const key = a.number * this.items.length + b.number;
+    let own = known?.get(key);
+    if (own === undefined) {
+      own = areDoubles(this.profile(a), this.profile(b));
+      known?.set(key, own);
+    }
+    return own;
+  }
   private profile(item: Counted): Profile {
-    let own = this.profiles.get(item);
+    let own = this.laid.profiles.get(item.candidate);
     if (!own) {
       own = profileOf(this.grounds[item.file]!.prepared, item.candidate, item.candidate.kind);
-      this.profiles.set(item, own);
+      this.laid.profiles.set(item.candidate, own);
     }
     return own;
   }

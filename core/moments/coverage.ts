@@ -47,6 +47,8 @@ export function objective(variety: number, counts: readonly number[]): Objective
 /** A candidate of all footage, with what it is counted by. */
 export interface Counted {
   candidate: Candidate;
+  /** Its number among all candidates; -1 for what a person kept. */
+  number: number;
   /** Number of its file. */
   file: number;
   seconds: number;

@@ -79,15 +79,19 @@ const sameLook = { photo: 0.012, still: 0.022, moving: 0.03 };
 /** Largest mean difference along the warped path at which two courses are the same. */
 const sameCourse = { talk: 0.05, sound: 0.05, motion: 0.06 };
 
+/** What can be said without looking closer: only what is known by the same sense, and about as long. */
+export function mayBeDoubles(a: Pick<Profile, 'kind' | 'seconds'>, b: Pick<Profile, 'kind' | 'seconds'>): boolean {
+  if (a.seconds < 0.7 * b.seconds || b.seconds < 0.7 * a.seconds) return false;
+  return a.kind === b.kind || sensed(a.kind) === sensed(b.kind);
+}
+
 /**
  * Whether one stretch is the other once more, as a second take or from a second camera: about as long, the same picture, and sound (where somebody speaks or it is loud) or motion going the same way, compared along the best
  * warping of time (Sakoe & Chiba 1978, dynamic time warping, slope of at most two).
  */
 export function areDoubles(a: Profile, b: Profile): boolean {
-  if (sensed(a.kind) !== sensed(b.kind)) return false;
+  if (!mayBeDoubles(a, b)) return false;
   if (a.kind === 'photo') return looksAlike(a, b, sameLook.photo);
-  const ratio = a.seconds / b.seconds;
-  if (ratio < 0.7 || ratio > 1.43) return false;
   const isHeard = !isSilent(a.sound) || !isSilent(b.sound);
   // What is said is the same from wherever it is filmed.
   if (a.kind === 'talk') return isHeard && goesAlike(a.sound, b.sound, sameCourse.talk);
@@ -123,25 +127,40 @@ function movesAlike(a: Profile, b: Profile): boolean {
   return false;
 }
 
+/** Rows of the table of `warpedDifference`, used again and again. */
+let rows = [new Float64Array(64), new Float64Array(64)] as const;
+
 /** Mean difference along the best path; Infinity as soon as it cannot be under `most`. */
 function warpedDifference(a: Float32Array, b: Float32Array, most: number): number {
-  const band = Math.ceil(Math.max(a.length, b.length) * 0.25) + 1;
-  let before = new Float64Array(b.length).fill(Infinity);
+  const longest = Math.max(a.length, b.length);
+  const band = Math.ceil(longest * 0.25) + 1;
+  const bound = most * longest;
+  const last = b.length - 1;
+  if (rows[0].length <= b.length) rows = [new Float64Array(2 * b.length + 2), new Float64Array(2 * b.length + 2)];
+  // One column more than there are values, so that none has to be asked whether it has one to its left.
+  let [before, now] = rows;
+  before.fill(Infinity, 0, b.length + 1);
+  before[0] = 0;
   for (let i = 0; i < a.length; i++) {
-    const now = new Float64Array(b.length).fill(Infinity);
-    const middle = Math.round((i * (b.length - 1)) / Math.max(1, a.length - 1));
+    const value = a[i]!;
+    const middle = Math.round((i * last) / Math.max(1, a.length - 1));
+    const from = Math.max(0, middle - band);
+    const to = Math.min(last, middle + band);
+    now[from] = Infinity;
     let least = Infinity;
-    for (let j = Math.max(0, middle - band); j <= Math.min(b.length - 1, middle + band); j++) {
-      const difference = Math.abs(a[i]! - b[j]!);
-      const from =
-        i === 0 && j === 0
-          ? 0
-          : Math.min(before[j]!, j > 0 ? now[j - 1]! : Infinity, j > 0 ? before[j - 1]! : Infinity);
-      now[j] = from + difference;
-      least = Math.min(least, now[j]!);
+    for (let j = from; j <= to; j++) {
+      const aside = before[j]!;
+      const above = before[j + 1]!;
+      const left = now[j]!;
+      const nearest = aside < above ? (aside < left ? aside : left) : above < left ? above : left;
+      const sum = nearest + Math.abs(value - b[j]!);
+      now[j + 1] = sum;
+      if (sum < least) least = sum;
     }
-    if (least > most * Math.max(a.length, b.length)) return Infinity;
-    before = now;
+    if (least > bound) return Infinity;
+    // Beyond the band the next row finds nothing.
+    now.fill(Infinity, to + 2, b.length + 1);
+    [before, now] = [now, before];
   }
-  return before[b.length - 1]! / Math.max(a.length, b.length);
+  return before[last + 1]! / longest;
 }
