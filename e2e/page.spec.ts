@@ -109,6 +109,20 @@ test('ask for three things and get them; chips can be changed', async ({ page })
   await expect(said.first()).toContainText('“paddle” is said at');
   await ask('boats and unicorns');
   await expect(page.getByText('not understood: “unicorns”')).toBeVisible();
+
+  // A typing error is taken for what it means, and that can be refused; brackets can be moved.
+  await ask('please find boats or somone and talking');
+  await expect(page.locator('[data-chip="somebody"]')).toContainText('for “somone”');
+  await expect(page.getByText('passed over: “please”, “find”')).toBeVisible();
+  await page.getByRole('button', { name: 'or', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Brackets around these two' }).click();
+  await expect(page.getByLabel('Ask for moments in words')).toHaveValue('(boats or somone) and talking');
+  await page.locator('[data-chip="somebody"]').click();
+  await page.getByRole('menuitem', { name: '“somone”, as it stands' }).click();
+  await expect(page.getByLabel('Ask for moments in words')).toHaveValue('(boats or "somone") and talking');
+  await ask('the two longest talks');
+  await expect(page.getByTestId('found-count')).toHaveText(/^2 stretches/);
+  await ask('boats and unicorns');
   await page.locator('[data-chip="boat"]').click();
   await page.getByRole('menuitem', { name: 'Without it' }).click();
   await expect(page.getByLabel('Ask for moments in words')).toHaveValue('not boats and unicorns');

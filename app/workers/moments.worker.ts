@@ -43,6 +43,8 @@ let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
 let spoken: Known = nothingKnown;
 let people: ReturnType<typeof peopleToShow> = new Map();
 let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {} };
+/** Only when nothing was asked for so long is it computed what would change something. */
+const restMilliseconds = 250;
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
 
@@ -208,6 +210,8 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   answer(reasons);
   if (reasons.verdict) return;
   const search = findRemedies(grounds, { media, ...range }, mix, choice.threshold);
+  // Each step chooses once; while a slider moves it would be in the way.
+  await new Promise((wake) => setTimeout(wake, restMilliseconds));
   for (;;) {
     await new Promise((wake) => setTimeout(wake));
     if (number !== whyNumber) return;

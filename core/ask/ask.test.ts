@@ -2,16 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { footage } from '../moments/testFootage';
 import type { Run } from '#core/readings';
 import type { Word } from '#core/words';
-import {
-  answerRequest,
-  changeJoint,
-  lexiconOf,
-  loadThesaurus,
-  parseRequest,
-  stem,
-  writeRequest,
-  type AskContext,
-} from '.';
+import { answerRequest, lexiconOf, loadThesaurus, parseRequest, stem, type AskContext } from '.';
 import { describeTerm } from './describe';
 import type { Node } from './types';
 

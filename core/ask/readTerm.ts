@@ -14,7 +14,7 @@ export interface ReadTerm {
   taken?: Chip['taken'];
 }
 
-export const wordsOf = (text: string) => text.split(/\s+/).map(stem).filter(Boolean);
+const wordsOf = (text: string) => text.split(/\s+/).map(stem).filter(Boolean);
 
 const reserved = new Set(['and', 'or', 'not', 'no', 'with', 'without', 'but', 'never', 'nor', '(', ')', ',', '&']);
 /** Words behind which stands what is said. */

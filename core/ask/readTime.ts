@@ -9,7 +9,7 @@ interface Read {
 }
 
 /** "90 seconds", "ten minutes", "half an hour", "1:20"; what it comes to, and how many words it took. */
-export function readLength(tokens: readonly Token[], at: number): { seconds: number; count: number } | null {
+function readLength(tokens: readonly Token[], at: number): { seconds: number; count: number } | null {
   const clock = readClock(tokens[at]?.word);
   if (clock !== null) return { seconds: clock, count: 1 };
   let number = numberOf(tokens[at]?.word ?? '');

@@ -3,7 +3,7 @@ import { stem } from './vocabulary';
 import type { Thesaurus } from './types';
 
 /** WordNet as `scripts/thesaurus.ts` packs it. */
-export interface PackedThesaurus {
+interface PackedThesaurus {
   /** Words, one space between them. */
   dictionary: string;
   /** Words of the same meaning, one space between them; ";" between meanings. */
@@ -16,7 +16,7 @@ export interface PackedThesaurus {
 export const noThesaurus: Thesaurus = { knows: () => true, alike: () => [], thing: () => null };
 
 /** Unpacks a thesaurus; word forms are found by their stems. */
-export function unpackThesaurus(packed: PackedThesaurus): Thesaurus {
+function unpackThesaurus(packed: PackedThesaurus): Thesaurus {
   const dictionary = new Set(packed.dictionary.split(' '));
   const stems = new Set([...dictionary].map(stem));
   const alike = new Map<string, string[]>();

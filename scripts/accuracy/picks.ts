@@ -12,7 +12,7 @@ import {
 } from '#core/moments';
 import { personsOf, type SeenTrack } from '#core/picture';
 import { derive, lookColumns, lookHz, lookRows, readerVersion, runsOf, seenTracks } from '#core/readings';
-import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
+import { coveredSeconds, lengthOf, overlap } from '#core/time';
 import { readMedia } from '../../media/read/read';
 import { packReading, unpackReading } from '../../media/read/readingPack';
 import { eventNames, makeEvent, type EventFile, type PickEvent, type Planted } from './events';
@@ -35,7 +35,7 @@ interface Judged {
 }
 
 /** Reads a file of an event, once. @returns with who is seen in it */
-export async function readFile({ file, photo }: EventFile): Promise<{ footage: Footage; seen: SeenTrack[] }> {
+async function readFile({ file, photo }: EventFile): Promise<{ footage: Footage; seen: SeenTrack[] }> {
   const kept = `${file}.v${readerVersion}.reading`;
   const known = existsSync(kept) ? unpackReading(readFileSync(kept)) : null;
   const read = known ?? (await readMedia(file, { folder: `${file}.read` }));
@@ -56,7 +56,7 @@ export async function readFile({ file, photo }: EventFile): Promise<{ footage: F
 }
 
 /** Reads all files of an event, once. */
-export async function readEvent({ files }: PickEvent) {
+async function readEvent({ files }: PickEvent) {
   const read: Awaited<ReturnType<typeof readFile>>[] = [];
   for (const file of files) read.push(await readFile(file));
   return {

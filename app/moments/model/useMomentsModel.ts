@@ -16,7 +16,7 @@ import { useFootagePlayer } from '../../player/useFootagePlayer';
 import { playedAddress } from '../../player/playedAddress';
 
 /** Milliseconds until what was learnt is computed anew; it is looked at, not followed. */
-const learnAfter = 80;
+const learnAfter = 300;
 /** Milliseconds until the address says where one is; a history that follows every frame is of no use. */
 const writeAfter = 300;
 
