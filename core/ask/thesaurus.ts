@@ -41,6 +41,15 @@ function unpackThesaurus(packed: PackedThesaurus): Thesaurus {
 }
 
 let loaded: Promise<Thesaurus> | null = null;
-/** The thesaurus that comes with the product; read once, with the first request, since most who look at footage make none. */
+/**
+ * The thesaurus that comes with the product; read once, with the first request, since most who look at footage make none.
+ * @throws where it cannot be read, as while the server is away; the next request tries again
+ */
 export const loadThesaurus = (): Promise<Thesaurus> =>
-  (loaded ??= import('./thesaurus.json').then(({ default: packed }) => unpackThesaurus(packed)));
+  (loaded ??= import('./thesaurus.json').then(
+    ({ default: packed }) => unpackThesaurus(packed),
+    (error: unknown) => {
+      loaded = null;
+      throw error;
+    },
+  ));
