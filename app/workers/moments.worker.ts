@@ -255,16 +255,22 @@ function seenIn(footage: Footage, tracks: AskWorld['people'][number]['tracks']):
   return footage.whole && own.length > 0 ? [{ start: 0, end: footage.durationSeconds }] : mergeRanges(own);
 }
 
+/** What words mean, made once for all that is known: a letter typed does not change it. */
+let lexicon: (ReturnType<typeof lexiconOf> & { of: AskWorld }) | null = null;
 let questions = 0;
 async function find(text: string) {
   const question = ++questions;
   // Without it words mean what they say.
   const thesaurus = await loadThesaurus().catch(() => noThesaurus);
   if (question !== questions) return;
-  const lexicon = lexiconOf(
-    { people: world.people, notes: world.markers.map((marker) => marker.note), names: world.names, thesaurus },
-    Object.values(world.words),
-  );
+  if (lexicon?.of !== world || lexicon.thesaurus !== thesaurus)
+    lexicon = {
+      ...lexiconOf(
+        { people: world.people, notes: world.markers.map((marker) => marker.note), names: world.names, thesaurus },
+        Object.values(world.words),
+      ),
+      of: world,
+    };
   const request = parseRequest(text, lexicon);
   let offset = 0;
   const offsets = new Map<string, number>();

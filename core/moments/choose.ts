@@ -156,7 +156,8 @@ class Laid {
   readonly counts: number[];
   /** Their points are those of the choice that is being made. */
   readonly items: Counted[] = [];
-  readonly profiles = new Map<Candidate, Profile>();
+  /** What a person kept is made anew with every choice, and its profile must not stay behind. */
+  readonly profiles = new WeakMap<Candidate, Profile>();
   /** By the numbers of both. */
   readonly pairs = new Map<number, boolean>();
 
