@@ -3,7 +3,7 @@ import { applyCommand, type Reel } from '#core/reel';
 import { rates, type Rate } from '#core/time';
 import { MediaError } from '#media/process';
 import { addressFrom, openReelFile, reelAs, type OpenedReel } from './reelFile';
-import { textOf } from './shorts';
+import { textOf } from './texts';
 
 /**
  * An edit in another format.

@@ -3,8 +3,8 @@ import { createReadStream, existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join, resolve } from 'node:path';
-import { photoFootage, type Footage } from '#core/moments';
-import { derive, lookColumns, lookHz, lookRows, readerVersion, type RawReading } from '#core/readings';
+import { footageOf, type Footage } from '#core/moments';
+import { readerVersion, type RawReading } from '#core/readings';
 import type { Source } from '#core/reel';
 import { sourceStartOf } from '#core/time';
 import { MediaError } from '#media/process';
@@ -60,16 +60,7 @@ async function readOne(
     await writeFile(kept, packReading(result));
   }
   const { probe, raw } = result;
-  const { traces, runs, hz } = derive(raw);
   const name = basename(path);
-  const footage: Footage = {
-    id: path,
-    durationSeconds: raw.durationSeconds,
-    hz,
-    traces,
-    runs,
-    look: { hz: lookHz, cells: lookColumns * lookRows, values: raw.look },
-  };
   const photo = probe.kind === 'photo';
   return {
     path,
@@ -77,7 +68,7 @@ async function readOne(
     hash,
     probe,
     raw,
-    footage: photo ? photoFootage(footage) : footage,
+    footage: footageOf(path, raw, photo),
     source: {
       id: path,
       name,

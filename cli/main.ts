@@ -22,8 +22,9 @@ const help = `Bright Reel on the command line: the same work, without server or 
       tempo, beats, bars, sections and drops of a piece of music
   ./bright-reel shorts FILE --out OUT.json [--words TEXT.srt] [--count 5] [--min 15] [--max 45]
       short pieces that stand on their own, with title, reason and score; the words are heard when no text is given
-  ./bright-reel highlights FILE... --out REEL.otio [--length SECONDS] [--music SONG] [--mix NAME]
-      the best of the files in their order, as an edit; as long as the music, or as is usual, when no length is given
+  ./bright-reel highlights FILE... --out REEL.otio [--length SECONDS] [--music SONG] [--mix NAME] [--words TEXTS]
+      the best of the files in their order, as an edit; as long as the music, or as is usual, when no length is given;
+      --words is what is said: a text of the only file, or a folder of texts named like the files
   ./bright-reel montage SONG FILE... --out REEL.otio [--every 1|2|3|4|8|bar|energy]
       footage cut to the beats of a song, as an edit; denser where the song is fuller (energy) when nothing is said
   ./bright-reel convert REEL --out OUT [--rate 29.97] [--words TEXT.srt]
@@ -118,6 +119,7 @@ async function main(args: string[]): Promise<void> {
       length,
       music: values.music,
       mix: values.mix,
+      words: values.words,
     });
     await writeWhole(out, made);
   } else if (command === 'montage') {

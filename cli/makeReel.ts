@@ -9,7 +9,7 @@ import {
   layGround,
   momentPiece,
   momentTitle,
-  peopleToShow,
+  knowFiles,
   prepare,
   readyMixes,
   suggestedTarget,
@@ -27,7 +27,15 @@ import {
   slotsByPattern,
   type Every,
 } from '#core/montage';
-import { applyCommand, assembleReel, fitReelToMusic, musicDefaults, reelFormat, type Reel } from '#core/reel';
+import {
+  applyCommand,
+  assembleReel,
+  fitReelToMusic,
+  movePhotos,
+  musicDefaults,
+  reelFormat,
+  type Reel,
+} from '#core/reel';
 import { personsOf } from '#core/picture';
 import { runsOf, seenTracks } from '#core/readings';
 import { hearMusic, beatSampleRate } from '#core/sound';
@@ -35,6 +43,7 @@ import { MediaError } from '#media/process';
 import { monoSound } from '#media/read/monoSound';
 import { addressFrom, reelAs } from './reelFile';
 import { readFiles, type ReadFile } from './footage';
+import { textsOf } from './texts';
 
 interface MakeOptions {
   out: string;
@@ -74,8 +83,14 @@ export async function highlights(
     length,
     music,
     mix: mixName,
+    words: textsWith,
     ...options
-  }: MakeOptions & { length: number | null; music: string | undefined; mix: string | undefined },
+  }: MakeOptions & {
+    length: number | null;
+    music: string | undefined;
+    mix: string | undefined;
+    words: string | undefined;
+  },
 ): Promise<string> {
   const recipe =
     mixName === undefined ? null : readyMixes.find(({ name }) => name.toLowerCase() === mixName.toLowerCase());
@@ -95,14 +110,17 @@ export async function highlights(
   const prepared = new Map(files.map(({ path, footage }) => [path, prepare(footage)]));
   const whole = files.reduce((sum, { footage }) => sum + footage.durationSeconds, 0);
   const target = length ?? song?.probe.durationSeconds ?? suggestedTarget(whole);
-  const people = peopleToShow(
+  const words = textsWith === undefined ? {} : await textsOf(textsWith, files);
+  const known = knowFiles(
+    files.map(({ path }) => path),
     personsOf(
       files.flatMap(({ path, raw, footage }) => seenTracks(path, raw.faces, footage.runs, footage.durationSeconds)),
       [],
     ),
+    words,
   );
   const { moments } = chooseForTarget(
-    [...prepared.entries()].map(([path, each]) => layGround(each, settings, [], people.get(path))),
+    [...prepared.entries()].map(([path, each]) => layGround(each, settings, [], known.get(path))),
     target,
   );
   if (moments.length === 0)
@@ -112,14 +130,20 @@ export async function highlights(
   const { rate, size } = formatOf(files);
   const titles = titlesApart(
     sorted,
-    sorted.map((moment) => momentTitle(prepared.get(moment.media)!, moment)),
+    sorted.map((moment) => momentTitle(prepared.get(moment.media)!, moment, { words, people: [] })),
   );
   const pieces = tellStory(sorted, prepared).map(({ moment, because }) => {
     const piece = momentPiece(prepared.get(moment.media)!, moment, titles[sorted.indexOf(moment)]!);
     return because ? { ...piece, reason: `${piece.reason}; ${because}` } : piece;
   });
   const sources = sourcesOf(all);
-  const reel = assembleReel('Highlights', pieces, sources, rate, size, randomUUID);
+  const photos = new Map(
+    files.flatMap(({ path, raw, source }) => (source.photo ? [[path, raw.faces[0]?.boxes ?? []]] : [])),
+  );
+  const reel = movePhotos(
+    assembleReel('Highlights', pieces, sources, rate, size, randomUUID),
+    (media) => photos.get(media) ?? null,
+  );
   return written(song ? await underMusic(reel, song, files, sources) : reel, all, options.out);
 }
 

@@ -22,7 +22,7 @@ import { listenForBest } from '#media/read/listen';
 import { renderReel, type RenderSource } from '#media/render/render';
 import { readFiles, withFolder } from './footage';
 import { openReelFile, type FoundSource } from './reelFile';
-import { textOf } from './shorts';
+import { textOf } from './texts';
 
 interface RenderWanted {
   rate: Rate;

@@ -1,11 +1,11 @@
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { derive } from '#core/readings';
 import { findShorts, layShorts, shortsDefaults } from '#core/shorts';
-import { importWords, WordsError, type Word } from '#core/words';
 import { MediaError } from '#media/process';
 import { readMedia } from '#media/read/read';
+import { textOf } from './texts';
 import { transcribe } from './transcribe';
 
 export interface ShortsWanted {
@@ -60,15 +60,3 @@ export async function shorts(file: string, wanted: ShortsWanted, onProgress?: (s
 }
 
 const round = (value: number): number => Math.round(value * 1000) / 1000;
-
-/** A text with times. @throws MediaError */
-export async function textOf(file: string): Promise<Word[]> {
-  const text = await readFile(file, 'utf8').catch((error: unknown) => {
-    throw new MediaError(`${file} cannot be read.`, { cause: error });
-  });
-  try {
-    return importWords(text);
-  } catch (error) {
-    throw error instanceof WordsError ? new MediaError(`${file}: ${error.message}`, { cause: error }) : error;
-  }
-}

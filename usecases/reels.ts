@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import {
   applyCommand,
   assembleReel,
+  movePhotos,
   clipsOf,
   describeCommand,
   findClip,
@@ -13,9 +14,11 @@ import {
   stretchShown,
   type Reel,
 } from '#core/reel';
+import type { Frame } from '#core/framing';
 import { framesToSeconds, type Range } from '#core/time';
 import { downbeats } from '#core/sound';
 import { listMedia } from '#data/media';
+import { findBestReading } from '#data/readings';
 import { listTables } from '#data/looks';
 import { findHearing, loadMontage, montageOfReel } from '#data/montages';
 import {
@@ -213,6 +216,21 @@ export interface MadeReels {
   open: boolean;
 }
 
+/** Boxes of the faces in the photos that pieces show, in shares of the photo; none where it was not read yet. */
+async function facesOfPhotos(
+  items: Awaited<ReturnType<typeof listMedia>>,
+  pieces: readonly { media: string }[],
+): Promise<Map<string, Frame[]>> {
+  const shown = new Set(pieces.map(({ media }) => media));
+  const photos = items.filter((item) => shown.has(item.id) && item.probe?.kind === 'photo');
+  const found = new Map<string, Frame[]>();
+  for (const photo of photos) {
+    const reading = await findBestReading({ hash: photo.hash, parameters: photo.parameters });
+    found.set(photo.id, reading?.faces[0]?.boxes.map(({ x, y, width, height }) => ({ x, y, width, height })) ?? []);
+  }
+  return found;
+}
+
 /** Makes reels of the pieces given, in their order, at the rate and shape that most of it has. */
 export async function createReels(projectId: string, given: unknown): Promise<Result<MadeReels>> {
   const project = await openProject(projectId);
@@ -231,12 +249,18 @@ export async function createReels(projectId: string, given: unknown): Promise<Re
     items,
     wanted.flatMap((reel) => reel.pieces),
   );
+  const faces = await facesOfPhotos(
+    items,
+    wanted.flatMap((reel) => (reel.movePhotos ? reel.pieces : [])),
+  );
   const documents = wanted.map((reel) => ({
     role: reel.role ?? null,
     replaces: reel.replaces ?? null,
     document: reel.inPlace
       ? inPlaceReel(reel.name, syncedFiles(reel.pieces, items), sources, rate, size, randomUUID)
-      : assembleReel(reel.name, reel.pieces, sources, rate, size, randomUUID),
+      : movePhotos(assembleReel(reel.name, reel.pieces, sources, rate, size, randomUUID), (media) =>
+          reel.movePhotos ? (faces.get(media) ?? null) : null,
+        ),
   }));
   if (documents.some(({ document, role }) => !role && clipsOf(document).length === 0))
     return refused('None of this footage is in the project any more.', 'pieces');

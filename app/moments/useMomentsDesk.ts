@@ -145,6 +145,7 @@ function useNewReels({
     chosen && moments.length > 0
       ? {
           name: `${project.name}, ${formatClock(chosen.seconds)}`,
+          movePhotos: true,
           pieces: chosen.story.flatMap(({ moment, because }) => {
             const { media, start, end, title, reason } = chosen.moments[moment]!;
             return { media, start, end, name: title, reason: because ? `${reason}; ${because}` : reason };

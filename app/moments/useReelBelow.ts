@@ -13,6 +13,8 @@ export interface NewReel {
   pieces: WantedPiece[];
   /** Every piece stays where it was filmed, a track a camera. */
   inPlace?: boolean;
+  /** Photos move slowly, by the faces in them. */
+  movePhotos?: boolean;
   role?: 'selects';
   /** The reel whose pieces these take the place of. */
   replaces?: string;

@@ -11,7 +11,7 @@ import {
   momentReason,
   momentTitle,
   nothingKnown,
-  peopleToShow,
+  knowFiles,
   prepare,
   proposeMix,
   reweigh,
@@ -41,7 +41,7 @@ let asked: Extract<Ask, { kind: 'choose' }> | null = null;
 let story: ReturnType<typeof tellStory> = [];
 let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
 let spoken: Known = nothingKnown;
-let people: ReturnType<typeof peopleToShow> = new Map();
+let files: ReturnType<typeof knowFiles> = new Map();
 let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {} };
 /** Only when nothing was asked for so long is it computed what would change something. */
 const restMilliseconds = 250;
@@ -61,6 +61,7 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       prepared = ask.numbers.flatMap((number) => known.get(number) ?? []);
       for (const number of [...known.keys()].slice(0, Math.max(0, known.size - 3 * prepared.length)))
         if (!ask.numbers.includes(number)) known.delete(number);
+      know();
       groundKey = '';
       asked = null;
       break;
@@ -73,8 +74,8 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       return learn(ask);
     case 'world':
       world = ask.world;
-      people = peopleToShow(world.people);
-      grounds = grounds.map((ground) => ({ ...ground, people: people.get(ground.prepared.footage.id) ?? [] }));
+      know();
+      grounds = grounds.map((ground) => ({ ...ground, known: files.get(ground.prepared.footage.id)! }));
       spoken = { words: world.words, people: world.people.filter(({ named }) => named) };
       // Titles say what is said and who is seen.
       said.clear();
@@ -85,11 +86,21 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
   }
 };
 
+/** Who and what is known of the files that are loaded. */
+function know(): void {
+  files = knowFiles(
+    prepared.map(({ footage }) => footage.id),
+    world.people,
+    world.words,
+    files,
+  );
+}
+
 function choose({ settings, decisions, targetSeconds, water, arrangement, columns }: Extract<Ask, { kind: 'choose' }>) {
   const started = performance.now();
   const key = JSON.stringify([settings.limits, settings.piece, decisions]);
   if (key !== groundKey)
-    grounds = prepared.map((each) => layGround(each, settings, decisions, people.get(each.footage.id)));
+    grounds = prepared.map((each) => layGround(each, settings, decisions, files.get(each.footage.id)));
   else if (weightKey !== JSON.stringify([settings.mix, settings.variety]))
     grounds = grounds.map((ground) => reweigh(ground, settings.mix, settings.variety));
   groundKey = key;

@@ -1,4 +1,4 @@
-import type { Word } from '#core/words';
+import { bareWord, type Word } from '#core/words';
 import { noThesaurus } from './thesaurus';
 import { stem } from './vocabulary';
 import type { Lexicon } from './types';
@@ -16,13 +16,12 @@ export function lexiconOf(
       if (places) places.push([file, index]);
       else first.set(word, [[file, index]]);
     }
-  const plain = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}']/gu, '');
   return {
     people: known.people ?? [],
     notes: (known.notes ?? []).filter((note) => note.trim()),
     names: known.names ?? [],
     thesaurus: known.thesaurus ?? noThesaurus,
-    spokenWords: [...new Set(spokenFiles.flatMap((words) => words.map((word) => plain(word.text))))],
+    spokenWords: [...new Set(spokenFiles.flatMap((words) => words.map((word) => bareWord(word.text))))],
     spoken: (words) =>
       words.length > 0 &&
       (first.get(words[0]!) ?? []).some(([file, index]) =>

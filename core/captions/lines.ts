@@ -1,4 +1,4 @@
-import { sentences } from '#core/words';
+import { bareWord, sentences } from '#core/words';
 import {
   captionRules,
   easyReading,
@@ -20,7 +20,6 @@ const leans = new Set(
     ' ',
   ),
 );
-const bare = (text: string): string => text.toLowerCase().replace(/[^\p{L}\p{N}']/gu, '');
 
 /** How ill it is to part two words, from 0. @param pause seconds between them */
 function breakCost(word: HeardWord, next: HeardWord, pause: number): number {
@@ -28,9 +27,9 @@ function breakCost(word: HeardWord, next: HeardWord, pause: number): number {
     ? 0
     : /[,;:–—]["'”’)\]]*$/.test(word.text)
       ? 1
-      : leans.has(bare(word.text))
+      : leans.has(bareWord(word.text))
         ? 14
-        : joins.has(bare(next.text))
+        : joins.has(bareWord(next.text))
           ? 2.5
           : 6;
   return Math.max(0, after - 4 * Math.min(1, Math.max(0, pause - 0.15) * 2));

@@ -5,6 +5,7 @@ import { Covered, defaultVariety, groupCount, Heap, objective, type Counted } fr
 import { areDoubles, mayBeDoubles, profileOf, type Profile } from './doubles';
 import { kindOf } from './kinds';
 import { flawedStretches, shutOut, type Flaw } from './limits';
+import type { SaidWord } from './sameWords';
 import { explainScore, scoreCurve, type Prepared } from './score';
 import {
   momentKinds,
@@ -36,8 +37,16 @@ export interface Ground {
   flaws: Flaw[];
   field: Field;
   decisions: Decision[];
-  people: readonly SeenPerson[];
+  known: FileKnown;
 }
+
+/** What is known of a file beside its readings. */
+export interface FileKnown {
+  people: readonly SeenPerson[];
+  /** What is said, in the order of time. */
+  words: readonly SaidWord[];
+}
+const unknown: FileKnown = { people: [], words: [] };
 
 /** When somebody is in the picture of a file. */
 export interface SeenPerson {
@@ -53,7 +62,7 @@ export function layGround(
   prepared: Prepared,
   settings: ChoiceSettings,
   decisions: readonly Decision[],
-  people: readonly SeenPerson[] = [],
+  known: Partial<FileKnown> = {},
 ): Ground {
   const { footage } = prepared;
   const own = decisions.filter((decision) => decision.media === footage.id);
@@ -69,7 +78,7 @@ export function layGround(
     flaws,
     field: layField(prepared, shut, flaws, settings.piece),
     decisions: own,
-    people,
+    known: { ...unknown, ...known },
   };
 }
 
@@ -157,11 +166,11 @@ class Laid {
   /** Their points are those of the choice that is being made. */
   readonly items: Counted[] = [];
   /** What a person kept is made anew with every choice, and its profile must not stay behind. */
-  readonly profiles = new WeakMap<Candidate, Profile>();
+  profiles = new WeakMap<Candidate, Profile>();
   /** By the numbers of both. */
   readonly pairs = new Map<number, boolean>();
 
-  constructor(private readonly grounds: readonly Ground[]) {
+  constructor(private grounds: readonly Ground[]) {
     this.concepts = new Concepts(grounds);
     for (const [file, { field }] of grounds.entries())
       for (const candidate of field.candidates)
@@ -181,8 +190,17 @@ class Laid {
     const own = this.grounds;
     return (
       grounds.length === own.length &&
-      grounds.every(({ field, people }, file) => field === own[file]!.field && people === own[file]!.people)
+      grounds.every(({ field, known }, file) => field === own[file]!.field && known.people === own[file]!.known.people)
     );
+  }
+  /** What is said is only asked when two are compared. */
+  withWordsOf(grounds: readonly Ground[]): this {
+    if (grounds.some(({ known }, file) => known.words !== this.grounds[file]!.known.words)) {
+      this.grounds = grounds;
+      this.pairs.clear();
+      this.profiles = new WeakMap();
+    }
+    return this;
   }
 }
 let laid: Laid | null = null;
@@ -238,7 +256,7 @@ class Choosing {
     private readonly until: { water: number } | { targetSeconds: number },
   ) {
     if (!laid?.isOf(grounds)) laid = new Laid(grounds);
-    this.laid = laid;
+    this.laid = laid.withWordsOf(grounds);
     this.items = laid.items;
     const { concepts } = laid;
     const variety = grounds[0]?.settings.variety ?? defaultVariety;
@@ -371,7 +389,8 @@ class Choosing {
   private profile(item: Counted): Profile {
     let own = this.laid.profiles.get(item.candidate);
     if (!own) {
-      own = profileOf(this.grounds[item.file]!.prepared, item.candidate, item.candidate.kind);
+      const { prepared, known } = this.grounds[item.file]!;
+      own = profileOf(prepared, item.candidate, item.candidate.kind, known.words);
       this.laid.profiles.set(item.candidate, own);
     }
     return own;
@@ -538,16 +557,17 @@ class Concepts {
     this.fileBase = next;
     this.placeBase = next + grounds.length;
     const firstPerson = this.placeBase + places;
-    for (const { people } of grounds)
-      for (const { id } of people) if (!this.persons.has(id)) this.persons.set(id, firstPerson + this.persons.size);
+    for (const { known } of grounds)
+      for (const { id } of known.people)
+        if (!this.persons.has(id)) this.persons.set(id, firstPerson + this.persons.size);
     this.total = firstPerson + this.persons.size;
   }
 
   /** Who is seen in so much of a stretch. */
   personsIn(file: number, range: Range): number[] {
-    const { people, prepared } = this.grounds[file]!;
+    const { known, prepared } = this.grounds[file]!;
     const enough = prepared.footage.whole ? 1e-6 : Math.min(1, lengthOf(range) / 2);
-    return people
+    return known.people
       .filter(({ ranges }) => ranges.reduce((sum, seen) => sum + overlap(seen, range), 0) >= enough)
       .map(({ id }) => this.persons.get(id)!);
   }

@@ -1,5 +1,6 @@
 import { clamp } from '#core/signal';
 import { lengthOf, type Range } from '#core/time';
+import { numbered, wordsAgree, type SaidWord } from './sameWords';
 import type { Prepared } from './score';
 import type { Footage, MomentKind } from './types';
 
@@ -11,6 +12,8 @@ export interface Profile {
   looks: Float32Array[] | null;
   /** Level of the sound over time, 0 to 1, `soundHz` a second. */
   sound: Float32Array;
+  /** What is said, where that is known. */
+  said: ReturnType<typeof numbered>;
   /** Motion likewise, `motionHz` a second, with `aside` seconds before and after. */
   motion: Float32Array;
 }
@@ -24,8 +27,13 @@ const aside = 1.6;
 const quiet = 0.02,
   still = 0.25;
 
-/** How a stretch looks and goes. */
-export function profileOf({ footage }: Prepared, { start, end }: Range, kind: MomentKind): Profile {
+/** How a stretch looks and goes. @param words of its file, in the order of time */
+export function profileOf(
+  { footage }: Prepared,
+  { start, end }: Range,
+  kind: MomentKind,
+  words: readonly SaidWord[] = [],
+): Profile {
   const { look, traces, hz } = footage;
   const seconds = end - start;
   return {
@@ -34,8 +42,23 @@ export function profileOf({ footage }: Prepared, { start, end }: Range, kind: Mo
     looks:
       look && look.values.length > 0 ? [0.15, 0.5, 0.85].map((share) => lookAt(look, start + share * seconds)) : null,
     sound: pooled(traces.wave, hz, { start, end }, quiet, soundHz),
+    said: numbered(kind === 'talk' ? saidWithin(words, { start, end }) : []),
     motion: pooled(traces.motion, hz, { start: start - aside, end: end + aside }, still, motionHz),
   };
+}
+
+/** Words of which the middle lies in a stretch. */
+function saidWithin(words: readonly SaidWord[], { start, end }: Range): SaidWord[] {
+  const middle = (word: SaidWord) => (word.start + word.end) / 2;
+  let low = 0;
+  for (let high = words.length; low < high;) {
+    const at = (low + high) >> 1;
+    if (middle(words[at]!) < start) low = at + 1;
+    else high = at;
+  }
+  const within: SaidWord[] = [];
+  while (low < words.length && middle(words[low]!) < end) within.push(words[low++]!);
+  return within;
 }
 
 function lookAt({ values, cells, hz }: NonNullable<Footage['look']>, seconds: number): Float32Array {
@@ -78,6 +101,8 @@ const stands: readonly MomentKind[] = ['faces', 'group', 'scenery'];
 const sameLook = { photo: 0.012, still: 0.022, moving: 0.03 };
 /** Largest mean difference along the warped path at which two courses are the same. */
 const sameCourse = { talk: 0.05, sound: 0.05, motion: 0.06 };
+/** Likewise where the words say that it may be the same sentence: another microphone hears other levels. */
+const sameSpoken = 0.12;
 
 /** What can be said without looking closer: only what is known by the same sense, and about as long. */
 export function mayBeDoubles(a: Pick<Profile, 'kind' | 'seconds'>, b: Pick<Profile, 'kind' | 'seconds'>): boolean {
@@ -94,7 +119,11 @@ export function areDoubles(a: Profile, b: Profile): boolean {
   if (a.kind === 'photo') return looksAlike(a, b, sameLook.photo);
   const isHeard = !isSilent(a.sound) || !isSilent(b.sound);
   // What is said is the same from wherever it is filmed.
-  if (a.kind === 'talk') return isHeard && goesAlike(a.sound, b.sound, sameCourse.talk);
+  if (a.kind === 'talk') {
+    const agreement = wordsAgree(a.said, b.said);
+    const most = agreement === 'perhaps' ? sameSpoken : sameCourse.talk;
+    return agreement === 'same' || (isHeard && goesAlike(a.sound, b.sound, most));
+  }
   if (
     !a.looks ||
     !b.looks ||

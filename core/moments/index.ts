@@ -27,11 +27,12 @@ export {
   scoreOf,
   suggestedTarget,
 } from './choose';
-export { peopleToShow } from './people';
+export { knowFiles } from './people';
 export { defaultVariety } from './coverage';
 export { type Arrangement, arrangements, tellStory } from './story';
 export { ingredientPhrases, leavesAt, momentPiece, momentReason } from './why';
 export { type Known, momentTitle, nothingKnown, titlesApart } from './titles';
+export { footageOf } from './footage';
 export { photoFootage, photoSeconds } from './photo';
 export { type FilterName, filterNames, layOut } from './filter';
 export { type SeparationChoice, separate, separationChoice } from './separate';

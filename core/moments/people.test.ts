@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { coveredSeconds, type Range } from '#core/time';
 import { chooseForTarget, defaultLimits, defaultMix, defaultPieceLength, layGround, prepare } from '.';
-import { peopleToShow } from './people';
+import type { SeenPerson } from './choose';
+import { knowFiles, peopleToShow } from './people';
 import { footage } from './testFootage';
 
 const settings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
@@ -13,8 +14,8 @@ describe('people in a reel', () => {
   ]);
   const often: Range = { start: 0, end: 45 };
   const seldom: Range = { start: 45, end: 55 };
-  const secondsOf = (range: Range, people: Parameters<typeof layGround>[3]) =>
-    coveredSeconds(range, chooseForTarget([layGround(prepare(day), settings, [], people)], 8).moments);
+  const secondsOf = (range: Range, people: readonly SeenPerson[]) =>
+    coveredSeconds(range, chooseForTarget([layGround(prepare(day), settings, [], { people })], 8).moments);
 
   it('somebody who is seldom seen is in it, where without knowing people the better picture is taken', () => {
     expect(secondsOf(seldom, [])).toBe(0);
@@ -27,6 +28,16 @@ describe('people in a reel', () => {
   });
   it('one person alone tells no pieces apart', () => {
     expect(secondsOf(seldom, [{ id: 'seldom', ranges: [seldom] }])).toBe(0);
+  });
+  it('what is known and did not change is the same object again, so that nothing is worked out anew', () => {
+    const person = (start: number) => ({ id: 'p', named: true, tracks: [{ media: 'a', start, end: start + 2 }] });
+    const word = (text: string) => ({ text, start: 1, end: 2 });
+    const first = knowFiles(['a', 'b'], [person(0)], { a: [word('paddle')] });
+    const again = knowFiles(['a', 'b'], [person(0)], { a: [word('paddles')] }, first);
+    expect(again.get('a')!.people).toBe(first.get('a')!.people);
+    expect(again.get('b')!.words).toBe(first.get('b')!.words);
+    expect(again.get('a')!.words).toEqual([word('paddles')]);
+    expect(knowFiles(['a'], [person(5)], {}, first).get('a')!.people[0]!.ranges[0]!.start).toBe(5);
   });
   it('passers-by do not count; who has a name, is seen often or long, does', () => {
     const track = (media: string, start: number, end: number) => ({ media, start, end });

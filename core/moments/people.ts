@@ -1,5 +1,6 @@
 import { lengthOf, type Range } from '#core/time';
-import type { SeenPerson } from './choose';
+import type { FileKnown, SeenPerson } from './choose';
+import type { SaidWord } from './sameWords';
 
 /** Somebody in the footage, as People knows them. */
 export interface KnownPerson {
@@ -28,3 +29,31 @@ export function peopleToShow(people: readonly KnownPerson[]): Map<string, SeenPe
   }
   return out;
 }
+
+/**
+ * What is known of each file of `media`, for choosing. What is the same as `before` is the same object again, so that what was worked
+ * out with it is kept.
+ */
+export function knowFiles(
+  media: readonly string[],
+  people: readonly KnownPerson[],
+  words: Readonly<Record<string, readonly SaidWord[]>>,
+  before: ReadonlyMap<string, FileKnown> = new Map(),
+): Map<string, FileKnown> {
+  const shown = peopleToShow(people);
+  return new Map(
+    media.map((id): [string, FileKnown] => {
+      const last = before.get(id);
+      return [
+        id,
+        {
+          people: sameOr(last?.people, shown.get(id) ?? []),
+          words: sameOr(last?.words, words[id] ?? []),
+        },
+      ];
+    }),
+  );
+}
+
+const sameOr = <T>(before: readonly T[] | undefined, now: readonly T[]): readonly T[] =>
+  before?.length === now.length && JSON.stringify(before) === JSON.stringify(now) ? before : now;

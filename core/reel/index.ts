@@ -27,6 +27,7 @@ export {
 } from './types';
 export type { CommandOf, Placing, ReelCommand } from './commands';
 export { type SyncedFile, type WantedPiece, assembleReel, clipFor, inPlaceReel, reelFormat } from './assemble';
+export { movePhotos } from './movePhotos';
 export { applyCommand, describeCommand } from './commands';
 export {
   type Fade,

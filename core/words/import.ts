@@ -1,4 +1,5 @@
 import { overlap } from '#core/time';
+import { bareWord } from './bare';
 import { spread } from './edit';
 import { parseSubtitles } from './subtitles';
 import type { Word } from './types';
@@ -64,8 +65,6 @@ function fromJson(text: string): Word[] {
     .sort((a, b) => a.start - b.start);
 }
 
-const bare = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}']/gu, '');
-
 /** Takes the times of heard words for those that say the same, in order (longest common subsequence). */
 function alignToHeard(words: Word[], heard: readonly Word[]): Word[] {
   const n = words.length,
@@ -75,13 +74,13 @@ function alignToHeard(words: Word[], heard: readonly Word[]): Word[] {
   for (let i = n - 1; i >= 0; i--)
     for (let j = m - 1; j >= 0; j--)
       table[i]![j] =
-        bare(words[i]!.text) === bare(heard[j]!.text)
+        bareWord(words[i]!.text) === bareWord(heard[j]!.text)
           ? table[i + 1]![j + 1]! + 1
           : Math.max(table[i + 1]![j]!, table[i]![j + 1]!);
   const anchored = words.map((word) => ({ ...word }));
   const fixed: number[] = [];
   for (let i = 0, j = 0; i < n && j < m;) {
-    if (bare(words[i]!.text) === bare(heard[j]!.text)) {
+    if (bareWord(words[i]!.text) === bareWord(heard[j]!.text)) {
       anchored[i]!.start = heard[j]!.start;
       anchored[i]!.end = heard[j]!.end;
       fixed.push(i++);

@@ -1,4 +1,5 @@
 export { type Sentence, type Word, doubtfulUnder } from './types';
+export { bareWord } from './bare';
 export { sentences } from './sentences';
 export { type WordsCommand, applyWordsCommand } from './commands';
 export { correctWords, spread } from './edit';

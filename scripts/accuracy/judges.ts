@@ -6,13 +6,13 @@ import {
   defaultMix,
   defaultPieceLength,
   layGround,
-  peopleToShow,
-  photoFootage,
+  footageOf,
+  knowFiles,
   prepare,
   type Footage,
 } from '#core/moments';
 import { personsOf, type SeenTrack } from '#core/picture';
-import { derive, lookColumns, lookHz, lookRows, seenTracks } from '#core/readings';
+import { seenTracks } from '#core/readings';
 import { unpackReading } from '../../media/read/readingPack';
 import { chooseAsBefore } from './choiceBefore';
 import { evenly, loudest, type Piece } from './simpleChoices';
@@ -76,34 +76,28 @@ function readDemo(folder: string) {
   for (const name of readdirSync(folder)) {
     const read = unpackReading(readFileSync(join(folder, name, 'reading.json.gz')));
     if (!read?.raw.hasPicture) continue;
-    const { raw } = read;
-    const { traces, runs, hz } = derive(raw);
-    const id = name.replace(/\.\w+$/, '');
-    const film: Footage = {
-      id,
-      durationSeconds: raw.durationSeconds,
-      hz,
-      traces,
-      runs,
-      look: { hz: lookHz, cells: lookColumns * lookRows, values: raw.look },
-    };
-    const own = name.endsWith('.jpg') ? photoFootage(film) : film;
+    const own = footageOf(name.replace(/\.\w+$/, ''), read.raw, name.endsWith('.jpg'));
     footage.push(own);
-    seen.push(...seenTracks(id, raw.faces, own.runs, own.durationSeconds));
+    seen.push(...seenTracks(own.id, read.raw.faces, own.runs, own.durationSeconds));
   }
-  return { footage, people: peopleToShow(personsOf(seen, [])) };
+  const known = knowFiles(
+    footage.map(({ id }) => id),
+    personsOf(seen, []),
+    {},
+  );
+  return { footage, known };
 }
 
 /** How far a reel of a minute agrees with the judges, beside how far they agree with each other. */
 export function checkJudges(): void {
-  const { footage, people } = readDemo('demo/readings');
+  const { footage, known } = readDemo('demo/readings');
   const target = 60;
   const settings = { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength };
   const reels = Object.values(judges).map(({ reel }) => piecesOf(reel));
   const withAll = (pieces: readonly Piece[], others = reels) =>
     others.reduce((sum, reel) => sum + agreement(pieces, reel, footage), 0) / others.length;
   const ours = chooseForTarget(
-    footage.map((each) => layGround(prepare(each), settings, [], people.get(each.id))),
+    footage.map((each) => layGround(prepare(each), settings, [], known.get(each.id))),
     target,
   ).moments;
   const among =

@@ -5,13 +5,13 @@ import {
   defaultMix,
   defaultPieceLength,
   layGround,
-  peopleToShow,
-  photoFootage,
+  footageOf,
+  knowFiles,
   prepare,
   type Footage,
 } from '#core/moments';
 import { personsOf, type SeenTrack } from '#core/picture';
-import { derive, lookColumns, lookHz, lookRows, readerVersion, runsOf, seenTracks } from '#core/readings';
+import { readerVersion, runsOf, seenTracks } from '#core/readings';
 import { coveredSeconds, lengthOf, overlap } from '#core/time';
 import { readMedia } from '../../media/read/read';
 import { packReading, unpackReading } from '../../media/read/readingPack';
@@ -21,7 +21,7 @@ import { evenly, loudest, type Piece } from './simpleChoices';
 import { add } from './table';
 
 const targets = [30, 60, 180];
-type People = ReturnType<typeof peopleToShow>;
+type Known = ReturnType<typeof knowFiles>;
 
 /** What one reel is like. */
 interface Judged {
@@ -40,19 +40,8 @@ async function readFile({ file, photo }: EventFile): Promise<{ footage: Footage;
   const known = existsSync(kept) ? unpackReading(readFileSync(kept)) : null;
   const read = known ?? (await readMedia(file, { folder: `${file}.read` }));
   if (!known) writeFileSync(kept, packReading(read));
-  const { traces, runs, hz } = derive(read.raw);
-  const footage = {
-    id: file,
-    durationSeconds: read.raw.durationSeconds,
-    hz,
-    traces,
-    runs,
-    look: { hz: lookHz, cells: lookColumns * lookRows, values: read.raw.look },
-  };
-  return {
-    footage: photo ? photoFootage(footage) : footage,
-    seen: seenTracks(file, read.raw.faces, runs, footage.durationSeconds),
-  };
+  const footage = footageOf(file, read.raw, photo);
+  return { footage, seen: seenTracks(file, read.raw.faces, footage.runs, footage.durationSeconds) };
 }
 
 /** Reads all files of an event, once. */
@@ -61,11 +50,13 @@ async function readEvent({ files }: PickEvent) {
   for (const file of files) read.push(await readFile(file));
   return {
     footage: read.map(({ footage }) => footage),
-    people: peopleToShow(
+    known: knowFiles(
+      read.map(({ footage }) => footage.id),
       personsOf(
         read.flatMap(({ seen }) => seen),
         [],
       ),
+      {},
     ),
   };
 }
@@ -125,10 +116,10 @@ export async function checkPicks(
   tell = false,
 ): Promise<void> {
   mkdirSync(folder, { recursive: true });
-  const ways: Record<string, (footage: Footage[], target: number, people: People) => Piece[]> = {
-    ours: (footage, target, people) =>
+  const ways: Record<string, (footage: Footage[], target: number, known: Known) => Piece[]> = {
+    ours: (footage, target, known) =>
       chooseForTarget(
-        footage.map((each) => layGround(prepare(each), settings, [], people.get(each.id))),
+        footage.map((each) => layGround(prepare(each), settings, [], known.get(each.id))),
         target,
       ).moments,
     before: (footage, target) => chooseAsBefore(footage, target),
@@ -139,10 +130,10 @@ export async function checkPicks(
   for (const seed of seeds)
     for (const name of names) {
       const event = await makeEvent(name, seed, folder);
-      const { footage, people } = await readEvent(event);
+      const { footage, known } = await readEvent(event);
       for (const target of targets)
         for (const [way, choose] of Object.entries(ways)) {
-          const pieces = choose(footage, target, people);
+          const pieces = choose(footage, target, known);
           const judged = judge(event, target, pieces);
           const key = `${way} ${target}`;
           sums.set(key, [...(sums.get(key) ?? []), judged]);

@@ -240,6 +240,8 @@ class NewReelDto {
   pieces!: PieceOfReelDto[];
   /** Every piece stays where it was filmed, a track a camera. */
   @IsOptional() @IsBoolean() inPlace?: boolean;
+  /** Photos move slowly, by the faces in them. */
+  @IsOptional() @IsBoolean() movePhotos?: boolean;
   @IsOptional() @IsIn(['selects']) role?: 'selects';
   /** A reel whose pieces these take the place of, as one step of its history. */
   @IsOptional() @IsUUID('all') replaces?: string;
