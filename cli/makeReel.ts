@@ -98,6 +98,7 @@ export async function highlights(
     throw new MediaError(
       `There is no mix “${mixName}”; there are ${readyMixes.map(({ name }) => `“${name}”`).join(', ')}.`,
     );
+  const words = textsWith === undefined ? {} : await textsOf(textsWith, paths);
   const all = await readFiles(music === undefined ? paths : [...paths, music], options);
   const song = music === undefined ? null : all.at(-1)!;
   const files = pictured(song ? all.slice(0, -1) : all);
@@ -110,7 +111,6 @@ export async function highlights(
   const prepared = new Map(files.map(({ path, footage }) => [path, prepare(footage)]));
   const whole = files.reduce((sum, { footage }) => sum + footage.durationSeconds, 0);
   const target = length ?? song?.probe.durationSeconds ?? suggestedTarget(whole);
-  const words = textsWith === undefined ? {} : await textsOf(textsWith, files);
   const known = knowFiles(
     files.map(({ path }) => path),
     personsOf(

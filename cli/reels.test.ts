@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { decodeGray, ffmpeg, numberFilm, numbersIn, testFolder } from '../media/testMedia';
+import { decodeGray, ffmpeg, numberFilm, numbersIn, realPicture, realSpeech, testFolder } from '../media/testMedia';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
@@ -193,6 +193,32 @@ describe('edits that are made', () => {
     expect(make('none.otio', '--mix', 'Nonsense').said).toMatch(
       /^There is no mix “Nonsense”; there are “People talking”/,
     );
+  }, 120_000);
+  it('highlights name what is said after a folder of texts, and say which texts they cannot use', () => {
+    // Source of the speech: the recordings that ship with the recogniser.
+    const speech = realSpeech('librivox/sense_and_sensibility_01_austen_64kb-0870.wav');
+    const picture = ['-loop', '1', '-framerate', '25', '-t', '8', '-i', realPicture('messi5.jpg')];
+    ffmpeg(
+      ...picture,
+      '-i',
+      speech,
+      '-vf',
+      'scale=640:360,setsar=1',
+      '-pix_fmt',
+      'yuv420p',
+      '-shortest',
+      at('told.mp4'),
+    );
+    mkdirSync(at('texts'));
+    writeFileSync(at('texts/told.mp4.srt'), '1\n00:00:00,000 --> 00:00:08,000\nThe river has no brakes\n');
+    const make = (place: string) =>
+      run('highlights', at('told.mp4'), film, '--words', at(place), '--out', at('said.otio'), '--cache', at('cache'));
+    expect(make('texts')).toEqual({ status: 0, said: '' });
+    expect(piecesOf('said.otio').map(({ name }) => name)).toContain('“The river has no brakes”');
+    expect(make('texts/told.mp4.srt').said).toMatch(/is one text for 2 files; give a folder/);
+    mkdirSync(at('no texts'));
+    expect(make('no texts').said).toMatch(/^No text in .* is named like one of these files/);
+    expect(make('missing').said).toMatch(/missing cannot be read/);
   }, 120_000);
   // Source of the beats: the demo's generator, which lays every stroke on a beat it knows.
   it('a montage cuts on the beats of its song, from its first to its last second', () => {

@@ -144,6 +144,7 @@ describe('the worker that chooses moments', () => {
         names: [],
         starts: {},
         recorded: {},
+        clocks: {},
         markers: [{ media: 'file 2', seconds: 60, note: 'the sinking' }],
       },
     });

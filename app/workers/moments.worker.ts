@@ -42,7 +42,7 @@ let story: ReturnType<typeof tellStory> = [];
 let mix: Extract<Ask, { kind: 'choose' }>['settings']['mix'] | null = null;
 let spoken: Known = nothingKnown;
 let files: ReturnType<typeof knowFiles> = new Map();
-let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {} };
+let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {}, clocks: {} };
 /** Only when nothing was asked for so long is it computed what would change something. */
 const restMilliseconds = 250;
 /** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
@@ -92,6 +92,7 @@ function know(): void {
     prepared.map(({ footage }) => footage.id),
     world.people,
     world.words,
+    world.clocks,
     files,
   );
 }

@@ -35,6 +35,8 @@ export interface AskWorld {
   starts: Record<string, SourceStart>;
   /** When files were recorded, by id; ISO 8601. */
   recorded: Record<string, string>;
+  /** Where files lie that were recorded together, by id. */
+  clocks: Record<string, { group: string; offsetSeconds: number }>;
 }
 
 /** What the screen asks of the worker. */

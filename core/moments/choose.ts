@@ -45,8 +45,10 @@ export interface FileKnown {
   people: readonly SeenPerson[];
   /** What is said, in the order of time. */
   words: readonly SaidWord[];
+  /** Where it lies among the files that were recorded together, in seconds of a clock that they share; null when none are known. */
+  clock: { group: string; offsetSeconds: number } | null;
 }
-const unknown: FileKnown = { people: [], words: [] };
+const unknown: FileKnown = { people: [], words: [], clock: null };
 
 /** When somebody is in the picture of a file. */
 export interface SeenPerson {
@@ -223,6 +225,8 @@ const cutSeconds = 1;
 const besideDouble = 1.2;
 const aroundDouble = ({ start, end, kind }: Range & { kind: MomentKind }): Range =>
   kind === 'talk' ? { start, end } : { start: start - besideDouble, end: end + besideDouble };
+/** Of two cameras that ran together, pieces that share so much of the shorter one show the same. */
+const sameInstant = 1 / 3;
 /** So much of a target may stay empty. */
 const nearlyFull = 0.005;
 /** How far a piece may grow to fill a target, as a share of its length. */
@@ -370,11 +374,22 @@ class Choosing {
     const { kind, scene } = item.candidate;
     const own = { kind, seconds: item.seconds };
     const isDouble = (other: Counted) =>
-      mayBeDoubles({ kind: other.candidate.kind, seconds: other.seconds }, own) &&
-      (other.file !== item.file || other.candidate.scene !== scene || kind === 'talk') &&
-      !showsOthers(item, other) &&
-      this.areDoubles(other, item);
+      this.isOtherAngle(other, item) ||
+      (mayBeDoubles({ kind: other.candidate.kind, seconds: other.seconds }, own) &&
+        (other.file !== item.file || other.candidate.scene !== scene || kind === 'talk') &&
+        !showsOthers(item, other) &&
+        this.areDoubles(other, item));
     return this.byHand.find(isDouble) ?? this.taken.find(({ counted }) => isDouble(counted))?.counted;
+  }
+  /** Whether two cameras that ran together filmed the same instant. */
+  private isOtherAngle(a: Counted, b: Counted): boolean {
+    if (a.file === b.file) return false;
+    const [one, other] = [this.grounds[a.file]!.known.clock, this.grounds[b.file]!.known.clock];
+    if (!one || one.group !== other?.group) return false;
+    const moved = other.offsetSeconds - one.offsetSeconds;
+    const { start, end } = b.candidate;
+    const shared = overlap(a.candidate, { start: start + moved, end: end + moved });
+    return shared > sameInstant * Math.min(a.seconds, b.seconds);
   }
   private areDoubles(a: Counted, b: Counted): boolean {
     const known = a.number < 0 || b.number < 0 ? null : this.laid.pairs;

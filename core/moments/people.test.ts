@@ -33,11 +33,11 @@ describe('people in a reel', () => {
     const person = (start: number) => ({ id: 'p', named: true, tracks: [{ media: 'a', start, end: start + 2 }] });
     const word = (text: string) => ({ text, start: 1, end: 2 });
     const first = knowFiles(['a', 'b'], [person(0)], { a: [word('paddle')] });
-    const again = knowFiles(['a', 'b'], [person(0)], { a: [word('paddles')] }, first);
+    const again = knowFiles(['a', 'b'], [person(0)], { a: [word('paddles')] }, {}, first);
     expect(again.get('a')!.people).toBe(first.get('a')!.people);
     expect(again.get('b')!.words).toBe(first.get('b')!.words);
     expect(again.get('a')!.words).toEqual([word('paddles')]);
-    expect(knowFiles(['a'], [person(5)], {}, first).get('a')!.people[0]!.ranges[0]!.start).toBe(5);
+    expect(knowFiles(['a'], [person(5)], {}, {}, first).get('a')!.people[0]!.ranges[0]!.start).toBe(5);
   });
   it('passers-by do not count; who has a name, is seen often or long, does', () => {
     const track = (media: string, start: number, end: number) => ({ media, start, end });

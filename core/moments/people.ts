@@ -38,6 +38,7 @@ export function knowFiles(
   media: readonly string[],
   people: readonly KnownPerson[],
   words: Readonly<Record<string, readonly SaidWord[]>>,
+  clocks: Readonly<Record<string, NonNullable<FileKnown['clock']>>> = {},
   before: ReadonlyMap<string, FileKnown> = new Map(),
 ): Map<string, FileKnown> {
   const shown = peopleToShow(people);
@@ -49,6 +50,7 @@ export function knowFiles(
         {
           people: sameOr(last?.people, shown.get(id) ?? []),
           words: sameOr(last?.words, words[id] ?? []),
+          clock: clocks[id] ?? null,
         },
       ];
     }),

@@ -73,6 +73,19 @@ describe('a sentence that two cameras heard', () => {
     expect(known.doubles).toHaveLength(1);
     expect(known.doubles[0]!.of.media).not.toBe(known.doubles[0]!.media);
   });
+  it('is taken once, where the cameras ran together', () => {
+    const ran = (offsetSeconds: number) =>
+      chooseForTarget(
+        files.map((file) =>
+          layGround(prepare(file), { mix: defaultMix, limits: defaultLimits, piece: defaultPieceLength }, [], {
+            clock: { group: 'bin', offsetSeconds: file.id === 'b' ? offsetSeconds : 0 },
+          }),
+        ),
+        12,
+      );
+    expect(talks(ran(0.4))).toBe(1);
+    expect(talks(ran(60))).toBe(2);
+  });
   it('another sentence is not left out, also when words come after the first choice', () => {
     choice({ a: words(line, 4.2, 0.4), b: words(line, 4.3, 0.4) });
     const other = words('the water came in through the second seam today', 4.3, 0.4);

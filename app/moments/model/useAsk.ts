@@ -20,6 +20,14 @@ const startsOf = (items: readonly Item[]): Record<string, SourceStart> =>
 const recordedOf = (items: readonly Item[]): Record<string, string> =>
   Object.fromEntries(items.flatMap(({ id, probe }) => (probe?.recordedAt ? [[id, probe.recordedAt]] : [])));
 
+/** Files of a bin that were laid on a common clock. */
+const clocksOf = (items: readonly Item[]) =>
+  Object.fromEntries(
+    items.flatMap(({ id, binId, syncOffset }) =>
+      binId && syncOffset !== null ? [[id, { group: binId, offsetSeconds: syncOffset }]] : [],
+    ),
+  );
+
 /** Files, and bins with what is in them. */
 const namesOf = (items: readonly Item[], bins: readonly { id: string; name: string }[]): Name[] => [
   ...bins.map(({ id, name }): Name => ({
@@ -70,6 +78,7 @@ export function useAsk(
         names: namesOf(items, bins),
         starts: startsOf(items),
         recorded: recordedOf(items),
+        clocks: clocksOf(items),
       });
   }, [spoken, corrected, markers, items, bins, tellWorld]);
   useEffect(() => {
