@@ -73,6 +73,7 @@ it('a reading survives the way to the browser', () => {
     runs: [{ kind: 'speech' as const, start: 0, end: 0.1, label: 'ä' }],
     traces,
     look: Float32Array.of(0.5),
+    tint: Float32Array.of(0.25),
   };
   const bytes = encodeReadings([{ ...reading, durationSeconds: 7 }, null, reading]);
   const [first, none, back] = decodeReadings(bytes.buffer as ArrayBuffer, ['k', 'l', 'm']);
@@ -80,6 +81,7 @@ it('a reading survives the way to the browser', () => {
   expect(back).toMatchObject({ id: 'm', durationSeconds: 0.2, hz: 10, runs: [{ kind: 'speech', label: 'ä' }] });
   for (const name of displayTraceNames) expect(back!.traces[name]).toEqual(traces[name]);
   expect([...back!.look!.values]).toEqual([0.5]);
+  expect([...back!.tint!.values]).toEqual([0.25]);
 });
 
 it('raw measurements survive the way to the browser, without what tells people apart', () => {

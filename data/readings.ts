@@ -5,6 +5,7 @@ import {
   displayTraceNames,
   fineHz,
   lookHz,
+  tintHz,
   readerVersion,
   summarize,
   type Derived,
@@ -109,6 +110,7 @@ export async function saveReading(reading: NewReading): Promise<void> {
       values: toBytes(derived.traces[name]),
     })),
     { ...key, family: 'look' as const, name: 'look', hz: lookHz, start: 0, values: toBytes(raw.look) },
+    { ...key, family: 'look' as const, name: 'tint', hz: tintHz, start: 0, values: toBytes(derived.tint) },
     { ...key, family: 'fine' as const, name: 'fine', hz: fineHz, start: 0, values: toBytes(raw.fine) },
   ];
   await database().transaction(async (tx) => {
@@ -353,6 +355,7 @@ export async function loadDerivedOf(
       traces: Object.fromEntries(displayTraceNames.map((name) => [name, values(name)])) as DisplayTraces,
       runs: (runsOf.get(contentKey(reading)) ?? []).map(runOf),
       look: values('look'),
+      tint: values('tint'),
     };
   });
 }
@@ -408,8 +411,7 @@ export async function loadRaw(wanted: ReadingKey, version = readerVersion): Prom
     .select()
     .from(traces)
     .where(and(ofReading(traces, reading, version), inArray(traces.family, ['measured', 'look', 'fine'])));
-  const one = (family: 'look' | 'fine') =>
-    toFloats(rows.find((row) => row.family === family)?.values ?? Buffer.alloc(0));
+  const one = (family: 'look' | 'fine') => toFloats(rows.find((row) => row.name === family)?.values ?? Buffer.alloc(0));
   const raw = rows.filter((row) => row.family === 'measured');
   return {
     durationSeconds: reading.probe.durationSeconds || 0.1,

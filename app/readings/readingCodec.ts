@@ -1,9 +1,11 @@
 import type { Footage } from '#core/moments';
+import { tintCells } from '#core/picture';
 import {
   displayTraceNames,
   lookColumns,
   lookHz,
   lookRows,
+  tintHz,
   type Derived,
   type DisplayTraces,
   type RawReading,
@@ -51,7 +53,7 @@ function unpack<Head extends { counts: number[] }>(buffer: ArrayBuffer): { head:
 
 /** A decided reading as bytes. */
 function encodeReading(derived: Derived & { look: Float32Array }): Uint8Array {
-  const lists = [...displayTraceNames.map((name) => derived.traces[name]), derived.look];
+  const lists = [...displayTraceNames.map((name) => derived.traces[name]), derived.look, derived.tint];
   const head: Head = {
     durationSeconds: derived.durationSeconds,
     hz: derived.hz,
@@ -104,7 +106,8 @@ function decodeReading(buffer: ArrayBuffer, id: string): Footage {
     hz: head.hz,
     runs: head.runs,
     traces,
-    look: { hz: lookHz, cells: lookColumns * lookRows, values: lists.at(-1)! },
+    look: { hz: lookHz, cells: lookColumns * lookRows, values: lists.at(-2)! },
+    tint: { hz: tintHz, cells: tintCells, values: lists.at(-1)! },
   };
 }
 

@@ -10,6 +10,8 @@ export interface Profile {
   seconds: number;
   /** Mean luma of cells at its beginning, middle and end; null where looks were not read. */
   looks: Float32Array[] | null;
+  /** Colourfulness of cells likewise; null where it was not read. */
+  tints: Float32Array[] | null;
   /** Level of the sound over time, 0 to 1, `soundHz` a second. */
   sound: Float32Array;
   /** What is said, where that is known. */
@@ -34,13 +36,13 @@ export function profileOf(
   kind: MomentKind,
   words: readonly SaidWord[] = [],
 ): Profile {
-  const { look, traces, hz } = footage;
+  const { look, tint, traces, hz } = footage;
   const seconds = end - start;
   return {
     kind,
     seconds,
-    looks:
-      look && look.values.length > 0 ? [0.15, 0.5, 0.85].map((share) => lookAt(look, start + share * seconds)) : null,
+    looks: threeOf(look, start, seconds),
+    tints: threeOf(tint, start, seconds),
     sound: pooled(traces.wave, hz, { start, end }, quiet, soundHz),
     said: numbered(kind === 'talk' ? saidWithin(words, { start, end }) : []),
     motion: pooled(traces.motion, hz, { start: start - aside, end: end + aside }, still, motionHz),
@@ -60,6 +62,10 @@ function saidWithin(words: readonly SaidWord[], { start, end }: Range): SaidWord
   while (low < words.length && middle(words[low]!) < end) within.push(words[low++]!);
   return within;
 }
+
+/** Near the beginning, in the middle and near the end. */
+const threeOf = (grids: Footage['look'], start: number, seconds: number): Float32Array[] | null =>
+  grids && grids.values.length > 0 ? [0.15, 0.5, 0.85].map((share) => lookAt(grids, start + share * seconds)) : null;
 
 function lookAt({ values, cells, hz }: NonNullable<Footage['look']>, seconds: number): Float32Array {
   const index = clamp(Math.round(seconds * hz), 0, values.length / cells - 1) * cells;
@@ -99,6 +105,8 @@ const sensed = (kind: MomentKind) =>
 const stands: readonly MomentKind[] = ['faces', 'group', 'scenery'];
 /** Largest mean difference of luma at which two pictures may be of the same place. */
 const sameLook = { photo: 0.012, still: 0.022, moving: 0.03 };
+/** Largest mean difference of colourfulness at which they may be. */
+const sameTint = 0.01;
 /** Largest mean difference along the warped path at which two courses are the same. */
 const sameCourse = { talk: 0.05, sound: 0.05, motion: 0.06 };
 /** Likewise where the words say that it may be the same sentence: another microphone hears other levels. */
@@ -136,13 +144,18 @@ export function areDoubles(a: Profile, b: Profile): boolean {
 const isSilent = (sound: Float32Array) => sound.every((level) => level < 0.5);
 
 function looksAlike(a: Profile, b: Profile, most: number): boolean {
-  if (!a.looks || !b.looks) return true;
+  return meanDifference(a.looks, b.looks) < most && meanDifference(a.tints, b.tints) < sameTint;
+}
+
+/** Mean difference of the cells of two rows of pictures; 0 where one was not read. */
+function meanDifference(a: readonly Float32Array[] | null, b: readonly Float32Array[] | null): number {
+  if (!a || !b) return 0;
   let sum = 0;
-  for (const [index, look] of a.looks.entries()) {
-    const other = b.looks[index]!;
-    for (let cell = 0; cell < look.length; cell++) sum += Math.abs(look[cell]! - other[cell]!);
+  for (const [index, own] of a.entries()) {
+    const other = b[index]!;
+    for (let cell = 0; cell < own.length; cell++) sum += Math.abs(own[cell]! - other[cell]!);
   }
-  return sum / (a.looks.length * a.looks[0]!.length) < most;
+  return sum / (a.length * a[0]!.length);
 }
 
 const goesAlike = (a: Float32Array, b: Float32Array, most: number) => warpedDifference(a, b, most) < most;

@@ -5,7 +5,19 @@ import type { Footage, Limits } from './types';
 
 /** A stretch that is not accepted, in seconds of its file, and why. */
 export interface Flaw extends Range {
-  kind: 'shaky' | 'blurred' | 'dark' | 'plain' | 'frozen' | 'whip' | 'silent' | 'outside' | 'unread';
+  kind:
+    | 'shaky'
+    | 'blurred'
+    | 'dark'
+    | 'flat'
+    | 'white'
+    | 'plain'
+    | 'clipped'
+    | 'frozen'
+    | 'whip'
+    | 'silent'
+    | 'outside'
+    | 'unread';
 }
 
 /** Stretches that the limits shut out, by kind. A little more is taken at both ends of a shaky one, so that cuts are clean. */
@@ -34,12 +46,14 @@ export function flawedStretches(footage: Footage, limits: Limits): Flaw[] {
     ...(limits.shake < 1 ? over('shaky', traces.shake, limits.shake, 0.15) : []),
     ...(limits.blur > 0 ? under('blurred', traces.sharpness, limits.blur) : []),
     ...(limits.dark > 0 ? under('dark', traces.exposure, limits.dark) : []),
+    ...(limits.contrast ? under('flat', traces.contrast, limits.contrast) : []),
+    ...((limits.white ?? 1) < 1 ? over('white', traces.white, limits.white!, 0) : []),
     ...(limits.plain ? under('plain', structureOrFaces(footage), limits.plain) : []),
     ...(limits.frozen
       ? runs.filter((run) => run.kind === 'frozen').map(({ start, end }): Flaw => ({ kind: 'frozen', start, end }))
       : []),
   ].filter((flaw) => !duringWhip(flaw.start, flaw.end));
-  const whole = (kind: 'whip' | 'unread') =>
+  const whole = (kind: 'whip' | 'unread' | 'clipped') =>
     runs.filter((run) => run.kind === kind).map(({ start, end }): Flaw => ({ kind, start, end }));
   const silent = limits.silence
     ? runs
@@ -49,9 +63,14 @@ export function flawedStretches(footage: Footage, limits: Limits): Flaw[] {
   const outside = wanted
     ? subtractRanges({ start: 0, end: durationSeconds }, [wanted]).map((range): Flaw => ({ kind: 'outside', ...range }))
     : [];
-  return [...measured, ...silent, ...outside, ...(limits.whips ? whole('whip') : []), ...whole('unread')].filter(
-    (flaw) => flaw.end > flaw.start,
-  );
+  return [
+    ...measured,
+    ...silent,
+    ...outside,
+    ...(limits.whips ? whole('whip') : []),
+    ...(limits.clipped ? whole('clipped') : []),
+    ...whole('unread'),
+  ].filter((flaw) => flaw.end > flaw.start);
 }
 
 /** Seconds before and after a face in which a picture is not empty. */

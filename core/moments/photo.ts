@@ -1,4 +1,4 @@
-import { lookHz } from '#core/readings';
+import { lookHz, tintHz } from '#core/readings';
 import type { Footage } from './types';
 
 /** How long a photo stands when nobody said otherwise. Common practice (3 to 5 s), no source. */
@@ -15,10 +15,16 @@ export function photoFootage(photo: Footage, seconds = photoSeconds): Footage {
   const traces = Object.fromEntries(
     Object.entries(photo.traces).map(([name, values]) => [name, held(values)]),
   ) as Footage['traces'];
-  const runs = photo.runs.filter((run) => run.kind === 'object').map((run) => ({ ...run, start: 0, end: seconds }));
+  const runs = photo.runs
+    .filter((run) => run.kind === 'object' || run.kind === 'coloured')
+    .map((run) => ({ ...run, start: 0, end: seconds }));
   const look = photo.look && {
     ...photo.look,
     values: repeated(photo.look.values.subarray(0, photo.look.cells), Math.max(1, Math.ceil(seconds * lookHz))),
+  };
+  const tint = photo.tint && {
+    ...photo.tint,
+    values: repeated(photo.tint.values.subarray(0, photo.tint.cells), Math.max(1, Math.ceil(seconds * tintHz))),
   };
   return {
     ...photo,
@@ -27,6 +33,7 @@ export function photoFootage(photo: Footage, seconds = photoSeconds): Footage {
     runs: [{ kind: 'scene', start: 0, end: seconds }, ...runs],
     whole: true,
     ...(look ? { look } : {}),
+    ...(tint ? { tint } : {}),
   };
 }
 

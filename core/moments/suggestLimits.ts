@@ -3,7 +3,7 @@ import type { Footage, Limits } from './types';
 
 /** Where a limit was put, or why it stays. */
 export interface SuggestedLimit {
-  limit: 'shake' | 'blur' | 'dark' | 'plain';
+  limit: 'shake' | 'blur' | 'dark' | 'contrast' | 'white' | 'plain';
   /** The new value; null when there is no gap to put it in. */
   at: number | null;
   /** Share of all footage on the bad side of it, 0 to 1. */
@@ -25,6 +25,8 @@ const sought: readonly Sought[] = [
   { limit: 'shake', values: ({ traces }) => traces.shake, from: 0.25, to: 0.8, scale: 1, badIs: 'over' },
   { limit: 'blur', values: ({ traces }) => traces.sharpness, from: 0.15, to: 0.6, scale: 1, badIs: 'under' },
   { limit: 'dark', values: ({ traces }) => traces.exposure, from: 0.05, to: 0.5, scale: 1, badIs: 'under' },
+  { limit: 'contrast', values: ({ traces }) => traces.contrast, from: 0.03, to: 0.12, scale: 0.4, badIs: 'under' },
+  { limit: 'white', values: ({ traces }) => traces.white, from: 0.2, to: 0.8, scale: 1, badIs: 'over' },
   { limit: 'plain', values: structureOrFaces, from: 0.015, to: 0.08, scale: 0.2, badIs: 'under' },
 ];
 

@@ -26,16 +26,30 @@ export interface Limits {
   blur: number;
   /** Light under this is out; 0 lets everything through. */
   dark: number;
+  /** Contrast under this is out (standard deviation of luma); missing or 0 lets everything through. */
+  contrast?: number;
+  /** A picture of which more than this share is pure white is out; missing or 1 lets everything through. */
+  white?: number;
   /** Without faces, less structure in the large than this is out; missing or 0 lets everything through. */
   plain?: number;
   frozen: boolean;
   /** Silence longer than this many seconds is out; missing or 0 lets everything through. */
   silence?: number;
+  /** Whether sound that is cut off at full scale is shut out. */
+  clipped?: boolean;
   /** Whether whip pans are shut out; they are usually meant, and go with the good material. */
   whips?: boolean;
 }
 /** Limits to begin with. */
-export const defaultLimits: Limits = { shake: 0.45, blur: 0.35, dark: 0.12, plain: 0.04, frozen: true };
+export const defaultLimits: Limits = {
+  shake: 0.45,
+  blur: 0.35,
+  dark: 0.12,
+  contrast: 0.04,
+  white: 0.6,
+  plain: 0.04,
+  frozen: true,
+};
 
 /** How long pieces may be, in seconds. */
 export interface PieceLength {
@@ -55,6 +69,8 @@ export interface Footage {
   runs: Run[];
   /** Rough looks, `lookHz` grids a second; for telling like from unlike. */
   look?: { hz: number; cells: number; values: Float32Array };
+  /** How colourful it is where, see `tintOf`. */
+  tint?: { hz: number; cells: number; values: Float32Array };
   /** What of the file is wanted at all, between its default in and out points; everything when missing. */
   wanted?: { start: number; end: number };
   /** Picked as a whole or not at all, like a photo. */

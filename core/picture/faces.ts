@@ -1,3 +1,4 @@
+import type { Worn } from './colourNames';
 import { overlap as timeOverlap, type Range } from '#core/time';
 
 /** Fractions of the picture, from its top left corner. */
@@ -9,6 +10,8 @@ export interface FaceBox {
   score: number;
   /** How much the face smiles or laughs, 0 to 1; missing where the face is too small to tell. */
   smile?: number;
+  /** Colours of what is worn; missing where the picture does not show it. */
+  worn?: Worn;
   /** 128 numbers that are alike for pictures of one person; only on the pictures chosen for comparing. */
   descriptor?: number[];
 }

@@ -14,6 +14,8 @@ export {
 } from './faces';
 export { persistentFaces } from './persistentFaces';
 export { type ColourPicture, type Part, planes } from './colour';
+export { type ColourName, colourNames, coloursOf, tintCells, tintOf, wornColours } from './colourNames';
+export { colouredRuns } from './colouredRuns';
 export {
   type ObjectBox,
   type ObjectLabel,

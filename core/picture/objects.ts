@@ -1,4 +1,5 @@
 import type { Range } from '#core/time';
+import type { ColourName } from './colourNames';
 import { suppress, type FaceBox } from './faces';
 
 /** The 80 things of the COCO data set (Lin and others 2014), in its order. */
@@ -90,12 +91,16 @@ export type ObjectLabel = (typeof objectLabels)[number];
 /** Fractions of the picture, from its top left corner. */
 export interface ObjectBox extends FaceBox {
   label: ObjectLabel;
+  /** What stands out from around it, the strongest first; missing where nothing does. */
+  colours?: ColourName[];
 }
 
 /** The things of one picture; time in seconds. */
 export interface ObjectSample {
   time: number;
   boxes: ObjectBox[];
+  /** See `tintOf`; missing in readings by earlier versions. */
+  tint?: number[];
 }
 
 /** Cells along each side of what the net answers. */

@@ -2,6 +2,7 @@ import {
   cameraDefaults,
   cameraRuns,
   cameraTraces,
+  colouredRuns,
   findFlashes,
   findTransitions,
   hardCuts,
@@ -35,6 +36,7 @@ import {
   fineColumns,
   fineHz,
   fineRows,
+  tintHz,
   type Derived,
   type DisplayTraces,
   type RawReading,
@@ -65,6 +67,9 @@ export const readingDefaults: ReadingRules = {
   blackBelow: 0.06,
 };
 
+/** Peaks that reach this are taken to be cut off. */
+const fullScale = 0.998;
+
 const empty: Trace = { name: 'empty', hz: displayHz, start: 0, values: new Float32Array() };
 
 /** Turns raw measurements into the traces and runs that everything else uses. Deciding the same measurements again does only what the changed rules touch. */
@@ -80,12 +85,31 @@ export function derive(raw: RawReading, rules: ReadingRules = readingDefaults): 
     hz: displayHz,
     traces: { ...picture.traces, ...sound.traces },
     runs,
+    tint: tintOver(raw.objects, raw.durationSeconds),
   };
   return raw.range ? withinRange(derived, raw.range) : derived;
 }
 
+/** Of every moment, the tint of the picture that was last looked at. */
+function tintOver(objects: RawReading['objects'], seconds: number): Float32Array {
+  const seen = objects.filter(({ tint }) => tint);
+  const [first] = seen;
+  if (!first) return new Float32Array();
+  const cells = first.tint!.length;
+  const out = new Float32Array(Math.max(1, Math.ceil(seconds * tintHz)) * cells);
+  let next = 0;
+  for (let at = 0; at < out.length / cells; at++) {
+    while (next + 1 < seen.length && seen[next + 1]!.time <= at / tintHz + 1e-6) next++;
+    out.set(
+      seen[next]!.tint!.map((value) => value / 1000),
+      at * cells,
+    );
+  }
+  return out;
+}
+
 /** Nothing is said about what was not read: traces are 0 there, runs end there, and it is marked. */
-function withinRange({ traces, runs, durationSeconds, hz }: Derived, range: Range): Derived {
+function withinRange({ traces, runs, durationSeconds, hz, tint }: Derived, range: Range): Derived {
   const within = Object.fromEntries(
     displayTraceNames.map((name) => {
       const nothing = name === 'loudness' ? loudnessFloor : 0;
@@ -108,6 +132,7 @@ function withinRange({ traces, runs, durationSeconds, hz }: Derived, range: Rang
   return {
     durationSeconds,
     hz,
+    tint,
     traces: within,
     runs: [...kept, ...unread.filter((run) => run.end - run.start > 0.05)].sort(
       (a, b) => a.start - b.start || a.end - b.end,
@@ -177,7 +202,17 @@ function difference(values: Float32Array, cells: number, from: number, to: numbe
 
 type PictureTraces = Pick<
   DisplayTraces,
-  'faces' | 'faceArea' | 'smile' | 'motion' | 'shake' | 'moves' | 'sharpness' | 'exposure' | 'noise'
+  | 'faces'
+  | 'faceArea'
+  | 'smile'
+  | 'motion'
+  | 'shake'
+  | 'moves'
+  | 'sharpness'
+  | 'exposure'
+  | 'contrast'
+  | 'white'
+  | 'noise'
 >;
 type SoundTraces = Pick<DisplayTraces, 'speech' | 'bursts' | 'loudness' | 'wave'>;
 type Get = (name: RawTraceName) => Trace;
@@ -216,16 +251,24 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
       runs: cameraRuns(path, duration, rules.camera, decided),
     };
   });
-  const { mean: luma, ...light } = stage(raw, 'light', null, () => {
+  const {
+    mean: luma,
+    persons,
+    ...light
+  } = stage(raw, 'light', null, () => {
     const dark = pool('light.dark'),
       bright = pool('light.bright'),
       contrast = pool('light.contrast'),
       confidence = pool('camera.confidence');
     const mean = pool('light.mean');
+    const persons = persistentFaces(raw.faces, raw.objects);
     return {
       mean,
-      ...faceTraces(persistentFaces(raw.faces, raw.objects), count),
+      persons,
+      ...faceTraces(persons, count),
       sharpness: pool('frame.sharpness'),
+      contrast,
+      white: bright,
       noise: pool('frame.noise'),
       motion: pool('things.amount').map(
         (amount, index) => clamp(confidence[index]! * 2) * (1 - Math.exp((-amount * path.hz) / 0.035)),
@@ -239,6 +282,7 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
   });
   const { change, ...measured } = light;
   const traces: PictureTraces = { ...measured, shake: camera.shake, moves: camera.moves };
+  const things = objectRuns(raw.objects, boundaries, duration);
   const runs: Run[] = [
     ...scenesBetween(boundaries, duration).map((scene) => ({ ...scene, kind: 'scene' as const })),
     ...transitions,
@@ -250,13 +294,17 @@ function derivePicture(raw: RawReading, rules: ReadingRules, trace: Get, pool: P
       ...(direction ? { label: direction } : {}),
       ...((speed ?? severity) ? { amount: speed ?? severity } : {}),
     })),
-    ...objectRuns(raw.objects, boundaries, duration).map(({ start, end, label, most, size }) => ({
+    ...things.map(({ start, end, label, most, size }) => ({
       start,
       end,
       kind: 'object' as const,
       label,
       amount: most,
       size,
+    })),
+    ...colouredRuns(persons, raw.objects, things, boundaries, duration).map((run) => ({
+      ...run,
+      kind: 'coloured' as const,
     })),
     ...focusPulls(traces.sharpness, traces.moves, boundaries),
     ...runsAbove(
@@ -315,6 +363,8 @@ function blankPicture(count: number): { traces: PictureTraces; runs: Run[] } {
       moves: zero(),
       sharpness: zero(),
       exposure: zero(),
+      contrast: zero(),
+      white: zero(),
       noise: zero(),
     },
     runs: [],
@@ -381,6 +431,13 @@ function deriveSound(
       end: Math.min(run.end, duration),
       kind: 'silence' as const,
     })),
+    ...runsAbove(
+      trace('sound.peak').values.map((peak) => (peak >= fullScale ? 1 : 0)),
+      trace('sound.peak').hz,
+      { enter: 1, stay: 1, minSeconds: 0, bridgeSeconds: 0.3 },
+    )
+      .filter(({ start, end }) => end - start > 0.5)
+      .map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'clipped' as const })),
     ...heard.music.map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'music' as const })),
   ];
   return { traces: { speech: spoken.speech, loudness: heard.loudness, wave: heard.wave, bursts: spoken.bursts }, runs };

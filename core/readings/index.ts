@@ -20,6 +20,7 @@ export {
   readerVersion,
   readingParts,
   runsOf,
+  tintHz,
 } from './types';
 export { type ReadingRules, cameraPath, derive, readingDefaults } from './derive';
 export { type ReadingSummary, isSpeech, loudnessWords, summarize, summarySentence } from './summary';

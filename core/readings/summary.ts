@@ -17,7 +17,7 @@ export interface ReadingSummary {
 }
 
 /** The summary of a reading; seconds are whole seconds that something is true of. */
-export function summarize({ traces, runs, hz, durationSeconds }: Derived): ReadingSummary {
+export function summarize({ traces, runs, hz, durationSeconds }: Omit<Derived, 'tint'>): ReadingSummary {
   const seconds = new Map<number, number>();
   for (const count of traces.faces)
     for (let faces = 1; faces <= count; faces++) seconds.set(faces, (seconds.get(faces) ?? 0) + 1 / hz);

@@ -3,7 +3,7 @@ import type { Trace } from '#core/signal';
 import type { Range } from '#core/time';
 
 /** Raised when a measurement or what is decided from it changes its meaning; then the changed parts (perhaps none) are read again, and all is decided anew. */
-export const readerVersion = 5;
+export const readerVersion = 6;
 
 /** Parts of a reading that can be renewed alone. */
 export const readingParts = ['picture', 'faces', 'sound'] as const;
@@ -11,7 +11,7 @@ export const readingParts = ['picture', 'faces', 'sound'] as const;
 export type ReadingPart = (typeof readingParts)[number];
 
 /** The reader's version since which each part means what it means now; raised with `readerVersion` when the part changes. */
-export const partSince: Record<ReadingPart, number> = { picture: 2, faces: 2, sound: 2 };
+export const partSince: Record<ReadingPart, number> = { picture: 2, faces: 6, sound: 2 };
 
 /** What of a reading by an earlier reader has to be read again. */
 export const changedParts = (version: number, since: Record<ReadingPart, number> = partSince): ReadingPart[] =>
@@ -75,6 +75,8 @@ export const fineColumns = 8;
 export const fineRows = 6;
 /** so many pictures a second. */
 export const fineHz = 10;
+/** Colourfulness of a picture, see `tintOf`: so many pictures a second. */
+export const tintHz = 1;
 /** Looks of a picture: mean lumas of so many columns … */
 export const lookColumns = 6;
 /** … and rows, */
@@ -98,6 +100,10 @@ export const displayTraceNames = [
   'moves',
   'sharpness',
   'exposure',
+  /** Standard deviation of luma. */
+  'contrast',
+  /** Share of the picture that is pure white. */
+  'white',
   'noise',
   'bursts',
   /** Momentary loudness in LUFS, -70 at the least. */
@@ -128,6 +134,10 @@ export type RunKind =
   | 'blurred'
   | 'focus'
   | 'object'
+  /** Something of a colour, see `colouredRuns`. */
+  | 'coloured'
+  /** Sound that reaches full scale again and again. */
+  | 'clipped'
   | 'unread';
 
 /** A stretch of one kind, in seconds. */
@@ -147,6 +157,8 @@ export interface Derived {
   hz: number;
   traces: DisplayTraces;
   runs: Run[];
+  /** Colourfulness of the picture, `tintHz` grids a second, see `tintOf`; empty where it was not read. */
+  tint: Float32Array;
 }
 
 /** The runs of some kinds, in their order. */

@@ -1,7 +1,10 @@
 import type { Readable } from 'node:stream';
 import {
   intersectionOverUnion,
+  coloursOf,
   objectSide,
+  tintOf,
+  wornColours,
   type ColourPicture,
   type FaceBox,
   type FaceSample,
@@ -16,6 +19,7 @@ const sameUnder = 0.35;
 /** Smaller faces, in pixels of the frame, say nothing about who it is or how they feel. */
 const smallestForDescriptor = 34;
 const smallestForSmile = 26;
+const smallestForColours = 16;
 const descriptorsPerTrack = 4;
 const objectSeconds = 2;
 /** Mean change of a byte that makes another picture. */
@@ -83,6 +87,7 @@ async function lookCloser(
   for (const own of following) {
     const { box } = own;
     const pixels = Math.min(box.width * frame.width, box.height * frame.height);
+    if (pixels >= smallestForColours) box.worn = wornColours(frame, box);
     if (pixels >= smallestForSmile) box.smile = Math.round((await finder.smile(frame, box)) * 1000) / 1000;
     if (
       own.seen < 2 ||
@@ -109,7 +114,16 @@ export async function measureObjects(stream: AsyncIterable<Uint8Array>): Promise
     const change = lookedAt ? meanChange(lookedAt, rgb) : 255;
     const last = objects.at(-1);
     if (last && time - last.time < objectSeconds - 1e-6 && change < anotherPicture) continue;
-    objects.push({ time, boxes: last && change < sameUnder ? last.boxes : await findObjects(rgb) });
+    if (last && change < sameUnder) objects.push({ ...last, time });
+    else {
+      const picture: ColourPicture = { width: objectSide, height: objectSide, data: rgb };
+      const boxes = await findObjects(rgb);
+      for (const box of boxes) {
+        const colours = coloursOf(picture, box);
+        if (colours.length > 0) box.colours = colours;
+      }
+      objects.push({ time, boxes, tint: tintOf(picture) });
+    }
     lookedAt = rgb.slice();
   }
   return objects;

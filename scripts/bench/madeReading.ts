@@ -29,9 +29,11 @@ export function madeReading(file: number, length = 180): { traces: DisplayTraces
                 ? i % 400 > 370
                   ? 0.8
                   : 0.1
-                : name === 'sharpness' || name === 'exposure'
-                  ? 0.9
-                  : Math.abs(Math.sin(i / (30 + phase * 5) + phase)) * random(),
+                : name === 'contrast' || name === 'white'
+                  ? 0.2
+                  : name === 'sharpness' || name === 'exposure'
+                    ? 0.9
+                    : Math.abs(Math.sin(i / (30 + phase * 5) + phase)) * random(),
         ),
       ];
     }),

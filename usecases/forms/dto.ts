@@ -116,9 +116,12 @@ class LimitsDto {
   @IsNumber() @Min(0) @Max(1) shake!: number;
   @IsNumber() @Min(0) @Max(1) blur!: number;
   @IsNumber() @Min(0) @Max(1) dark!: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(1) contrast?: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(1) white?: number;
   @IsOptional() @IsNumber() @Min(0) @Max(1) plain?: number;
   @IsBoolean() frozen!: boolean;
   @IsOptional() @IsBoolean() whips?: boolean;
+  @IsOptional() @IsBoolean() clipped?: boolean;
   @IsOptional() @IsNumber() @Min(0) @Max(600) silence?: number;
 }
 

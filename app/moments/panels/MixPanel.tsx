@@ -149,6 +149,8 @@ const limitNames: Record<SuggestedLimit['limit'], string> = {
   shake: 'Shake',
   blur: 'Sharpness',
   dark: 'Light',
+  contrast: 'Contrast',
+  white: 'Pure white',
   plain: 'Structure',
 };
 /** "Shake at 41 (6 % is over it). No gap between good and bad in sharpness and light: they stay." */
@@ -157,7 +159,7 @@ function limitsSaid(found: readonly SuggestedLimit[]): string {
     at === null
       ? []
       : [
-          `${limitNames[limit]} at ${Math.round(at * 1000) / 10} (${Math.max(1, Math.round(bad * 100))} % is ${limit === 'shake' ? 'over' : 'under'} it).`,
+          `${limitNames[limit]} at ${Math.round(at * 1000) / 10} (${Math.max(1, Math.round(bad * 100))} % is ${limit === 'shake' || limit === 'white' ? 'over' : 'under'} it).`,
         ],
   );
   const left = found.flatMap(({ limit, at }) => (at === null ? [limitNames[limit].toLowerCase()] : []));
@@ -217,6 +219,26 @@ function Limits({ settings, onChange, onSuggest }: SettingsProps & { onSuggest()
         onChange={(dark) => setLimit({ dark })}
       />
       <Slider
+        label="Contrast under"
+        colour={colours.muted}
+        value={limits.contrast ?? 0}
+        max={0.3}
+        step={0.005}
+        shown={limits.contrast ? `${Math.round(limits.contrast * 1000) / 10}` : 'off'}
+        hint="Fog, backlight through a dirty window; most pictures have 12 to 30"
+        onChange={(contrast) => setLimit({ contrast })}
+      />
+      <Slider
+        label="Pure white over"
+        colour={colours.muted}
+        value={limits.white ?? 1}
+        max={1}
+        step={0.01}
+        shown={(limits.white ?? 1) >= 1 ? 'off' : `${Math.round(limits.white! * 100)} %`}
+        hint="Overexposed: so much of the picture has nothing left in it"
+        onChange={(white) => setLimit({ white })}
+      />
+      <Slider
         label="Structure under"
         colour={colours.muted}
         value={limits.plain ?? 0}
@@ -244,6 +266,15 @@ function Limits({ settings, onChange, onSuggest }: SettingsProps & { onSuggest()
           className="h-4 w-4 accent-[#9fabb2]"
           checked={limits.frozen}
           onChange={(event) => setLimit({ frozen: event.target.checked })}
+        />
+      </label>
+      <label className="flex items-center justify-between py-1.5">
+        Clipped sound
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-[#9fabb2]"
+          checked={limits.clipped ?? false}
+          onChange={(event) => setLimit({ clipped: event.target.checked })}
         />
       </label>
       <label className="flex items-center justify-between py-1.5">
