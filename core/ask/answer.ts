@@ -40,7 +40,7 @@ export function answerRequest(request: Request, context: AskContext): Found {
   const picks = request.chips.filter((chip) => chip.term.kind === 'pick');
   const tree = request.tree ?? wholeOf(picks);
   if (!tree) return { hits: [], alone: request.chips.map(() => 0) };
-  const labels = request.chips.flatMap((chip) => (chip.term.kind === 'thing' && !chip.not ? [chip.term.label] : []));
+  const labels = request.chips.flatMap(({ term, not }) => (not ? [] : thingsOf(term)));
   const alone = request.chips.map(() => 0);
   const hits = context.files.flatMap((file): Hit[] => {
     const { footage } = file;
@@ -69,6 +69,12 @@ function wholeOf(picks: readonly Chip[]): Node | null {
   const [chip] = picks;
   const of = chip?.term.kind === 'pick' ? chip.term.of : null;
   return chip && of ? { op: 'chip', chip: { ...chip, term: of } } : null;
+}
+
+/** Things that a term asks for by name. */
+function thingsOf(term: Term): string[] {
+  if (term.kind === 'thing') return [term.label];
+  return term.kind === 'coloured' && !['clothes', 'head', 'worn', 'anything'].includes(term.of) ? [term.of] : [];
 }
 
 /** Those of some hits that are wanted, in the order in which they are. */

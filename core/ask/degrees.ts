@@ -104,6 +104,15 @@ export function termDegree(term: Term, file: AskFile, context: AskContext, label
       );
     case 'thing':
       return during(thingRuns(footage, [term.label]).filter((run) => (run.amount ?? 1) >= term.least));
+    case 'coloured': {
+      const { colour, of } = term;
+      const wanted = of === 'worn' ? [`${colour} clothes`, `${colour} head`] : [`${colour} ${of}`];
+      return during(
+        runsOf(runs, 'coloured').filter(({ label }) =>
+          of === 'anything' ? label!.startsWith(`${colour} `) : wanted.includes(label!),
+        ),
+      );
+    }
     case 'photo':
       return each(() => (footage.whole ? 1 : 0));
     case 'named':

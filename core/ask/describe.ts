@@ -26,6 +26,15 @@ export function describeTerm(term: Term): string {
       return term.least === 1 ? 'somebody' : `${term.least} faces or more`;
     case 'thing':
       return term.least > 1 ? `${term.least} × ${term.label}` : term.label;
+    case 'coloured':
+      return (
+        {
+          clothes: `${term.colour} clothes`,
+          head: `${term.colour} hat or hair`,
+          worn: `somebody in ${term.colour}`,
+          anything: `something ${term.colour}`,
+        }[term.of as string] ?? `${term.colour} ${term.of}`
+      );
     case 'photo':
       return 'photo';
     case 'named':

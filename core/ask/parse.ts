@@ -37,7 +37,7 @@ const saysNext = /^(say|says|said|saying|tells?|told|talks?|talked|speaks?|spoke
  *   all     := one { [ "and" | "with" | "but" | "," ] one }
  *   one     := ( "not" | "no" | "without" ) one | ( "before" | "after" | "near" ) one | "(" request ")" | term
  *   term    := quotation | pick | time | what is said | person | [ how many ] faces or thing | phrase of the vocabulary
- *            | name of a file or bin | words that are spoken | a word of the same meaning | a word that is nearly one of these
+ *            | [ "in" | "wearing" ] colour [ thing or clothes ] | name of a file or bin | words that are spoken | a word of the same meaning | a word that is nearly one of these
  *
  * The same text always gives the same tree. What says nothing is listed and otherwise passed over.
  */

@@ -1,9 +1,9 @@
-import type { ObjectLabel } from '#core/picture';
 import { fillers, numberOf, pieceWords } from './fillers';
+import { readColour } from './readColour';
 import { readTime } from './readTime';
 import { nearestWord } from './spelling';
 import { phraseOf, type Token } from './tokens';
-import { phrases, phraseStems, stem, superlatives, things } from './vocabulary';
+import { phrases, phraseStems, stem, superlatives, thingNamed, things } from './vocabulary';
 import type { Chip, Lexicon, Name, PickBy, Term } from './types';
 
 /** A term, how many tokens it took, and how else these could be understood. */
@@ -34,6 +34,7 @@ export function readTerm(tokens: readonly Token[], at: number, lexicon: Lexicon)
     readSaying(tokens, at, lexicon) ??
     readPerson(tokens, at, lexicon) ??
     readCounted(tokens, at, lexicon) ??
+    withOthers(readColour(tokens, at, lexicon), tokens, at, lexicon) ??
     readPhrase(tokens, at, lexicon) ??
     readName(tokens, at, lexicon) ??
     readOtherForm(tokens, at, lexicon) ??
@@ -62,7 +63,16 @@ const orNamed = (phrase: string, lexicon: Lexicon): Chip['instead'] => {
 /** A phrase of the vocabulary or a thing. */
 function readPhrase(tokens: readonly Token[], at: number, lexicon: Lexicon): ReadTerm | null {
   if (tokens[at]!.word === 'named' || tokens[at]!.word === 'called') return null;
-  const known = readKnown(tokens, at, lexicon);
+  return withOthers(readKnown(tokens, at, lexicon), tokens, at, lexicon);
+}
+
+/** It may also be what is said, or what a file is called. */
+function withOthers(
+  known: { term: Term; count: number } | null,
+  tokens: readonly Token[],
+  at: number,
+  lexicon: Lexicon,
+): ReadTerm | null {
   if (!known) return null;
   const phrase = phraseOf(tokens, at, known.count);
   return { ...known, instead: [...orSaid(phrase, lexicon), ...orNamed(phrase, lexicon)] };
@@ -84,8 +94,7 @@ export function readKnown(
 }
 
 function thingTerm(phrase: string, least: number, lexicon: Lexicon): Term | null {
-  const label: ObjectLabel | null =
-    things.get(phrase) ?? (fillers.has(phrase) || phrase.length < 3 ? null : lexicon.thesaurus.thing(phrase));
+  const label = thingNamed(phrase, lexicon);
   return label ? { kind: 'thing', label, least } : null;
 }
 

@@ -43,6 +43,7 @@ const thing = (label: string, start: number, end: number, amount = 1, size = 0.1
   amount,
   size,
 });
+const coloured = (label: string, start: number, end: number): Run => ({ kind: 'coloured', label, start, end });
 const run = (kind: Run['kind'], start: number, end: number, label?: string): Run => ({
   kind,
   start,
@@ -129,6 +130,10 @@ const files = {
       thing('boat', 30, 40, 2, 0.3),
       thing('boat', 50, 60),
       thing('dog', 90, 100),
+      coloured('red boat', 20, 30),
+      coloured('white boat', 30, 40),
+      coloured('blue boat', 110, 120),
+      coloured('brown dog', 90, 100),
       thing('boat', 110, 120, 1, 0.02),
       run('still', 0, 10),
       run('smooth', 20, 30, 'left'),
@@ -162,6 +167,8 @@ const files = {
       ],
     },
     [
+      coloured('red clothes', 0, 30),
+      coloured('blue clothes', 30, 60),
       thing('scissors', 10, 20),
       thing('chair', 60, 90),
       run('still', 60, 90),
@@ -193,14 +200,21 @@ const files = {
         [41, 43, 1],
       ],
     },
-    [thing('cup', 14, 22), run('speech', 13, 18), run('music', 20, 40), run('speech', 41, 43)],
+    [
+      coloured('yellow head', 0, 20),
+      coloured('black clothes', 40, 60),
+      thing('cup', 14, 22),
+      run('speech', 13, 18),
+      run('music', 20, 40),
+      run('speech', 41, 43),
+    ],
     [20, 40],
   ),
   group: {
     ...file('group', 4, { faces: [[0, 4, 5]], faceArea: [[0, 4, 0.02]], smile: [[0, 4, 0.8]] }, [], []),
     whole: true,
   },
-  boat: { ...file('boat', 4, {}, [thing('boat', 0, 4, 1, 0.3)], []), whole: true },
+  boat: { ...file('boat', 4, {}, [thing('boat', 0, 4, 1, 0.3), coloured('red boat', 0, 4)], []), whole: true },
 };
 type FileName = keyof typeof files;
 

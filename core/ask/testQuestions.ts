@@ -242,4 +242,43 @@ export const questions: readonly (readonly [expected: string, asked: readonly st
     'race 0-10',
     ['boats, most boats', 'most boats', 'the most ships', 'shot with the most boats', 'greatest number of boats'],
   ],
+  // Colours.
+  [
+    'race 20-30, boat',
+    [
+      'the red boat',
+      'compile all the scenes with the red boat',
+      'red boats',
+      'crimson ships',
+      'show every bright red boat',
+    ],
+  ],
+  ['race 110-120', ['blue boat', 'where is the blue boat', 'navy boats', 'a dark blue boat']],
+  ['race 30-40', ['white boat, fast', 'white boats close up', 'close-up of a white boat']],
+  ['race 90-100', ['brown dog', 'the brown puppy', 'dark brown dogs']],
+  ['race 0-10, race 30-40, race 50-60, race 110-120', ['boats but not the red boat', 'boats without red boats']],
+  [
+    'builders 0-30',
+    [
+      'somebody in red',
+      'red jacket',
+      'who wears a red shirt',
+      'wearing red',
+      'the woman in the red dress',
+      'a red t-shirt',
+    ],
+  ],
+  ['builders 30-60', ['people in blue', 'dressed in blue', 'the man in the blue coat']],
+  [
+    'prize 0-20',
+    [
+      'yellow hat',
+      'only the girl in the yellow hat',
+      'someone with a yellow cap',
+      'a golden helmet',
+      'everyone in yellow hats',
+    ],
+  ],
+  ['prize 40-60', ['black clothes', 'somebody in a black suit', 'in black']],
+  ['race 20-30, boat, builders 0-30', ['something red', 'red', 'red things']],
 ];

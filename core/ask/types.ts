@@ -1,4 +1,4 @@
-import type { ObjectLabel } from '#core/picture';
+import type { ColourName, ObjectLabel } from '#core/picture';
 
 /** Which way the camera goes. */
 export type Way = 'left' | 'right' | 'up' | 'down' | 'in' | 'out';
@@ -23,6 +23,8 @@ export type Term =
   | { kind: 'person'; id: string; name: string }
   | { kind: 'faces'; least: number; most: number | null }
   | { kind: 'thing'; label: ObjectLabel; least: number }
+  /** Something of a colour: a thing, what somebody wears, either of clothes and head, or whatever it is. */
+  | { kind: 'coloured'; colour: ColourName; of: ObjectLabel | 'clothes' | 'head' | 'worn' | 'anything' }
   | { kind: 'photo' }
   /** Files, or a bin with its files. */
   | { kind: 'named'; what: 'file' | 'bin'; name: string; media: readonly string[] }

@@ -1,5 +1,6 @@
 import { objectLabels, type ObjectLabel } from '#core/picture';
-import type { Term, Way } from './types';
+import { fillers } from './fillers';
+import type { Lexicon, Term, Way } from './types';
 
 /** A word's stem, so that "boats" finds "boat" and "cheering" "cheer" (the plainest steps of Porter 1980). */
 export function stem(word: string): string {
@@ -236,6 +237,10 @@ export const things: ReadonlyMap<string, ObjectLabel> = new Map<string, ObjectLa
     [plural(name), label],
   ]),
 ]);
+
+/** Which thing of the reader's list a phrase is, by its names here or as a kind of it in the thesaurus. */
+export const thingNamed = (phrase: string, { thesaurus }: Pick<Lexicon, 'thesaurus'>): ObjectLabel | null =>
+  things.get(phrase) ?? (fillers.has(phrase) || phrase.length < 3 ? null : thesaurus.thing(phrase));
 
 /** Single words of the vocabulary by their stems, for other forms of them ("cheered"). Things have none but their plural. */
 export const phraseStems: ReadonlyMap<string, string> = new Map(

@@ -1,5 +1,5 @@
 import { clamp } from '#core/signal';
-import { lengthOf, type Range } from '#core/time';
+import { lengthOf, overlap, type Range } from '#core/time';
 import { numbered, wordsAgree, type SaidWord } from './sameWords';
 import type { Prepared } from './score';
 import type { Footage, MomentKind } from './types';
@@ -12,6 +12,8 @@ export interface Profile {
   looks: Float32Array[] | null;
   /** Colourfulness of cells likewise; null where it was not read. */
   tints: Float32Array[] | null;
+  /** Colours of the clothes that are seen most of the time. */
+  worn: ReadonlySet<string>;
   /** Level of the sound over time, 0 to 1, `soundHz` a second. */
   sound: Float32Array;
   /** What is said, where that is known. */
@@ -36,13 +38,21 @@ export function profileOf(
   kind: MomentKind,
   words: readonly SaidWord[] = [],
 ): Profile {
-  const { look, tint, traces, hz } = footage;
+  const { look, tint, traces, hz, runs } = footage;
   const seconds = end - start;
   return {
     kind,
     seconds,
     looks: threeOf(look, start, seconds),
     tints: threeOf(tint, start, seconds),
+    worn: new Set(
+      runs
+        .filter(
+          (run) =>
+            run.kind === 'coloured' && run.label!.endsWith(' clothes') && overlap(run, { start, end }) > seconds / 2,
+        )
+        .map((run) => run.label!),
+    ),
     sound: pooled(traces.wave, hz, { start, end }, quiet, soundHz),
     said: numbered(kind === 'talk' ? saidWithin(words, { start, end }) : []),
     motion: pooled(traces.motion, hz, { start: start - aside, end: end + aside }, still, motionHz),
@@ -106,7 +116,7 @@ const stands: readonly MomentKind[] = ['faces', 'group', 'scenery'];
 /** Largest mean difference of luma at which two pictures may be of the same place. */
 const sameLook = { photo: 0.012, still: 0.022, moving: 0.03 };
 /** Largest mean difference of colourfulness at which they may be. */
-const sameTint = 0.01;
+const sameTint = 0.02;
 /** Largest mean difference along the warped path at which two courses are the same. */
 const sameCourse = { talk: 0.05, sound: 0.05, motion: 0.06 };
 /** Likewise where the words say that it may be the same sentence: another microphone hears other levels. */
@@ -132,6 +142,7 @@ export function areDoubles(a: Profile, b: Profile): boolean {
     const most = agreement === 'perhaps' ? sameSpoken : sameCourse.talk;
     return agreement === 'same' || (isHeard && goesAlike(a.sound, b.sound, most));
   }
+  if (wearsOther(a, b)) return false;
   if (
     !a.looks ||
     !b.looks ||
@@ -140,6 +151,10 @@ export function areDoubles(a: Profile, b: Profile): boolean {
     return false;
   return sensed(a.kind) === 'heard' ? isHeard && goesAlike(a.sound, b.sound, sameCourse.sound) : movesAlike(a, b);
 }
+
+/** Whether people are seen in both, and nobody's clothes in both. */
+const wearsOther = ({ worn: a }: Profile, { worn: b }: Profile) =>
+  a.size > 0 && b.size > 0 && ![...a].some((colour) => b.has(colour));
 
 const isSilent = (sound: Float32Array) => sound.every((level) => level < 0.5);
 

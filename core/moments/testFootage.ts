@@ -10,7 +10,12 @@ export function footage(
   runs: Run[] = [],
   id = 'a',
 ): Footage {
-  const usual: Partial<Record<keyof DisplayTraces, number>> = { sharpness: 0.9, exposure: 1, contrast: 0.2, loudness: -50 };
+  const usual: Partial<Record<keyof DisplayTraces, number>> = {
+    sharpness: 0.9,
+    exposure: 1,
+    contrast: 0.2,
+    loudness: -50,
+  };
   const traces = Object.fromEntries(
     displayTraceNames.map((name) => [
       name,

@@ -361,6 +361,9 @@ const recipes: Record<
 };
 export const eventNames = Object.keys(recipes);
 
+/** How many numbers are drawn before the one for how long it is waited: who it is comes first. */
+const drawnBeforeWait: Record<string, number> = { talk: 1, laugh: 3, faces: 1 };
+
 function clipsOf(name: string, seed: number): Clip[] {
   const { plan, again, flaws } = recipes[name]!;
   const random = seededRandom(seed * 101 + eventNames.indexOf(name) * 7919 + 1);
@@ -384,7 +387,7 @@ function clipsOf(name: string, seed: number): Clip[] {
         const second = seededRandom(own);
         const make = (take: Random, pause: number): Clip => {
           let calls = 0;
-          const varied = () => (calls++ === (what === 'talk' ? 1 : 0) ? (take() + pause) % 1 : take());
+          const varied = () => (calls++ === (drawnBeforeWait[what] ?? 0) ? (take() + pause) % 1 : take());
           return what === 'talk' ? talk(varied, id, text) : makers[what as keyof typeof makers](varied, id);
         };
         clips.push(make(first, 0), make(second, 0.4));
