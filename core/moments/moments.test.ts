@@ -105,6 +105,27 @@ describe('limits', () => {
       'dark',
     ]);
   });
+  it('shut out fog and what is burnt out; clipped sound only when asked', () => {
+    const hazy = footage(
+      20,
+      {
+        contrast: (t) => (t >= 2 && t < 5 ? 0.02 : 0.2),
+        white: (t) => (t >= 8 && t < 12 ? 0.8 : 0.1),
+      },
+      [{ kind: 'clipped', start: 15, end: 17 }],
+    );
+    const flaws = flawedStretches(hazy, defaultLimits);
+    expect(flaws.map(({ kind, start, end }) => [kind, start, end])).toEqual([
+      ['flat', 2, 5],
+      ['white', 8, 12],
+    ]);
+    expect(flawedStretches(hazy, { ...defaultLimits, contrast: 0, white: 1, clipped: true })).toEqual([
+      { kind: 'clipped', start: 15, end: 17 },
+    ]);
+    // Choices that were saved before these limits were there let everything through.
+    const { contrast: _, white: __, ...earlier } = defaultLimits;
+    expect(flawedStretches(hazy, earlier)).toEqual([]);
+  });
   it('let a whip pan through', () => {
     const whip = { ...shaky, runs: [{ kind: 'whip' as const, start: 8, end: 11 }] };
     expect(flawedStretches(whip, defaultLimits).map((flaw) => flaw.kind)).toEqual(['blurred', 'dark']);

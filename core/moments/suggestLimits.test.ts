@@ -34,6 +34,15 @@ describe('limits that are set by the footage itself', () => {
     expect(blur.at).toBeLessThan(0.9);
     expect(suggestLimits([blurred], defaultLimits).limits.dark).toBe(defaultLimits.dark);
   });
+  it('fog and burnt out pictures have limits of their own', () => {
+    const mixed = file(() => 0.1, {
+      contrast: (t) => around(t < 30 ? 0.02 : 0.2, 0.02),
+      white: (t) => around(t >= 150 ? 0.9 : 0.05, 0.08),
+    });
+    expect(of('contrast', [mixed]).bad).toBeCloseTo(0.15, 2);
+    expect(of('contrast', [mixed]).at).toBeGreaterThan(0.03);
+    expect(of('white', [mixed]).bad).toBeCloseTo(0.25, 2);
+  });
   it('a picture with nothing in it is told from the others, and one with a face never is one', () => {
     const cells = 24;
     const look = (flatUntil: number) => ({

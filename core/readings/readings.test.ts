@@ -105,6 +105,32 @@ describe('derive', () => {
     expect(traces.speech[45]).toBe(1);
     expect(runsOf(runs, 'silence')).toEqual([{ kind: 'silence', start: 8.02, end: 10 }]);
   });
+  it('finds sound that is clipped, but not one loud knock', () => {
+    const { runs } = derive(
+      raw({ 'sound.peak': (t) => (t > 2 && t < 2.1 ? 1 : t > 5 && t < 7 && Math.round(t * 50) % 4 < 2 ? 1 : 0.6) }),
+    );
+    const [clipped, ...others] = runsOf(runs, 'clipped');
+    expect(others).toEqual([]);
+    expect(clipped!.start).toBeCloseTo(5, 0);
+    expect(clipped!.end).toBeCloseTo(7, 0);
+  });
+  it('says for every second how colourful the picture was that was last looked at', () => {
+    const tint = (value: number) => new Array<number>(24).fill(value);
+    const { tint: found } = derive(
+      raw(
+        {},
+        {
+          objects: [
+            { time: 0, boxes: [], tint: tint(100) },
+            { time: 4, boxes: [], tint: tint(-50) },
+          ],
+        },
+      ),
+    );
+    expect(found).toHaveLength(12 * 24);
+    expect([0, 3, 4, 11].map((second) => found[second * 24]!.toFixed(2))).toEqual(['0.10', '0.10', '-0.05', '-0.05']);
+    expect(derive(raw({})).tint).toHaveLength(0);
+  });
   it('finds black, frozen and blurred stretches and a cut', () => {
     const { runs } = derive(
       raw({

@@ -98,6 +98,16 @@ it('hard cuts between real pictures: every one found, as by ffmpeg, and none bes
   for (const cut of theirs) expect(ours.some((own) => Math.abs(own - cut) < 0.05)).toBe(true);
 });
 
+// Source: a photograph of opencv-doc: dark hair, a striped jersey, a yellow ball, as anybody sees.
+it('in a real photograph hair, clothes and ball have their colours', async () => {
+  const { raw } = await readMedia(realPicture('messi5.jpg'), { folder: join(folder, 'coloured') });
+  const labels = runsOf(derive(raw).runs, 'coloured').map((run) => run.label);
+  expect(labels).toContain('yellow sports ball');
+  expect(labels).toContain('black head');
+  expect(labels.some((label) => label === 'red clothes' || label === 'blue clothes')).toBe(true);
+  expect(labels).not.toContain('green clothes');
+});
+
 // Source: photographs of opencv-doc shifted by ffmpeg by whole pixels of a picture four times as wide.
 it('camera shifts over real pictures are measured within half a pixel of 320', () => {
   for (const name of ['building.jpg', 'fruits.jpg', 'aero1.jpg', 'home.jpg'])
