@@ -2,6 +2,7 @@ import { answerRequest, lexiconOf, loadThesaurus, noThesaurus, parseRequest, typ
 import {
   chooseAbove,
   chooseForTarget,
+  compareTake,
   explainScore,
   findRemedies,
   ingredientPhrases,
@@ -184,9 +185,14 @@ function drawLandscape(columns: number, { worths, threshold }: Choice): Float32A
 
 /** Other takes of a stretch: those left out for it, or the one that it is left out for. */
 function doublesOf({ doubles }: Choice, { media, ...range }: Range & { media: string }): Why['doubles'] {
+  const fileOf = (id: string) => prepared.find(({ footage }) => footage.id === id)!;
   const isThis = (other: Range & { media: string }) =>
     other.media === media && overlap(other, range) > (range.end - range.start) / 2;
-  return doubles.flatMap(({ of, ...double }) => (isThis(of) ? [double] : isThis(double) ? [of] : []));
+  return doubles.flatMap(({ of, ...double }) => {
+    const [own, other] = isThis(of) ? [of, double] : [double, of];
+    if (!isThis(own)) return [];
+    return [{ ...other, differs: compareTake(fileOf(own.media), own, fileOf(other.media), other) }];
+  });
 }
 
 /** Reasons at once; what would change them follows, and gives way to whatever else is asked meanwhile. */

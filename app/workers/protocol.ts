@@ -97,8 +97,8 @@ export interface Why {
   flaws: Flaw[];
   verdict: 'keep' | 'drop' | null;
   kept: boolean;
-  /** The same thing once more, elsewhere: what is left out for this, or what this is left out for. */
-  doubles: (Range & { media: string })[];
+  /** The same thing once more, elsewhere: what is left out for this, or what this is left out for; and how it differs, in words. */
+  doubles: (Range & { media: string; differs: string })[];
   /** What it does for the shape of the reel, if it has its place for that. */
   because: string | null;
   /** What would bring it in or take it out at this water; null while that is being found. */

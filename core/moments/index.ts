@@ -31,6 +31,7 @@ export { knowFiles } from './people';
 export { defaultVariety } from './coverage';
 export { type Arrangement, arrangements, tellStory } from './story';
 export { ingredientPhrases, leavesAt, momentPiece, momentReason } from './why';
+export { compareTake } from './takes';
 export { type Known, momentTitle, nothingKnown, titlesApart } from './titles';
 export { footageOf } from './footage';
 export { photoFootage, photoSeconds } from './photo';

@@ -108,11 +108,11 @@ function Doubles({ why, onGoTo, onOtherTake }: Pick<WhyPanelProps, 'onGoTo' | 'o
   const most = 6;
   return (
     <p className="mt-1.5 flex flex-wrap items-center gap-1.5 text-xs text-muted" data-testid="doubles">
-      {why.kept
-        ? `The best of ${why.doubles.length + 1} takes; the same at`
-        : 'Another take of it is in; left out for the one at'}
-      {why.doubles.slice(0, most).map(({ media, start }) => (
-        <Change key={`${media}${start}`} label={formatClock(start, true)} onPress={() => onGoTo(media, start)} />
+      {why.kept ? 'Taken instead of' : 'Another take of it is in:'}
+      {why.doubles.slice(0, most).map(({ media, start, differs }) => (
+        <span key={`${media}${start}`}>
+          <Change label={formatClock(start, true)} onPress={() => onGoTo(media, start)} /> {differs}
+        </span>
       ))}
       {why.doubles.length > most && `and ${why.doubles.length - most} more`}
       {why.kept && <Change label="Take the next one (X)" onPress={onOtherTake} />}
