@@ -50,7 +50,7 @@ export async function analyze(file: string, onProgress?: (share: number) => void
       silences: stretches('silence'),
       music: stretches('music'),
       camera: runsOf(runs, 'still', 'smooth', 'shaky', 'whip').map(withKind),
-      flaws: runsOf(runs, 'black', 'frozen', 'blurred').map(withKind),
+      flaws: runsOf(runs, 'black', 'frozen', 'blurred', 'clipped').map(withKind),
       steadying: runsOf(runs, 'shaky').map((run) => {
         const { strength, price, sentence } = steadyingAdvice(path, run, shape);
         return {
@@ -71,6 +71,11 @@ export async function analyze(file: string, onProgress?: (share: number) => void
       objects: raw.objects.map(({ time, boxes }) => ({
         time,
         boxes: boxes.map(({ label, ...box }) => ({ label, ...boxOf(box) })),
+      })),
+      colours: runsOf(runs, 'coloured').map(({ start, end, label }) => ({
+        start: round(start),
+        end: round(end),
+        label,
       })),
       faces: persistentFaces(raw.faces, raw.objects).map(({ time, boxes }) => ({
         time,

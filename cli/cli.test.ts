@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { beatScore } from '../core/sound/index';
-import { ffmpeg, realSpeech, testFolder } from '../media/testMedia';
+import { ffmpeg, realPicture, realSpeech, testFolder } from '../media/testMedia';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
@@ -183,6 +183,11 @@ describe('./bright-reel', () => {
     }
   });
 
+  it('says which colours things and clothes have', () => {
+    expect(run('analyze', realPicture('messi5.jpg'), '--out', at('photo.json')).status).toBe(0);
+    const { colours } = read<{ colours: { label: string }[] }>('photo.json');
+    expect(colours.map(({ label }) => label)).toContain('yellow sports ball');
+  });
   it('analyzes a part of a file only', () => {
     ffmpeg(
       '-f',
@@ -218,6 +223,7 @@ describe('./bright-reel', () => {
     expect(faces[0]!.time).toBe(2);
     expect([people, steadying]).toEqual([[], []]);
     expect(Array.isArray(objects)).toBe(true);
+
     // A sine of ffmpeg has an amplitude of 1/8, which is -18.06 dBFS; the encoder adds a little at its start.
     expect(Math.abs(loudness.truePeakDb + 18.06)).toBeLessThan(0.6);
     const outside = run('analyze', at('eight.mp4'), '--out', at('none.json'), '--from', '20');

@@ -45,7 +45,7 @@ async function readFile({ file, photo }: EventFile): Promise<{ footage: Footage;
 }
 
 /** Reads all files of an event, once. */
-export async function readEvent({ files }: PickEvent) {
+async function readEvent({ files }: PickEvent) {
   const read: Awaited<ReturnType<typeof readFile>>[] = [];
   for (const file of files) read.push(await readFile(file));
   return {
