@@ -30,6 +30,8 @@ export default [
   route('projects/:projectId/reels/:reelId/first/:clip', 'routes/firstStretch.ts'),
   route('projects/:projectId/reels/:reelId/edits', 'routes/reelEdits.ts'),
   route('projects/:projectId/house-styles', 'routes/houseStyles.ts'),
+  route('projects/:projectId/tastes', 'routes/tastes.ts'),
+  route('tastes/:tasteId', 'routes/taste.ts'),
   route('projects/:projectId/looks', 'routes/looks.ts'),
   route('projects/:projectId/match', 'routes/match.ts'),
   route('projects/:projectId/make-music', 'routes/makeMusic.ts'),

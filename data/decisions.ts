@@ -21,6 +21,8 @@ export async function saveDecision(projectId: string, decision: Decision): Promi
     start: decision.start,
     end: decision.end,
     verdict: decision.verdict,
+    // The stretch may be another one now.
+    means: null,
     removedAt: null,
   };
   await database()

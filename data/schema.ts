@@ -18,6 +18,8 @@ import {
 import {
   defaultVariety,
   type Arrangement,
+  type Example,
+  type Ingredients,
   type Limits,
   type Mix,
   type Moment,
@@ -88,6 +90,8 @@ export interface Learning {
   on: boolean;
   /** Ids of decisions that no longer teach. */
   forgotten: string[];
+  /** The taste that these choices belong to, and that teaches with what was decided in other projects; only this one when missing. */
+  taste?: string | null;
 }
 
 export type MediaKind = 'video' | 'sound' | 'photo';
@@ -309,11 +313,22 @@ export const decisions = pgTable(
     start: doublePrecision('start').notNull(),
     end: doublePrecision('end').notNull(),
     verdict: text('verdict').$type<'keep' | 'drop'>().notNull(),
+    /** What the stretch is made of, as a score is; found when it is first asked for. */
+    means: jsonb('means').$type<Ingredients>(),
     createdAt: created(),
     removedAt: moment('removed_at'),
   },
   (table) => [index('decisions_project').on(table.projectId)],
 );
+
+/** What somebody likes, under a name: what was decided in all projects that learn by it, and what was brought along. */
+export const tastes = pgTable('tastes', {
+  id: id(),
+  name: text('name').notNull(),
+  brought: jsonb('brought').$type<Example[]>().notNull().default([]),
+  createdAt: created(),
+  removedAt: moment('removed_at'),
+});
 
 export const markerKinds = ['note', 'good', 'problem', 'idea'] as const;
 export type MarkerKind = (typeof markerKinds)[number];

@@ -163,7 +163,7 @@ export function archiveRowChecks(): CheckRow {
     person_numbers: columns(PersonNumberRowDto),
     transcripts: words,
     transcript_versions: words,
-    decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), row),
+    decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), { ...row, means: null }),
     markers: (row) => (taken(MarkerDto, { ...row, media: row.media_id }), row),
     // Archives from before variety counted have none.
     recipes: (row) => ({ variety: defaultVariety, ...columns(RecipeDto)(row) }),

@@ -2,6 +2,7 @@ import { suggestLimits } from '#core/moments';
 import { ReelViewer } from '../reel/ReelViewer';
 import { FoundPanel } from './panels/FoundPanel';
 import { MarkersPanel } from './panels/MarkersPanel';
+import type { LearningChange } from './panels/LearningPart';
 import { MixPanel } from './panels/MixPanel';
 import { SilencePanel } from './panels/SilencePanel';
 import { Viewer } from './Viewer';
@@ -104,13 +105,14 @@ function Why({ desk }: { desk: MomentsDesk }) {
   );
 }
 
-function Mix({ desk: { notes, settings, footage, choice } }: { desk: MomentsDesk }) {
+function Mix({ desk: { notes, settings, footage, choice, tastes } }: { desk: MomentsDesk }) {
   const { pick, decisions } = notes;
-  const setLearning = ({ on, forget }: { on?: boolean; forget?: boolean }) =>
+  const setLearning = ({ on, forget, taste }: LearningChange) =>
     notes.setPick({
       learning: {
         on: on ?? pick.learning.on,
         forgotten: forget ? decisions.map((decision) => decision.id) : pick.learning.forgotten,
+        taste: taste === undefined ? (pick.learning.taste ?? null) : taste,
       },
     });
   return (
@@ -120,6 +122,7 @@ function Mix({ desk: { notes, settings, footage, choice } }: { desk: MomentsDesk
       photos={footage.some((each) => each.whole)}
       recipes={notes.recipes}
       learned={choice.learned}
+      tastes={tastes}
       learning={pick.learning.on}
       forgotten={pick.learning.forgotten.length}
       onChange={(next, join) => notes.setPick(next, join)}

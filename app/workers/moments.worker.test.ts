@@ -124,13 +124,13 @@ describe('the worker that chooses moments', () => {
   });
   it('says what it learns, and what that would change; nothing from nothing', () => {
     choose();
-    ask({ kind: 'learn', decisions: [], targetSeconds: 40, water: null });
+    ask({ kind: 'learn', decisions: [], others: [], targetSeconds: 40, water: null });
     expect(answers.at(-1)).toEqual({ kind: 'learned', preference: null, proposal: null });
     const verdicts = choose().moments.map((moment, index): Decision => {
       const { media, start, end } = moment;
       return { id: String(index), media, start, end, verdict: index % 2 ? 'keep' : 'drop' };
     });
-    ask({ kind: 'learn', decisions: verdicts, targetSeconds: 40, water: null });
+    ask({ kind: 'learn', decisions: verdicts, others: [], targetSeconds: 40, water: null });
     const { preference, proposal } = answers.at(-1) as Learned;
     if (preference) expect(proposal).toMatchObject({ moments: expect.any(Number) as number });
     else expect(proposal).toBeNull();

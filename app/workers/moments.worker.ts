@@ -3,6 +3,7 @@ import {
   chooseAbove,
   chooseForTarget,
   compareTake,
+  examplesOf,
   explainScore,
   findRemedies,
   ingredientPhrases,
@@ -238,8 +239,8 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   }
 }
 
-function learn({ decisions, targetSeconds, water }: Extract<Ask, { kind: 'learn' }>) {
-  const preference = learnPreference(prepared, decisions);
+function learn({ decisions, others, targetSeconds, water }: Extract<Ask, { kind: 'learn' }>) {
+  const preference = learnPreference([...examplesOf(prepared, decisions), ...others]);
   let proposal: Learned['proposal'] = null;
   if (preference && mix && choice) {
     const proposed = proposeMix(preference, mix);

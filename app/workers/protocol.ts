@@ -1,5 +1,6 @@
 import type { Hit, Name, Request } from '#core/ask';
 import type {
+  Example,
   Arrangement,
   Decision,
   Flaw,
@@ -55,8 +56,9 @@ export type Ask =
       columns: number;
     }
   | { kind: 'why'; media: string; start: number; end: number }
-  /** Which mix the decisions speak for, and what it would change; `decisions` without those forgotten. */
-  | { kind: 'learn'; decisions: Decision[]; targetSeconds: number; water: number | null }
+  /** Which mix the decisions speak for, and what it would change; `decisions` without those forgotten; `others` were decided in
+   * other projects of the same taste. */
+  | { kind: 'learn'; decisions: Decision[]; others: readonly Example[]; targetSeconds: number; water: number | null }
   | { kind: 'world'; world: AskWorld }
   | { kind: 'ask'; text: string };
 

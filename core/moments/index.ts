@@ -52,5 +52,5 @@ export {
 } from './board';
 export { type Recipe, readyMixes } from './mixes';
 export { type SuggestedLimit, suggestLimits } from './suggestLimits';
-export { type Preference, fitLogistic, learnPreference, proposeMix } from './learning';
+export { type Example, type Preference, examplesOf, fitLogistic, learnPreference, proposeMix } from './learning';
 export { type Remedy, findRemedies } from './remedies';

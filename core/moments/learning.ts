@@ -75,18 +75,29 @@ export interface Preference {
 /** Pulls the weights towards nothing, so that two examples do not turn the mix over. */
 const ridge = 0.6;
 
-/**
- * Learns from decisions: logistic regression on the mean squares of the ingredients, the same numbers a score is made
- * of. Null while there is not at least one keep and one drop that differ.
- */
-export function learnPreference(prepared: readonly Prepared[], decisions: readonly Decision[]): Preference | null {
+/** A stretch that somebody kept or dropped, as what a score is made of. */
+export interface Example {
+  kept: boolean;
+  /** Mean squares of the ingredients, 0 to 1. */
+  means: Ingredients;
+}
+
+/** What decisions teach; those about files that are not there teach nothing. */
+export function examplesOf(prepared: readonly Prepared[], decisions: readonly Decision[]): Example[] {
   const byId = new Map(prepared.map((each) => [each.footage.id, each]));
-  const examples = decisions.flatMap((decision) => {
+  return decisions.flatMap((decision) => {
     const file = byId.get(decision.media);
     return file && lengthOf(decision) > 0.05
       ? [{ kept: decision.verdict === 'keep', means: meanSquares(file, decision.start, decision.end) }]
       : [];
   });
+}
+
+/**
+ * Learns from decisions: logistic regression on the mean squares of the ingredients, the same numbers a score is made
+ * of. Null while there is not at least one keep and one drop that differ.
+ */
+export function learnPreference(examples: readonly Example[]): Preference | null {
   const kept = examples.filter((each) => each.kept).length;
   if (kept === 0 || kept === examples.length) return null;
   const rows = examples.map(({ means }) => ingredientNames.map((name) => means[name]));

@@ -14,6 +14,7 @@ import {
   layGround,
   layOut,
   leavesAt,
+  examplesOf,
   learnPreference,
   markSilences,
   moveScene,
@@ -117,7 +118,7 @@ describe('learning', () => {
     }));
 
   it('who keeps motion and drops talk is offered more motion and less talk; ingredients that say nothing stay', () => {
-    const preference = learnPreference(prepared, decided(12))!;
+    const preference = learnPreference(examplesOf(prepared, decided(12)))!;
     expect(preference).toMatchObject({ kept: 6, dropped: 6, agreement: 1 });
     const mix = proposeMix(preference, defaultMix);
     expect(mix.action).toBeGreaterThan(defaultMix.action + 15);
@@ -125,16 +126,28 @@ describe('learning', () => {
     expect(Math.abs(mix.sound - defaultMix.sound)).toBeLessThan(3);
   });
   it('moves further the more it has seen, and not at all from one side only', () => {
-    const few = proposeMix(learnPreference(prepared, decided(2))!, defaultMix);
-    const many = proposeMix(learnPreference(prepared, decided(20))!, defaultMix);
+    const few = proposeMix(learnPreference(examplesOf(prepared, decided(2)))!, defaultMix);
+    const many = proposeMix(learnPreference(examplesOf(prepared, decided(20)))!, defaultMix);
     expect(many.action - defaultMix.action).toBeGreaterThan(few.action - defaultMix.action);
     expect(
       learnPreference(
-        prepared,
-        decided(12).filter((each) => each.verdict === 'keep'),
+        examplesOf(
+          prepared,
+          decided(12).filter((each) => each.verdict === 'keep'),
+        ),
       ),
     ).toBeNull();
-    expect(learnPreference(prepared, [])).toBeNull();
+    expect(learnPreference(examplesOf(prepared, []))).toBeNull();
+  });
+  it('what was decided elsewhere teaches too, and what lies in files that are not there does not', () => {
+    const here = examplesOf(
+      prepared,
+      decided(12).filter((each) => each.verdict === 'keep'),
+    );
+    expect(learnPreference(here)).toBeNull();
+    const elsewhere = examplesOf(prepared, decided(12)).filter(({ kept }) => !kept);
+    expect(learnPreference([...here, ...elsewhere])).toMatchObject({ kept: 6, dropped: 6 });
+    expect(examplesOf([], decided(12))).toEqual([]);
   });
 });
 

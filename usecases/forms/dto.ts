@@ -134,6 +134,7 @@ class PieceDto {
 class LearningDto {
   @IsBoolean() on!: boolean;
   @IsArray() @ArrayMaxSize(20000) @IsUUID('all', { each: true }) forgotten!: string[];
+  @IsOptional() @IsUUID('all') taste?: string | null;
 }
 
 export class PickDto {

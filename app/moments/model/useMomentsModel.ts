@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useState } from 'react';
 import { useOutletContext, useRevalidator, useSearchParams } from 'react-router';
-import { suggestedTarget, type Footage } from '#core/moments';
+import { suggestedTarget, type Example, type Footage } from '#core/moments';
 import { rates, StringOut } from '#core/time';
 import type { MomentsData } from '#usecases/moments';
 import type { ProjectData } from '#usecases/projects';
@@ -12,6 +12,7 @@ import { useMarks } from './useMarks';
 import { useNotes } from './useNotes';
 import { usePageString } from './usePageString';
 import { useSilences } from './useSilences';
+import { useTastes } from './useTastes';
 import { useFootagePlayer } from '../../player/useFootagePlayer';
 import { playedAddress } from '../../player/playedAddress';
 
@@ -45,7 +46,9 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
   );
   const suggested = suggestedTarget(whole.total);
   const target = pick.targetSeconds ?? suggested;
-  const { choice, settings } = useChosenMoments(footage, notes, target, state.panel === 'mix');
+  const looksAtMix = state.panel === 'mix';
+  const tastes = useTastes(projectId, pick.learning.taste ?? null, looksAtMix);
+  const { choice, settings } = useChosenMoments(footage, notes, target, looksAtMix, tastes.others);
   const { chosen } = choice;
   const moments = useMemo(() => chosen?.moments ?? [], [chosen]);
   useScoresForOrder(state.order, readings, chosen?.moments ?? null, setScores);
@@ -91,6 +94,7 @@ export function useMomentsModel(projectId: string, readings: Footage[], data: Mo
     whole,
     string,
     filter,
+    tastes,
     choice,
     chosen,
     moments,
@@ -121,6 +125,7 @@ function useChosenMoments(
   { pick, decisions }: ReturnType<typeof useNotes>,
   targetSeconds: number,
   looksAtMix: boolean,
+  others: readonly Example[],
 ) {
   const { mix, limits, piece, variety, arrangement, water, learning } = pick;
   const settings = useMemo(() => ({ mix, limits, piece, variety }), [mix, limits, piece, variety]);
@@ -137,9 +142,9 @@ function useChosenMoments(
   const learns = looksAtMix && learning.on && chosen !== null;
   useEffect(() => {
     if (!learns) return;
-    const timer = setTimeout(() => learn({ decisions: teaching, targetSeconds, water }), learnAfter);
+    const timer = setTimeout(() => learn({ decisions: teaching, others, targetSeconds, water }), learnAfter);
     return () => clearTimeout(timer);
-  }, [learns, teaching, chosen, learn, targetSeconds, water]);
+  }, [learns, teaching, others, chosen, learn, targetSeconds, water]);
   return { choice, settings };
 }
 

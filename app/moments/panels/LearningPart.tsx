@@ -3,19 +3,29 @@ import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
 import { Button } from '../../ui/controls';
 import type { Learned } from '../../workers/protocol';
+import type { Tastes } from '../model/useTastes';
+import { TastePart } from './TastePart';
 import { ingredientLooks } from './WhyPanel';
 
+/** What is changed about learning; a taste of null is this project only. */
+export interface LearningChange {
+  on?: boolean;
+  forget?: boolean;
+  taste?: string | null;
+}
+
 interface LearningPartProps {
+  tastes: Tastes;
   learned: Learned | null;
   mix: Mix;
   on: boolean;
   forgotten: number;
   onTake(mix: Mix): void;
-  onLearning(change: { on?: boolean; forget?: boolean }): void;
+  onLearning(change: LearningChange): void;
 }
 
 /** What keeps and drops say, the mix they speak for, and what it would change; taken only when asked. */
-export function LearningPart({ learned, mix, on, forgotten, onTake, onLearning }: LearningPartProps) {
+export function LearningPart({ tastes, learned, mix, on, forgotten, onTake, onLearning }: LearningPartProps) {
   const preference = learned?.preference;
   const proposal = learned?.proposal;
   const moved = proposal ? ingredientNames.filter((name) => Math.abs(proposal.mix[name] - mix[name]) >= 1) : [];
@@ -30,6 +40,7 @@ export function LearningPart({ learned, mix, on, forgotten, onTake, onLearning }
           onChange={(event) => onLearning({ on: event.target.checked })}
         />
       </label>
+      {on && <TastePart tastes={tastes} onTaste={(taste) => onLearning({ taste })} />}
       {on && !preference && (
         <p className="mt-1 text-xs text-muted">
           Keep one stretch and drop another, and what tells them apart shows here.
@@ -39,7 +50,7 @@ export function LearningPart({ learned, mix, on, forgotten, onTake, onLearning }
       {on && preference && proposal && (
         <>
           <p className="mt-1 text-xs text-muted">
-            From {preference.kept} kept and {preference.dropped} dropped; agrees with{' '}
+            From {preference.kept} kept and {preference.dropped} dropped; it agrees with{' '}
             {Math.round(preference.agreement * 100)} % of them.
           </p>
           <dl className="mt-1.5 space-y-1">

@@ -16,6 +16,7 @@ const open = (found: SuggestedLimit[] = []) => {
       photos={false}
       recipes={[]}
       learned={null}
+      tastes={{ tastes: [], others: [], projects: 0, taste: null, problem: null, change: () => Promise.resolve(null) }}
       learning={false}
       forgotten={0}
       onChange={onChange}

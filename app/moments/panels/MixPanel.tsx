@@ -6,7 +6,8 @@ import type { OwnRecipe } from '#usecases/moments';
 import { Button, IconButton, inputLook, Slider } from '../../ui/controls';
 import type { Learned, PickSettings } from '../../workers/protocol';
 import { colours } from '../../drawing/drawLine';
-import { LearningPart } from './LearningPart';
+import type { Tastes } from '../model/useTastes';
+import { LearningPart, type LearningChange } from './LearningPart';
 import { ingredientLooks } from './WhyPanel';
 
 interface MixPanelProps {
@@ -15,6 +16,7 @@ interface MixPanelProps {
   photos: boolean;
   recipes: OwnRecipe[];
   learned: Learned | null;
+  tastes: Tastes;
   learning: boolean;
   forgotten: number;
   onChange(settings: PickSettings, join?: string): void;
@@ -23,7 +25,7 @@ interface MixPanelProps {
   onRemoveRecipe(recipe: OwnRecipe): void;
   /** Puts the limits where the footage has gaps, and says where. */
   onSuggestLimits(): SuggestedLimit[];
-  onLearning(change: { on?: boolean; forget?: boolean }): void;
+  onLearning(change: LearningChange): void;
 }
 
 /** The same numbers, whatever their order; a limit that is not there is off. */
@@ -60,6 +62,7 @@ export function MixPanel(props: MixPanelProps) {
       <LearningPart
         learned={learned}
         mix={mix}
+        tastes={props.tastes}
         on={learning}
         forgotten={forgotten}
         onTake={(proposed) => onChange({ ...settings, mix: proposed })}
