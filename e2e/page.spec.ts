@@ -216,6 +216,34 @@ test('filters and the bin change what the page shows; the playhead stays on its 
   await expect(page.getByTestId('count')).toHaveText(/moments?, /);
 });
 
+test('a taste is made, outlives a reload, goes along as a file and comes back in', async ({ page, allow }) => {
+  allow(/^422 POST .*\/tastes/);
+  await open(page, '?panel=mix');
+  const taste = page.getByRole('combobox', { name: 'Taste' });
+  await taste.selectOption('New taste …');
+  await page.getByLabel('Name of the taste').fill('Village events');
+  await page.getByLabel('Name of the taste').press('Enter');
+  await expect(page.getByTestId('taste')).toContainText('teaches it');
+  await saved(page);
+  await page.reload();
+  await expect(taste.locator('option:checked')).toHaveText('Village events');
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Take the taste along as a file' }).click();
+  const file = await (await download).path();
+  await page.getByLabel('A taste as a file').setInputFiles(file);
+  await expect(taste.locator('option', { hasText: 'Village events' })).toHaveCount(2);
+  await page
+    .getByLabel('A taste as a file')
+    .setInputFiles({ name: 'other.json', mimeType: 'application/json', buffer: Buffer.from('{"tempo": 120}') });
+  await expect(page.getByRole('alert')).toContainText('holds no taste');
+  for (const left of [1, 0]) {
+    await page.getByRole('button', { name: 'Remove the taste' }).click();
+    await expect(taste.locator('option', { hasText: 'Village events' })).toHaveCount(left);
+    if (left) await taste.selectOption('Village events');
+  }
+  await expect(page.getByRole('status').filter({ hasText: 'is removed' })).toBeVisible();
+});
+
 test('two windows: the mix of one is not overwritten silently by the other', async ({ page, allow, context }) => {
   allow(/^409 POST \/projects\/[\w-]+\/log/);
   await open(page, '?panel=mix');

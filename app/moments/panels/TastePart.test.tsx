@@ -24,7 +24,7 @@ afterEach(cleanup);
 describe('the taste of a project', () => {
   it('is this project only at first; another is taken by its name, and left again', () => {
     const { onTaste } = open();
-    expect((screen.getByLabelText('Taste') as HTMLSelectElement).value).toBe('');
+    expect(screen.getByLabelText<HTMLSelectElement>('Taste').value).toBe('');
     choose('v');
     choose('');
     expect(onTaste.mock.calls).toEqual([['v'], [null]]);
