@@ -1,3 +1,4 @@
+import { runsOf, type Run } from '#core/readings';
 import { clamp } from '#core/signal';
 import { lengthOf, overlap, type Range } from '#core/time';
 import { numbered, wordsAgree, type SaidWord } from './sameWords';
@@ -38,7 +39,7 @@ export function profileOf(
   kind: MomentKind,
   words: readonly SaidWord[] = [],
 ): Profile {
-  const { look, tint, traces, hz, runs } = footage;
+  const { look, tint, traces, hz } = footage;
   const seconds = end - start;
   return {
     kind,
@@ -46,17 +47,25 @@ export function profileOf(
     looks: threeOf(look, start, seconds),
     tints: threeOf(tint, start, seconds),
     worn: new Set(
-      runs
-        .filter(
-          (run) =>
-            run.kind === 'coloured' && run.label!.endsWith(' clothes') && overlap(run, { start, end }) > seconds / 2,
-        )
-        .map((run) => run.label!),
+      clothesIn(footage)
+        .filter((run) => overlap(run, { start, end }) > seconds / 2)
+        .map(({ label }) => label!),
     ),
     sound: pooled(traces.wave, hz, { start, end }, quiet, soundHz),
     said: numbered(kind === 'talk' ? saidWithin(words, { start, end }) : []),
     motion: pooled(traces.motion, hz, { start: start - aside, end: end + aside }, still, motionHz),
   };
+}
+
+/** A long file has thousands of runs, and is asked for each of its pieces. */
+const clothesOf = new WeakMap<Footage, Run[]>();
+function clothesIn(footage: Footage): Run[] {
+  let own = clothesOf.get(footage);
+  if (!own) {
+    own = runsOf(footage.runs, 'coloured').filter(({ label }) => label!.endsWith(' clothes'));
+    clothesOf.set(footage, own);
+  }
+  return own;
 }
 
 /** Words of which the middle lies in a stretch. */
