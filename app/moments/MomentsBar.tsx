@@ -21,11 +21,19 @@ interface MomentsBarProps {
   onMake(): void;
 }
 
-const arrangementNames: Record<Arrangement, string> = { story: 'As a story', time: 'By time', energy: 'By energy' };
+const arrangementNames: Record<Arrangement, string> = {
+  story: 'As a story',
+  time: 'By time',
+  energy: 'By energy',
+  people: 'By people',
+  kind: 'By kind',
+};
 const arrangementHints: Record<Arrangement, string> = {
   story: 'By time, with an opening and an ending; no two like shots in a row',
   time: 'Strictly by time',
   energy: 'Rises to the strongest moment, then falls',
+  people: 'One person after the other, as they first appear',
+  kind: 'The place, what is said, what happens, who was there',
 };
 
 /** "5:00", "90" or "1:02:03" to seconds; null when it is no length. */

@@ -111,7 +111,7 @@ function choose({ settings, decisions, targetSeconds, water, arrangement, column
   mix = settings.mix;
   choice = water === null ? chooseForTarget(grounds, targetSeconds) : chooseAbove(grounds, water);
   const byId = new Map(prepared.map((each) => [each.footage.id, each]));
-  story = tellStory(choice.moments, byId, arrangement);
+  story = tellStory(choice.moments, byId, arrangement, (media) => files.get(media)?.people ?? []);
   const place = new Map(choice.moments.map((moment, index) => [moment, index]));
   const titles = titlesApart(
     choice.moments,

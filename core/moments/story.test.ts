@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { lookHz } from '#core/readings';
 import { prepare } from './score';
-import { tellStory } from './story';
+import { arrangements, tellStory } from './story';
 import { footage } from './testFootage';
 import type { Footage, Moment, MomentKind } from './types';
 
@@ -42,9 +42,41 @@ describe('the order of a reel', () => {
     expect(told(day.slice(0, 3))).toEqual(['a0', 'b10', 'c20']);
   });
   it('loses and doubles nothing, whatever the arrangement', () => {
-    for (const arrangement of ['story', 'time', 'energy'] as const)
+    for (const arrangement of arrangements)
       expect(tellStory(day, files, arrangement).map(({ moment: each }) => each)).toHaveLength(day.length);
     expect(new Set(tellStory(day, files, 'energy').map(({ moment: each }) => each))).toEqual(new Set(day));
+  });
+  it('shows one person after the other; what shows nobody stays with what it follows', () => {
+    const list = [
+      moment('a', 0, 'talk'),
+      moment('b', 10, 'action'),
+      moment('c', 20, 'talk'),
+      moment('a', 30, 'talk'),
+      moment('c', 40, 'talk'),
+    ];
+    const seen: Record<string, { id: string; ranges: { start: number; end: number }[] }[]> = {
+      a: [{ id: 'captain', ranges: [{ start: 0, end: 60 }] }],
+      c: [
+        { id: 'captain', ranges: [{ start: 20, end: 21 }] },
+        { id: 'builder', ranges: [{ start: 20, end: 60 }] },
+      ],
+    };
+    const order = tellStory(list, files, 'people', (media) => seen[media] ?? []);
+    expect(order.map(({ moment: { media, start } }) => media + start)).toEqual(['a0', 'b10', 'a30', 'c20', 'c40']);
+    // With nobody known it is by time.
+    expect(tellStory(list, files, 'people').map(({ moment: { start } }) => start)).toEqual([0, 10, 20, 30, 40]);
+  });
+  it('shows one kind after the other: the place, what is said, what happens, who was there', () => {
+    const kinds: MomentKind[] = ['talk', 'action', 'camera', 'group', 'action', 'talk'];
+    const list = kinds.map((kind, index) => moment('abc'[index % 3]!, index * 5, kind));
+    expect(tellStory(list, files, 'kind').map(({ moment: { kind } }) => kind)).toEqual([
+      'camera',
+      'talk',
+      'talk',
+      'action',
+      'action',
+      'group',
+    ]);
   });
   it('rises to the strongest and falls from there', () => {
     const list = [60, 20, 40, 90, 30, 50, 70, 80].map((score, index) =>

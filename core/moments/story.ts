@@ -1,13 +1,14 @@
-import { lengthOf } from '#core/time';
+import { lengthOf, overlap, type Range } from '#core/time';
+import type { SeenPerson } from './choose';
 import { difference } from './doubles';
 import type { Prepared } from './score';
 import type { Moment, MomentKind } from './types';
 
 /** How moments follow one another in a reel. */
-export const arrangements = ['story', 'time', 'energy'] as const;
+export const arrangements = ['story', 'time', 'energy', 'people', 'kind'] as const;
 /**
- * How moments follow one another in a reel: by time with an opening and an ending; strictly by time; or by energy, rising
- * to the strongest shortly before the end and falling again.
+ * How moments follow one another in a reel: by time with an opening and an ending; strictly by time; by energy, rising
+ * to the strongest shortly before the end and falling again; one person after the other; or one kind after the other.
  */
 export type Arrangement = (typeof arrangements)[number];
 
@@ -30,15 +31,24 @@ const fewest = 4;
  * applause, the group or a wide view last, and no two like shots in a row where another one can stand between them.
  * Common practice, no source.
  * @param moments in the order of time
+ * @param peopleIn who is seen in a file, for the order by people
  */
 export function tellStory<M extends Moment>(
   moments: readonly M[],
   prepared: ReadonlyMap<string, Prepared>,
   arrangement: Arrangement = 'story',
+  peopleIn: (media: string) => readonly SeenPerson[] = () => [],
 ): StoryPiece<M>[] {
   const inTime = moments.map((moment): StoryPiece<M> => ({ moment }));
   if (arrangement === 'time' || moments.length < fewest) return inTime;
-  const order = arrangement === 'energy' ? byEnergy(inTime) : inTime;
+  const order =
+    arrangement === 'energy'
+      ? byEnergy(inTime)
+      : arrangement === 'people'
+        ? inGroups(inTime, ({ media, start, end }) => mostSeen(peopleIn(media), { start, end }))
+        : arrangement === 'kind'
+          ? kindsInOrder.flatMap((kinds) => inTime.filter(({ moment }) => kinds.includes(moment.kind)))
+          : inTime;
   return setApart(withEnding(withOpening(order)), prepared);
 }
 
@@ -50,6 +60,42 @@ function byEnergy<M extends Moment>(list: readonly StoryPiece<M>[]): StoryPiece<
   const fall: StoryPiece<M>[] = [];
   for (const [index, each] of sorted.entries()) (index % 4 === 3 ? fall : rise).push(each);
   return [...rise, { ...strongest, because: 'the strongest, where the reel is at its height' }, ...fall.reverse()];
+}
+
+/** What shows the place, what is said, what happens, who was there. */
+const kindsInOrder: readonly (readonly MomentKind[])[] = [
+  ['scenery', 'camera'],
+  ['talk'],
+  ['action'],
+  ['photo'],
+  ['faces', 'group', 'reaction'],
+];
+
+/** Groups in the order in which they begin; what belongs to none stays with what it follows. */
+function inGroups<M extends Moment>(
+  list: readonly StoryPiece<M>[],
+  groupOf: (moment: M) => string | null,
+): StoryPiece<M>[] {
+  const groups = new Map<string | null, StoryPiece<M>[]>();
+  let current: string | null = list.map(({ moment }) => groupOf(moment)).find((group) => group !== null) ?? null;
+  for (const piece of list) {
+    current = groupOf(piece.moment) ?? current;
+    const group = groups.get(current);
+    if (group) group.push(piece);
+    else groups.set(current, [piece]);
+  }
+  return [...groups.values()].flat();
+}
+
+/** Who is in the picture for the longest, if anybody is. */
+function mostSeen(people: readonly SeenPerson[], range: Range): string | null {
+  let best: string | null = null;
+  let most = 0.5;
+  for (const { id, ranges } of people) {
+    const seconds = ranges.reduce((sum, seen) => sum + overlap(seen, range), 0);
+    if (seconds > most) [best, most] = [id, seconds];
+  }
+  return best;
 }
 
 function withOpening<M extends Moment>(list: readonly StoryPiece<M>[]): StoryPiece<M>[] {
