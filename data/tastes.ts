@@ -37,7 +37,7 @@ export async function findTaste(id: string) {
   return row ?? null;
 }
 
-/** @returns its id, which may have been chosen beforehand */
+/** @param brought choices that come along from elsewhere @returns its id */
 export async function addTaste(name: string, brought: Example[] = []): Promise<string> {
   const [row] = await database().insert(tastes).values({ name, brought }).returning({ id: tastes.id });
   return row!.id;

@@ -262,36 +262,24 @@ function Limits({ settings, onChange, onSuggest }: SettingsProps & { onSuggest()
         hint="Silent for longer than this is shut out"
         onChange={(value) => setLimit({ silence: value > 10 ? 0 : value })}
       />
-      <label className="flex items-center justify-between py-1.5">
-        Standing pictures
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-[#9fabb2]"
-          checked={limits.frozen}
-          onChange={(event) => setLimit({ frozen: event.target.checked })}
-        />
-      </label>
-      <label className="flex items-center justify-between py-1.5">
-        Clipped sound
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-[#9fabb2]"
-          checked={limits.clipped ?? false}
-          onChange={(event) => setLimit({ clipped: event.target.checked })}
-        />
-      </label>
-      <label className="flex items-center justify-between py-1.5">
-        Whip pans
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-[#9fabb2]"
-          checked={limits.whips ?? false}
-          onChange={(event) => setLimit({ whips: event.target.checked })}
-        />
-      </label>
+      <Tick label="Standing pictures" on={limits.frozen} onChange={(frozen) => setLimit({ frozen })} />
+      <Tick label="Clipped sound" on={limits.clipped ?? false} onChange={(clipped) => setLimit({ clipped })} />
+      <Tick label="Whip pans" on={limits.whips ?? false} onChange={(whips) => setLimit({ whips })} />
     </>
   );
 }
+
+const Tick = ({ label, on, onChange }: { label: string; on: boolean; onChange(on: boolean): void }) => (
+  <label className="flex items-center justify-between py-1.5">
+    {label}
+    <input
+      type="checkbox"
+      className="h-4 w-4 accent-[#9fabb2]"
+      checked={on}
+      onChange={(event) => onChange(event.target.checked)}
+    />
+  </label>
+);
 
 function PieceLength({ settings, onChange }: SettingsProps) {
   const { piece } = settings;
