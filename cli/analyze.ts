@@ -50,7 +50,7 @@ export async function analyze(file: string, onProgress?: (share: number) => void
       silences: stretches('silence'),
       music: stretches('music'),
       camera: runsOf(runs, 'still', 'smooth', 'shaky', 'whip').map(withKind),
-      flaws: runsOf(runs, 'black', 'frozen', 'blurred', 'clipped').map(withKind),
+      flaws: runsOf(runs, 'black', 'frozen', 'blurred', 'clipped', 'wind').map(withKind),
       steadying: runsOf(runs, 'shaky').map((run) => {
         const { strength, price, sentence } = steadyingAdvice(path, run, shape);
         return {

@@ -278,7 +278,7 @@ export const setProbe = (key: ReadingKey, probe: StoredProbe, version = readerVe
  * @param storageKey of the file
  */
 export async function openablePath(key: ReadingKey, storageKey: string): Promise<string> {
-  const reading = await findReading(key);
+  const reading = await findBestReading(key);
   return storage().localPath(reading?.probe.copied && reading.proxyKey ? reading.proxyKey : storageKey);
 }
 

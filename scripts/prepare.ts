@@ -11,6 +11,7 @@ import { findReading, outdatedItems, readingFolder, saveReading } from '../data/
 import { storage } from '../data/storage';
 import { demoProject } from '../demo/project';
 import { enqueueReading, migrateQueue, renewMisread } from '../usecases/queue';
+import { lendEarlierReading } from '../usecases/background/earlierReadings';
 import { storedParts } from '../usecases/background/readFile';
 import { readerVersion } from '#core/readings';
 import { importWords, type Word } from '#core/words';
@@ -63,7 +64,13 @@ try {
   await migrateDatabase();
   await migrateQueue();
   if (settings().BRIGHT_REEL_DEMO === 'yes') await loadDemo();
-  for (const { projectId, name, ...key } of await outdatedItems()) await enqueueReading(projectId, key, name);
+  const outdated = await outdatedItems();
+  if (outdated.length)
+    console.log(`Reading anew what an earlier version read (${outdated.length}); it can be used meanwhile`);
+  for (const { projectId, name, ...key } of outdated) {
+    await lendEarlierReading(key);
+    await enqueueReading(projectId, key, name);
+  }
   await renewMisread();
 } catch (error) {
   console.error(`Bright Reel could not be prepared: ${(error as Error).message}`);

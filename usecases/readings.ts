@@ -117,8 +117,8 @@ export async function findPlayable(mediaId: string): Promise<Result<{ key: strin
   const row = await findMedia(mediaId);
   const file = row && (await findFile(row.fileHash));
   if (!file) return missing(goneItem, 'media');
-  const reading = await findReading(keyOf(row));
-  const own = reading?.proxyKey;
+  const isRead = (await findReading(keyOf(row))) !== null;
+  const own = (await findBestReading(keyOf(row)))?.proxyKey;
   // A part that was read alone has no proxy; one of the whole file, read before, serves as well.
   const whole =
     own || !row.parameters
@@ -129,7 +129,7 @@ export async function findPlayable(mediaId: string): Promise<Result<{ key: strin
             parameters: readingParameters({ ...parseParameters(row.parameters), range: null }),
           })
         )?.proxyKey;
-  return done({ key: own ?? whole ?? file.storageKey, isLast: reading !== null });
+  return done({ key: own ?? whole ?? file.storageKey, isLast: isRead });
 }
 
 /** So much of a track is given to listen to, in seconds. */

@@ -11,7 +11,7 @@ const lanes: { label: string; kinds: RunKind[]; colour: string }[] = [
   { label: 'Silence', kinds: ['silence'], colour: colours.muted },
   { label: 'Music', kinds: ['music'], colour: colours.sound },
   { label: 'Things', kinds: ['object'], colour: colours.motion },
-  { label: 'Flaws', kinds: ['black', 'frozen', 'blurred', 'unread'], colour: colours.muted },
+  { label: 'Flaws', kinds: ['black', 'frozen', 'blurred', 'clipped', 'wind', 'unread'], colour: colours.muted },
 ];
 
 /** Stretches of every kind on one time axis; scenes alternate in light, short events stand out by their height. */

@@ -13,6 +13,7 @@ export interface Flaw extends Range {
     | 'white'
     | 'plain'
     | 'clipped'
+    | 'wind'
     | 'frozen'
     | 'whip'
     | 'silent'
@@ -53,7 +54,7 @@ export function flawedStretches(footage: Footage, limits: Limits): Flaw[] {
       ? runs.filter((run) => run.kind === 'frozen').map(({ start, end }): Flaw => ({ kind: 'frozen', start, end }))
       : []),
   ].filter((flaw) => !duringWhip(flaw.start, flaw.end));
-  const whole = (kind: 'whip' | 'unread' | 'clipped') =>
+  const whole = (kind: 'whip' | 'unread' | 'clipped' | 'wind') =>
     runs.filter((run) => run.kind === kind).map(({ start, end }): Flaw => ({ kind, start, end }));
   const silent = limits.silence
     ? runs
@@ -69,6 +70,7 @@ export function flawedStretches(footage: Footage, limits: Limits): Flaw[] {
     ...outside,
     ...(limits.whips ? whole('whip') : []),
     ...(limits.clipped ? whole('clipped') : []),
+    ...(limits.wind ? whole('wind') : []),
     ...whole('unread'),
   ].filter((flaw) => flaw.end > flaw.start);
 }

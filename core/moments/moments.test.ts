@@ -112,15 +112,19 @@ describe('limits', () => {
         contrast: (t) => (t >= 2 && t < 5 ? 0.02 : 0.2),
         white: (t) => (t >= 8 && t < 12 ? 0.8 : 0.1),
       },
-      [{ kind: 'clipped', start: 15, end: 17 }],
+      [
+        { kind: 'clipped', start: 15, end: 17 },
+        { kind: 'wind', start: 18, end: 20 },
+      ],
     );
     const flaws = flawedStretches(hazy, defaultLimits);
     expect(flaws.map(({ kind, start, end }) => [kind, start, end])).toEqual([
       ['flat', 2, 5],
       ['white', 8, 12],
     ]);
-    expect(flawedStretches(hazy, { ...defaultLimits, contrast: 0, white: 1, clipped: true })).toEqual([
+    expect(flawedStretches(hazy, { ...defaultLimits, contrast: 0, white: 1, clipped: true, wind: true })).toEqual([
       { kind: 'clipped', start: 15, end: 17 },
+      { kind: 'wind', start: 18, end: 20 },
     ]);
     // Choices that were saved before these limits were there let everything through.
     const { contrast: _, white: __, ...earlier } = defaultLimits;

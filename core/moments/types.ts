@@ -37,6 +37,8 @@ export interface Limits {
   silence?: number;
   /** Whether sound that is cut off at full scale is shut out. */
   clipped?: boolean;
+  /** Whether stretches with wind in the microphone are shut out. */
+  wind?: boolean;
   /** Whether whip pans are shut out; they are usually meant, and go with the good material. */
   whips?: boolean;
 }

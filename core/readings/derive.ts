@@ -22,6 +22,7 @@ import {
   loudnessFloor,
   musicLikelihood,
   musicRuns,
+  partWind,
   silentRuns,
   speechDefaults,
   speechRuns,
@@ -409,12 +410,15 @@ function deriveSound(
     return { traces: { speech: zero(), bursts: zero(), loudness: zero().fill(loudnessFloor), wave: zero() }, runs: [] };
   }
   const level = trace('sound.level');
-  const heard = stage(raw, 'sound', null, () => ({
-    loudness: pool('sound.loudness'),
-    wave: pool('sound.peak', 'max'),
-    suggestedDb: suggestedSilenceThreshold(level.values),
-    music: musicRuns(musicLikelihood(trace('sound.onset').values, trace('sound.tonal').values, level.values)),
-  }));
+  const heard = stage(raw, 'sound', null, () => {
+    const music = musicRuns(musicLikelihood(trace('sound.onset').values, trace('sound.tonal').values, level.values));
+    return {
+      loudness: pool('sound.loudness'),
+      wave: pool('sound.peak', 'max'),
+      suggestedDb: suggestedSilenceThreshold(level.values),
+      ...partWind(trace('sound.centroid').values, level.values, level.hz, music),
+    };
+  });
   const spoken = stage(raw, 'speech', rules.speech, () => {
     const voice = trace('sound.voice');
     const found = speechRuns(voice.values, voice.hz, duration, rules.speech);
@@ -438,6 +442,7 @@ function deriveSound(
     )
       .filter(({ start, end }) => end - start > 0.5)
       .map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'clipped' as const })),
+    ...heard.wind.map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'wind' as const })),
     ...heard.music.map((run) => ({ ...run, end: Math.min(run.end, duration), kind: 'music' as const })),
   ];
   return { traces: { speech: spoken.speech, loudness: heard.loudness, wave: heard.wave, bursts: spoken.bursts }, runs };

@@ -22,6 +22,7 @@ function raw(fill: Partial<Record<RawTraceName, (t: number) => number>>, more: P
     'sound.loudness': 10,
     'sound.onset': 50,
     'sound.tonal': 10,
+    'sound.centroid': 10,
     'frame.noise': 2,
   };
   const usual: Partial<Record<RawTraceName, number>> = {
@@ -55,6 +56,7 @@ function raw(fill: Partial<Record<RawTraceName, (t: number) => number>>, more: P
     'sound.loudness',
     'sound.onset',
     'sound.tonal',
+    'sound.centroid',
   ];
   const traces = new Map(
     names.map((name): [RawTraceName, Trace] => {
@@ -113,6 +115,16 @@ describe('derive', () => {
     expect(others).toEqual([]);
     expect(clipped!.start).toBeCloseTo(5, 0);
     expect(clipped!.end).toBeCloseTo(7, 0);
+  });
+  it('finds wind in the microphone: a low rumble that is loud and no music', () => {
+    const windy = raw({
+      'sound.centroid': (t) => (t > 2 && t < 6 ? 60 : t > 7 && t < 7.6 ? 60 : t > 8 ? 60 : 240),
+      'sound.level': (t) => (t > 8 ? -60 : -25),
+    });
+    const found = runsOf(derive(windy).runs, 'wind');
+    expect(found).toHaveLength(1);
+    expect(found[0]!.start).toBeCloseTo(2, 0);
+    expect(found[0]!.end).toBeCloseTo(6, 0);
   });
   it('says for every second how colourful the picture was that was last looked at', () => {
     const tint = (value: number) => new Array<number>(24).fill(value);

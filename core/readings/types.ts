@@ -11,7 +11,7 @@ export const readingParts = ['picture', 'faces', 'sound'] as const;
 export type ReadingPart = (typeof readingParts)[number];
 
 /** The reader's version since which each part means what it means now; raised with `readerVersion` when the part changes. */
-export const partSince: Record<ReadingPart, number> = { picture: 2, faces: 6, sound: 2 };
+export const partSince: Record<ReadingPart, number> = { picture: 2, faces: 6, sound: 6 };
 
 /** What of a reading by an earlier reader has to be read again. */
 export const changedParts = (version: number, since: Record<ReadingPart, number> = partSince): ReadingPart[] =>
@@ -42,7 +42,8 @@ export type RawTraceName =
   | 'sound.peak'
   | 'sound.loudness'
   | 'sound.onset'
-  | 'sound.tonal';
+  | 'sound.tonal'
+  | 'sound.centroid';
 
 /** Loudness of a whole file; null where there is nothing to measure. */
 export interface LoudnessSummary {
@@ -138,6 +139,8 @@ export type RunKind =
   | 'coloured'
   /** Sound that reaches full scale again and again. */
   | 'clipped'
+  /** Wind in the microphone. */
+  | 'wind'
   | 'unread';
 
 /** A stretch of one kind, in seconds. */

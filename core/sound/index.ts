@@ -7,6 +7,7 @@ export { goesOn, joinSampleRate } from './continuity';
 export { TruePeakMeter } from './truePeak';
 export { OnsetMeter } from './onset';
 export { musicLikelihood, musicRuns } from './music';
+export { partWind } from './wind';
 export {
   type BeatGrid,
   type Doubt,

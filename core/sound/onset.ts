@@ -1,4 +1,5 @@
 import { PowerSpectrum } from '#core/signal';
+import { LowCentroid } from './wind';
 
 const rate = 16000;
 const melBands = 24;
@@ -29,6 +30,9 @@ export class OnsetMeter {
   private frame = 0;
   readonly onset: number[] = [];
   readonly tonal: number[] = [];
+  /** Centroid of the sound below 1 kHz, in Hz, 10 a second; see `LowCentroid`. */
+  readonly centroid: number[] = [];
+  private readonly low = new LowCentroid(rate, 512);
 
   push(samples: Float32Array): void {
     const all = new Float32Array(this.rest.length + samples.length);
@@ -54,7 +58,9 @@ export class OnsetMeter {
     if (this.last) for (let band = 0; band < melBands; band++) rise += Math.max(0, bands[band]! - this.last[band]!);
     this.onset.push(rise / melBands);
     this.last = bands;
+    this.low.add(power);
     if (this.frame++ % 5 !== 0) return;
+    this.centroid.push(this.low.take());
     let logs = 0,
       sum = 0;
     for (let bin = 3; bin < 128; bin++) {

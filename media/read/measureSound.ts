@@ -12,7 +12,7 @@ const trace = (name: RawTraceName, hz: number, values: ArrayLike<number>): Trace
   values: Float32Array.from(values),
 });
 
-/** Voice probability, onset strength and tonality from mono sound at 16 kHz. */
+/** Voice probability, onset strength, tonality and centroid from mono sound at 16 kHz. */
 export async function measureVoice(stream: Readable): Promise<Trace[]> {
   let detector: VoiceDetector | null = null;
   const onsets = new OnsetMeter();
@@ -27,6 +27,7 @@ export async function measureVoice(stream: Readable): Promise<Trace[]> {
         trace('sound.voice', VoiceDetector.hz, detector.probabilities),
         trace('sound.onset', OnsetMeter.hz, onsets.onset),
         trace('sound.tonal', 10, onsets.tonal),
+        trace('sound.centroid', 10, onsets.centroid),
       ]
     : [];
 }

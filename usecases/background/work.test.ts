@@ -10,11 +10,21 @@ import { bringIn } from '../../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../../data/db';
 import { keyOf, listMedia, type MediaRow } from '../../data/media';
 import { createBin, createProject } from '../../data/projects';
-import { findEarlierReading, findReading, loadDerived, loadRaw, readingFolder, saveReading } from '../../data/readings';
+import {
+  coarse,
+  findEarlierReading,
+  findReading,
+  loadDerived,
+  loadRaw,
+  readingFolder,
+  saveReading,
+} from '../../data/readings';
 import { storage } from '../../data/storage';
 import { findTask } from '../../data/tasks';
 import { loadTranscript } from '../../data/words';
 import { activeHearing, enqueueWords, hearingLanguages, migrateQueue } from '../queue';
+import { findPlayable, findSheet } from '../readings';
+import { lendEarlierReading } from './earlierReadings';
 import { hearWords } from './hearWords';
 import { readFile, storedParts } from './readFile';
 import type { Work } from './runTask';
@@ -63,8 +73,19 @@ describe.skipIf(!process.env.DATABASE_URL)('jobs against a database', () => {
       proxyKey: 'readings/elsewhere/proxy.mp4',
       tookSeconds: 3,
     });
+    // Meanwhile it stands in: moments, pictures and what a player plays.
+    expect(await loadDerived(key)).toBeNull();
+    expect(await lendEarlierReading(key)).toBe(true);
+    expect(await lendEarlierReading(key)).toBe(false);
+    expect((await loadDerived(key))!.traces.contrast.length).toBe(90);
+    expect(await findSheet(item.id, 1)).toMatchObject({ ok: true });
+    expect(existsSync(await storage().localPath(`${readingFolder(coarse(key))}/sheet-0001.jpg`))).toBe(true);
+    expect(await findPlayable(item.id)).toMatchObject({
+      value: { key: 'readings/elsewhere/proxy.mp4', isLast: false },
+    });
     await readFile(await work(subjectOf(key), project));
     const now = (await findReading(key))!;
+    expect(await findReading(coarse(key))).toBeNull();
     expect(now.proxyKey).toBe('readings/elsewhere/proxy.mp4');
     expect((await loadRaw(key))!.traces.get('frame.mean')!.values[5]).toBe(0.3125);
     expect(runsOf((await loadDerived(key))!.runs, 'object').length).toBeGreaterThan(0);

@@ -122,6 +122,7 @@ class LimitsDto {
   @IsBoolean() frozen!: boolean;
   @IsOptional() @IsBoolean() whips?: boolean;
   @IsOptional() @IsBoolean() clipped?: boolean;
+  @IsOptional() @IsBoolean() wind?: boolean;
   @IsOptional() @IsNumber() @Min(0) @Max(600) silence?: number;
 }
 

@@ -180,6 +180,7 @@ const flawWords: Record<Flaw['kind'], string> = {
   flat: 'it has hardly any contrast',
   white: 'too much of it is pure white',
   clipped: 'its sound is clipped',
+  wind: 'wind blows into the microphone',
   plain: 'there is nothing to see in it',
   frozen: 'the picture stands still',
   whip: 'it is a whip pan',
