@@ -13,6 +13,7 @@ import { Toaster } from 'sonner';
 import type { Route } from './+types/root';
 import { guard } from './server/guard.server';
 import { logged } from './server/log.server';
+import { noteChange } from './server/touched.server';
 import { sayUnavailable } from './server/unavailable.server';
 import { doEarlyPresses, keepEarlyPresses } from './ui/earlyPresses';
 import { patientFetch } from './ui/patientFetch';
@@ -20,7 +21,11 @@ import { patientFetch } from './ui/patientFetch';
 if (typeof window !== 'undefined') window.fetch = patientFetch(window.fetch.bind(window), window.location.origin);
 
 export const middleware: Route.MiddlewareFunction[] = [
-  ({ request }, next) => logged(request, async () => guard(request) ?? (await sayUnavailable(request, await next()))),
+  ({ request }, next) =>
+    logged(
+      request,
+      async () => guard(request) ?? (await noteChange(request, await sayUnavailable(request, await next()))),
+    ),
 ];
 export const meta = () => [{ title: 'Bright Reel' }];
 

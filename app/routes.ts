@@ -4,6 +4,7 @@ export default [
   index('routes/home.tsx'),
   route('projects/:projectId', 'routes/project.tsx', [
     index('routes/projectIndex.tsx'),
+    route('begin', 'routes/begin.tsx'),
     route('footage', 'routes/footage.tsx'),
     route('footage/people', 'routes/people.tsx'),
     route('footage/:mediaId', 'routes/reading.tsx'),
@@ -17,6 +18,7 @@ export default [
     route('variants', 'routes/variants.tsx'),
     route('outputs', 'routes/outputs.tsx'),
   ]),
+  route('projects', 'routes/projects.ts'),
   route('archives', 'routes/archives.ts'),
   route('projects/:projectId/archive', 'routes/archive.ts'),
   route('projects/:projectId/log', 'routes/log.ts'),

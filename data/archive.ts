@@ -106,6 +106,30 @@ export async function writeArchive(projectId: string, withMedia: boolean): Promi
   return zip.outputStream as unknown as Readable;
 }
 
+/**
+ * Makes a project like another, with ids of its own throughout; the files themselves are the same.
+ * @returns the new project's id
+ */
+export async function copyProject(projectId: string, name: string): Promise<string> {
+  const rows: Rows = {};
+  for (const [table, where] of Object.entries(projectTables)) rows[table] = await rowsOf(table, where, projectId);
+  const hashes = (rows.media ?? []).map(({ file_hash }) => file_hash);
+  const own = freshIds(rows);
+  // Content is known by its hash, which may hold what looks like an id.
+  own.media!.forEach((row, index) => (row.file_hash = hashes[index]));
+  const now = new Date().toISOString();
+  const id = own.projects![0]!.id as string;
+  const fresh = { name, beginning: null, created_at: now, changed_at: now, put_away_at: null };
+  const project = { ...own.projects![0]!, ...fresh };
+  await database().transaction(async (tx) => {
+    for (const table of Object.keys(projectTables))
+      await tx.execute(
+        sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(table === 'projects' ? [project] : own[table])}::jsonb)`,
+      );
+  });
+  return id;
+}
+
 const uuid = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/gi;
 
 /**

@@ -1,27 +1,80 @@
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { ReadingRules } from '#core/readings';
+import { and, asc, eq, lt, sql } from 'drizzle-orm';
+import { readerVersion, type ReadingRules } from '#core/readings';
 import { database } from './db';
-import { bins, media, projects } from './schema';
+import { bins, projects, type Beginning, type StoredSheets } from './schema';
 
 export type Project = typeof projects.$inferSelect;
 
-export const listProjects = () =>
-  database()
-    .select({
-      id: projects.id,
-      name: projects.name,
-      createdAt: projects.createdAt,
-      items: sql<number>`count(${media.id})::int`,
-    })
-    .from(projects)
-    .leftJoin(media, and(eq(media.projectId, projects.id), isNull(media.removedAt)))
-    .groupBy(projects.id)
-    .orderBy(desc(projects.createdAt));
+/** All projects with what is in them, the one that was changed last first; those that are put away or deleted too. */
+export async function listProjects() {
+  const { rows } = await database().execute<{
+    id: string;
+    name: string;
+    changedAt: string;
+    isPutAway: boolean;
+    isRemoved: boolean;
+    items: number;
+    films: number;
+    photos: number;
+    sounds: number;
+    read: number;
+    failed: number;
+    seconds: number;
+  }>(sql`
+    select p.id, p.name, p.changed_at as "changedAt",
+      p.put_away_at is not null as "isPutAway", p.removed_at is not null as "isRemoved",
+      count(m.id)::int as items,
+      (count(*) filter (where coalesce(r.probe, f.probe)->>'kind' = 'video'))::int as films,
+      (count(*) filter (where coalesce(r.probe, f.probe)->>'kind' = 'photo'))::int as photos,
+      (count(*) filter (where coalesce(r.probe, f.probe)->>'kind' = 'sound'))::int as sounds,
+      (count(*) filter (where r.hash is not null))::int as read,
+      (count(*) filter (where r.hash is null and m.problem is not null))::int as failed,
+      coalesce(sum((coalesce(r.probe, f.probe)->>'durationSeconds')::float8) filter (where coalesce(r.probe, f.probe)->>'kind' = 'video'), 0) as seconds
+    from projects p
+    left join media m on m.project_id = p.id and m.removed_at is null
+    left join files f on f.hash = m.file_hash
+    left join readings r on r.hash = m.file_hash and r.parameters = m.parameters and r.version = ${readerVersion}
+    group by p.id
+    order by p.changed_at desc, p.created_at desc`);
+  return rows.map((row) => ({ ...row, changedAt: new Date(row.changedAt).toISOString() }));
+}
 
-export async function createProject(name: string, id?: string): Promise<Project> {
+/** The first film or photo of each project that can be shown, with its thumbnails. */
+export async function listPosters() {
+  const { rows } = await database().execute<{
+    projectId: string;
+    media: string;
+    kind: 'video' | 'photo';
+    seconds: number;
+    sheets: StoredSheets | null;
+  }>(sql`
+    select distinct on (m.project_id) m.project_id as "projectId", m.id as media, r.probe->>'kind' as kind,
+      (r.probe->>'durationSeconds')::float8 as seconds, r.sheets
+    from media m
+    join readings r on r.hash = m.file_hash and r.version = ${readerVersion}
+      and r.parameters in (m.parameters, m.parameters || '~coarse')
+    where m.removed_at is null and (r.sheets is not null or r.probe->>'kind' = 'photo')
+    order by m.project_id, r.sheets is null, (r.probe->>'durationSeconds')::float8 desc, m.id`);
+  return rows;
+}
+
+/** What a project is called, whether it is put away, and whether it is deleted. */
+export const changeProject = (
+  id: string,
+  values: Partial<Pick<Project, 'name' | 'putAwayAt' | 'removedAt' | 'beginning'>>,
+) => database().update(projects).set(values).where(eq(projects.id, id));
+
+/** Notes that something in it was changed; those of the same minute are one. */
+export const touchProject = (id: string) =>
+  database()
+    .update(projects)
+    .set({ changedAt: sql`now()` })
+    .where(and(eq(projects.id, id), lt(projects.changedAt, sql`now() - interval '1 minute'`)));
+
+export async function createProject(name: string, id?: string, beginning: Beginning | null = null): Promise<Project> {
   const [project] = await database()
     .insert(projects)
-    .values({ name, ...(id ? { id } : {}) })
+    .values({ name, beginning, ...(id ? { id } : {}) })
     .onConflictDoNothing()
     .returning();
   return project ?? (await findProject(id!))!;

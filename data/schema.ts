@@ -42,12 +42,34 @@ const id = () => uuid('id').primaryKey().defaultRandom();
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 const created = () => moment('created_at').notNull().defaultNow();
 
+/** What somebody came to make. */
+export const aims = ['reel', 'shorts', 'montage'] as const;
+export type Aim = (typeof aims)[number];
+
+/** What a project was begun for, and what was made at once. */
+export interface Beginning {
+  /** Null while nobody has said it. */
+  aim: Aim | null;
+  /** What stands there to be looked at; null until it is made. */
+  made: { reel: string } | { shorts: string } | { music: string } | null;
+  /** Whether it was made from a first look, with more to be read. */
+  isFirstLook: boolean;
+}
+
 export const projects = pgTable('projects', {
   id: id(),
   name: text('name').notNull(),
   /** Sensitivities of the readings where they are not the usual ones. */
   rules: jsonb('rules').$type<ReadingRules>(),
+  /** Null for a project that was begun by its name. */
+  beginning: jsonb('beginning').$type<Beginning>(),
   createdAt: created(),
+  /** Of anything in it. */
+  changedAt: moment('changed_at').notNull().defaultNow(),
+  /** Put away: it is there, and out of the way. */
+  putAwayAt: moment('put_away_at'),
+  /** Deleted; it can be brought back. */
+  removedAt: moment('removed_at'),
 });
 
 export const bins = pgTable('bins', {

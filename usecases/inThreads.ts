@@ -13,6 +13,7 @@ const inThread = <Name extends keyof Heavy>(name: Name): Heavy[Name] =>
       given.map((each) => (each instanceof FormData ? plainOf(each) : each)),
     )) as Heavy[Name];
 
+export const begin = inThread('begin');
 export const findMorePieces = inThread('findMorePieces');
 export const findShortsAsWished = inThread('findShortsAsWished');
 export const framePiece = inThread('framePiece');

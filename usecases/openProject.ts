@@ -6,5 +6,5 @@ export type { Project };
 /** The project of an address. */
 export async function openProject(id: string): Promise<Result<Project>> {
   const project = await findProject(id);
-  return project ? done(project) : missing('This project does not exist, or it was deleted.');
+  return project && !project.removedAt ? done(project) : missing('This project does not exist, or it was deleted.');
 }

@@ -1,23 +1,88 @@
+import { demoProject } from '../demo/project';
 import { listMedia } from '#data/media';
 import { listTables } from '#data/looks';
-import { createProject, listProjects, type Project } from '#data/projects';
+import { copyProject } from '#data/archive';
+import {
+  changeProject,
+  createProject,
+  findProject,
+  listPosters,
+  listProjects,
+  touchProject,
+  type Project,
+} from '#data/projects';
 import { parseParameters } from '#data/readings';
 import { herePath } from '#data/storage';
-import { subjectOf } from '#data/tasks';
-import { NameDto } from './forms/dto';
+import { listTasks, requestCancel, subjectOf } from '#data/tasks';
+import { NewProjectDto, ProjectChangeDto } from './forms/dto';
 import { isThere } from './here';
 import { openProject } from './openProject';
-import { done, type Result, type ValueOf } from './result';
+import { enqueueReading } from './queue';
+import { done, missing, type Result, type ValueOf } from './result';
 import { listTaskLines } from './tasks';
 import { check } from './validate';
 
-export const showHome = async () => ({ projects: await listProjects() });
-
-/** @param given `{ name }` */
-export async function startProject(given: unknown): Promise<Result<Project>> {
-  const checked = check(NameDto, given);
-  return checked.ok ? done(await createProject(checked.value.name)) : checked;
+/** All projects, each with a picture of what is in it. */
+export async function showHome() {
+  const [projects, posters] = await Promise.all([listProjects(), listPosters()]);
+  const poster = new Map(posters.map(({ projectId, ...own }) => [projectId, own]));
+  return {
+    projects: projects.map((project) => ({
+      ...project,
+      poster: poster.get(project.id) ?? null,
+      isDemo: project.id === demoProject.id,
+    })),
+  };
 }
+export type HomeProject = Awaited<ReturnType<typeof showHome>>['projects'][number];
+
+/** @param given `{ name, aim }`; with files instead of a name it says what somebody came to make, or nothing yet */
+export async function startProject(given: unknown): Promise<Result<Project>> {
+  const checked = check(NewProjectDto, given);
+  if (!checked.ok) return checked;
+  const { name, aim, withFiles } = checked.value;
+  const beginning = withFiles ? { aim: aim ?? null, made: null, isFirstLook: false } : null;
+  return done(await createProject(name, undefined, beginning));
+}
+
+/** Renames, copies, puts away, deletes a project, or brings it back. @returns the project, or the one that was made of it */
+export async function changeProjects(given: unknown): Promise<Result<{ id: string }>> {
+  const checked = check(ProjectChangeDto, given);
+  if (!checked.ok) return checked;
+  const { id, intent, name } = checked.value;
+  const project = await findProject(id);
+  if (!project) return missing('This project is not there any more.', 'id');
+  switch (intent) {
+    case 'rename':
+      await changeProject(id, { name: name! });
+      break;
+    case 'copy':
+      return done({ id: await copyProject(id, `${project.name.slice(0, 110)}, copy`) });
+    case 'put-away':
+      await changeProject(id, { putAwayAt: new Date() });
+      break;
+    case 'take-out':
+      await changeProject(id, { putAwayAt: null });
+      break;
+    case 'delete':
+      await cancelTasksOf(id);
+      await changeProject(id, { removedAt: new Date() });
+      break;
+    case 'bring-back':
+      await changeProject(id, { removedAt: null });
+      for (const item of await listMedia(id))
+        if (!item.probe && !item.problem) await enqueueReading(id, item, item.name);
+  }
+  return done({ id });
+}
+
+/** What is read or heard for a project that is deleted is of no use; what was sent away already goes on. */
+async function cancelTasksOf(projectId: string): Promise<void> {
+  for (const { id, state } of await listTasks(projectId))
+    if (state === 'queued' || state === 'running') await requestCancel(projectId, id);
+}
+
+export { touchProject };
 
 /** What all places of a project share: its footage, and the work that runs for it. */
 export async function showProject(projectId: string) {
@@ -42,7 +107,7 @@ export async function showProject(projectId: string) {
   const active = tasks.filter(({ kind, state }) => kind === 'read' && (state === 'queued' || state === 'running'));
   const reading = new Map(active.map((task) => [task.subject, task]));
   return done({
-    project: { id: project.id, name: project.name },
+    project: { id: project.id, name: project.name, beginning: project.beginning },
     items: items.map(({ storageKey: _, ...item }, index) => {
       const { hash, parameters, nextParameters } = item;
       const next = nextParameters === null ? undefined : reading.get(subjectOf({ hash, parameters: nextParameters }));
@@ -65,8 +130,10 @@ export async function showProject(projectId: string) {
 export type ProjectData = ValueOf<typeof showProject>;
 export type Item = ProjectData['items'][number];
 
-/** The place that a project opens on: its moments once something was read, else where footage comes in. */
-export async function firstPlace(projectId: string): Promise<'moments' | 'footage'> {
+/** The place that a project opens on: what it was begun for; its moments once something was read, else where footage comes in. */
+export async function firstPlace(projectId: string): Promise<'moments' | 'footage' | 'begin'> {
+  const project = await findProject(projectId).catch(() => null);
+  if (project?.beginning && !project.beginning.made) return 'begin';
   const items = await listMedia(projectId).catch(() => []);
   return items.some((item) => item.probe?.kind === 'video') ? 'moments' : 'footage';
 }

@@ -8,3 +8,4 @@ export { writeChapters, writePieces } from './tables';
 export { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
 export { readCube, writeCube } from './cube';
 export { binOfPath, isFootageFile, isHiddenFile } from './footageFiles';
+export { kindByName, projectNameOf } from './projectName';

@@ -20,8 +20,10 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { arrangements, type Arrangement } from '#core/moments';
+
 import { share, trimmed } from '#core/checks';
 import { parseClock } from '#core/time';
+import { aims, type Aim } from '#data/schema';
 
 /** What the screens send. Every action checks one of these before it does anything. */
 const number = () => Type(() => Number);
@@ -31,6 +33,44 @@ export class NameDto {
   @IsString()
   @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
   name!: string;
+}
+
+/** A new project: what it is called, and what somebody came to make. */
+export class NewProjectDto extends NameDto {
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value || undefined)
+  @IsIn(aims)
+  aim?: Aim;
+
+  /** Whether it is begun with files, and named by them. */
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => value === true || value === 'yes')
+  @IsBoolean()
+  withFiles?: boolean;
+}
+
+/** What a project is begun for; or that it is made, made again once all is read, or kept as it is. */
+export class BeginningDto {
+  @IsIn(['aim', 'make', 'again', 'keep'])
+  intent!: 'aim' | 'make' | 'again' | 'keep';
+
+  @IsIn(aims, { message: 'Choose a highlight reel, shorts or a montage.' })
+  aim!: Aim;
+}
+
+/** What is done with a project on the first screen. */
+export class ProjectChangeDto {
+  @IsUUID('all')
+  id!: string;
+
+  @IsIn(['rename', 'copy', 'put-away', 'take-out', 'delete', 'bring-back'])
+  intent!: 'rename' | 'copy' | 'put-away' | 'take-out' | 'delete' | 'bring-back';
+
+  @ValidateIf(({ intent }: ProjectChangeDto) => intent === 'rename')
+  @trimmed()
+  @IsString()
+  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  name?: string;
 }
 
 export class ItemsDto {

@@ -1,3 +1,4 @@
+import { begin } from '../beginnings';
 import { takeUpload } from '../footage';
 import { framePiece, framePieces } from '../framing';
 import { findMorePieces } from '../morePieces';
@@ -9,6 +10,7 @@ import { showSpoken } from '../words';
 
 /** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
 export const heavy = {
+  begin,
   findMorePieces,
   findShortsAsWished,
   framePiece,
