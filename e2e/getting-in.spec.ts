@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { copyFileSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from './test';
+import { expect, newProject, test } from './test';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-card-'));
 const at = (name: string) => join(folder, name);
@@ -30,10 +30,7 @@ function makeCard(): string {
 test('a folder comes in with its folders as bins, and nothing in it is refused or sideways', async ({ page }) => {
   test.setTimeout(180_000);
   const card = makeCard();
-  await page.goto('/');
-  await page.getByLabel('New project').fill('A card');
-  await page.getByRole('button', { name: 'Create' }).click();
-  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await newProject(page, 'A card');
   await page.getByLabel('Folder', { exact: true }).setInputFiles(card);
   await expect(
     page.getByText('One file of the folder is no video, photo, music or sound, and was left out.'),
@@ -82,9 +79,7 @@ test('footage of this machine is used where it lies, new files come by themselve
     copyFileSync(made, join(root, file));
   };
   film(200, 'Harbour/Camera/first.mp4');
-  await page.goto('/');
-  await page.getByLabel('New project').fill('From the disk');
-  await page.getByRole('button', { name: 'Create' }).click();
+  await newProject(page, 'From the disk');
   await page.getByRole('button', { name: 'From this machine' }).click();
   await page.getByRole('button', { name: 'Harbour', exact: true }).click();
   await page.getByRole('checkbox', { name: 'Bring in new files of this folder by themselves' }).check();
@@ -112,10 +107,7 @@ test('an upload that a reload broke off is listed, and goes on when the file is 
   test.setTimeout(120_000);
   // Larger than what is sent at once.
   ffmpeg('-f', 'lavfi', '-i', 'sine=440:r=48000:d=220', '-ac', '2', '-c:a', 'pcm_s16le', at('long talk.wav'));
-  await page.goto('/');
-  await page.getByLabel('New project').fill('Broken off');
-  await page.getByRole('button', { name: 'Create' }).click();
-  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await newProject(page, 'Broken off');
   let sent = 0;
   await page.route('**/upload/*', async (route) => {
     if (route.request().method() !== 'PATCH') return route.continue();
@@ -161,9 +153,7 @@ test('what a camera split becomes one file, and is seen through a colour table',
       ...Array.from({ length: 8 }, (_, at) => [0, 1, 2].map((bit) => ((at >> bit) & 1) / 2).join(' ')),
     ].join('\n'),
   );
-  await page.goto('/');
-  await page.getByLabel('New project').fill('A split card');
-  await page.getByRole('button', { name: 'Create' }).click();
+  await newProject(page, 'A split card');
   await page.getByLabel('Files').setInputFiles(parts);
   const offer = page.getByRole('region', { name: 'A recording in parts' });
   await expect(offer).toContainText('“CH010012.mov” and “CH020012.mov” are one recording in 2 files, 0:08', {

@@ -214,10 +214,11 @@ test('bring in new footage and broken files', async ({ page, allow }) => {
   writeFileSync(empty, '');
 
   await page.goto('/');
-  await page.getByLabel('New project').fill(' ');
+  await page.getByRole('button', { name: 'Empty project' }).click();
+  await page.getByLabel('Name of the project').fill(' ');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('alert')).toContainText('Give a name');
-  await page.getByLabel('New project').fill('My own');
+  await page.getByLabel('Name of the project').fill('My own');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByText('Nothing in here yet')).toBeVisible();
   await page.getByLabel('Files', { exact: true }).setInputFiles([film, text, empty]);

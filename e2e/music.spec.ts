@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from './test';
+import { expect, newProject, type Page, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const slots = (page: Page) => page.locator('[data-slot]');
@@ -166,10 +166,7 @@ test('what has no beat says so and can be cut on marks; a broken file never gets
     join(folder, 'humming.m4a'),
   ]);
   writeFileSync(join(folder, 'broken.mp3'), 'this is no music');
-  await page.goto('/');
-  await page.getByLabel('New project').fill('Hum');
-  await page.getByRole('button', { name: 'Create' }).click();
-  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await newProject(page, 'Hum');
   await page
     .locator('input[type=file]')
     .first()
@@ -178,7 +175,7 @@ test('what has no beat says so and can be cut on marks; a broken file never gets
     timeout: 60_000,
   });
   await expect(page.getByRole('row', { name: /^Choose humming\.m4a/ })).toContainText('0:08', { timeout: 60_000 });
-  await page.getByRole('link', { name: 'Music' }).click();
+  await page.getByRole('link', { name: 'Montage' }).click();
   await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByTestId('tempo')).toHaveText('no beats heard');
   await expect(page.getByRole('combobox', { name: 'Music' }).locator('option')).toHaveCount(1);

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from './test';
+import { expect, newProject, type Page, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 
@@ -81,10 +81,7 @@ test('words: read, corrected in place, a broken text is refused with a sentence'
 });
 
 async function project(page: Page, name: string) {
-  await page.goto('/');
-  await page.getByLabel('New project').fill(name);
-  await page.getByRole('button', { name: 'Create' }).click();
-  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await newProject(page, name);
 }
 
 test('a long file: first moments while it is being read; then only a part of it is read', async ({ page, allow }) => {

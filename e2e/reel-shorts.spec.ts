@@ -1,6 +1,6 @@
 // Runs before the tests that kill the worker for good (files go in the order of their names).
 import { execFileSync } from 'node:child_process';
-import { expect, test, type Page } from './test';
+import { expect, newProject, type Page, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const cards = (page: Page) => page.locator('[data-short]');
@@ -184,10 +184,7 @@ test('wishes that nothing answers are said; a request in words is followed', asy
 
 test('footage comes in by link, goes on after a break, and never from inside a network', async ({ page, allow }) => {
   allow(/^422 POST \/projects\/[\w-]+\/footage\.data/);
-  await page.goto('/');
-  await page.getByLabel('New project').fill('By link');
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await newProject(page, 'By link');
   const bring = async (address: string) => {
     await page.getByRole('button', { name: 'By link' }).click();
     await page.getByLabel('Address of a film, sound or picture').fill(address);

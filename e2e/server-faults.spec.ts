@@ -2,7 +2,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, settled, test } from './test';
+import { expect, newProject, settled, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 
@@ -26,11 +26,7 @@ test('a killed worker: its task is taken up again by another', async ({ page }) 
     '30',
     film,
   ]);
-  await page.goto('/');
-  await page.getByLabel('New project').fill('Faults');
-  await page.getByRole('button', { name: 'Create' }).click();
-  // The first screen has a field for files of its own.
-  await expect(page.getByText('Nothing in here yet')).toBeVisible();
+  await newProject(page, 'Faults');
   await page.getByLabel('Files', { exact: true }).setInputFiles(film);
   await expect(page.getByText('being read…')).toBeVisible({ timeout: 150_000 });
   process.kill(Number(process.env.BRIGHT_REEL_WORKER_PID), 'SIGKILL');

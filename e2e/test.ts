@@ -42,6 +42,15 @@ export const test = base.extend<Faults & { faults: { found: string[]; allowed: R
   ],
 });
 
+/** Begins an empty project from the first screen and waits for its place for footage. */
+export async function newProject(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Empty project' }).click();
+  await page.getByLabel('Name of the project').fill(name);
+  await page.getByRole('button', { name: 'Create' }).click();
+  await base.expect(page.getByText('Nothing in here yet')).toBeVisible();
+}
+
 /** Milliseconds without a change after which a screen counts as laid out. */
 const quiet = 400;
 /** Waits until nothing has changed on a screen for a while; a screen that always changes is taken as it is after a while. */

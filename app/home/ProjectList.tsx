@@ -1,6 +1,6 @@
 import { Ellipsis, Search } from 'lucide-react';
 import { DropdownMenu, ToggleGroup } from 'radix-ui';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useFetcher } from 'react-router';
 import { toast } from 'sonner';
 import { formatClock } from '#core/time';
@@ -170,6 +170,8 @@ function ProjectRow({ project }: { project: HomeProject }) {
 }
 
 function RowMenu({ name, items }: { name: string; items: readonly (readonly [string, () => void])[] }) {
+  // What was chosen may take the focus elsewhere; only a menu that was left gives it back to its button.
+  const chosen = useRef(false);
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
@@ -183,11 +185,18 @@ function RowMenu({ name, items }: { name: string; items: readonly (readonly [str
           align="end"
           sideOffset={4}
           className="z-50 w-44 rounded-md border border-line bg-raised p-1 text-sm shadow-xl"
+          onCloseAutoFocus={(event) => {
+            if (chosen.current) event.preventDefault();
+            chosen.current = false;
+          }}
         >
           {items.map(([label, act]) => (
             <DropdownMenu.Item
               key={label}
-              onSelect={act}
+              onSelect={() => {
+                chosen.current = true;
+                act();
+              }}
               className="rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line"
             >
               {label}
@@ -203,8 +212,7 @@ function RowMenu({ name, items }: { name: string; items: readonly (readonly [str
 function NameField({ name, onDone }: { name: string; onDone(next: string | null): void }) {
   return (
     <input
-      // The menu gives the focus back to its button first.
-      ref={(field) => void setTimeout(() => field?.focus())}
+      autoFocus
       defaultValue={name}
       maxLength={120}
       aria-label={homeWords.emptyName}

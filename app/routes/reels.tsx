@@ -1,4 +1,4 @@
-import { Clapperboard, Copy, Layers, Scissors, Trash2 } from 'lucide-react';
+import { Clapperboard, Copy, Layers, Trash2 } from 'lucide-react';
 import { useMemo, type FormEvent } from 'react';
 import { Form, Link, useFetcher, useOutletContext } from 'react-router';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
@@ -58,13 +58,6 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
         {!empty && <h1 className="pt-1 text-sm font-semibold">Reels</h1>}
         <ImportReel projectId={params.projectId} items={items} />
         <span className="flex gap-3">
-          <Link
-            to="../shorts"
-            relative="path"
-            className="inline-flex h-[30px] items-center gap-2 rounded-md border border-line px-3 hover:bg-line/60"
-          >
-            <Scissors size={15} aria-hidden /> Shorts
-          </Link>
           <Link
             to="../variants"
             relative="path"
