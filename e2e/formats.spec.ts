@@ -6,7 +6,7 @@ import { expect, test, type Page } from './test';
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 
 async function takeAway(page: Page, name: string): Promise<{ file: string; text: string }> {
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('menuitem', { name }).click();
   const done = await download;

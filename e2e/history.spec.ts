@@ -34,12 +34,12 @@ test('what was done last is taken back first, in whichever place it was; elsewhe
   await page.keyboard.press('Control+z');
   await expect.poll(() => byHand(page)).toBe(kept);
   await page.keyboard.press('Control+z');
-  await expect(page.getByText(/^Taken back in the reel “/)).toBeVisible();
+  await expect(page.getByText(/^Undone in the reel “/)).toBeVisible();
   await expect.poll(() => unsaved(page)).toBe(0);
 
   await page.goBack();
   await expect.poll(() => pieces(page)).toBe(count - 1);
-  // Done again by the other key for it, first here, then where it was.
+  // Redone by the other key for it, first here, then where it was.
   await page.keyboard.press('Control+y');
   await expect.poll(() => pieces(page)).toBe(count - 2);
 });

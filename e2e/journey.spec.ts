@@ -180,7 +180,7 @@ test('edit a reel: trim, split, move, take out, take back; two windows do not ov
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByRole('button', { name: 'End 1 frame earlier' }).click();
-  await expect(other.getByRole('button', { name: 'Take back' })).toBeEnabled();
+  await expect(other.getByRole('button', { name: 'Undo' })).toBeEnabled();
   await expect.poll(() => unsaved(other)).toBe(0);
   await page.getByRole('button', { name: 'End 1 frame earlier' }).click();
   await expect(page.getByRole('alert')).toContainText('changed in another window');

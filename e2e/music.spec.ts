@@ -75,7 +75,7 @@ test('a montage by machine: heard, filled, played in step, put right, and made a
   await page.getByRole('tab', { name: 'Versions' }).click();
   await expect(page.getByText('followed the slots of the montage').first()).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('button', { name: 'Do again' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
 });
 
 test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, filled again, rendered', async ({
@@ -131,7 +131,7 @@ test('a montage by ear: eleven marks tapped, filled, one swapped, three locked, 
   await expect(page).toHaveURL(/reels\/[0-9a-f-]{36}/);
   await expect(page.locator('[data-piece]')).toHaveCount(11);
   await page.getByRole('button', { name: 'Render' }).click();
-  await page.getByLabel('Lines').fill('240');
+  await page.getByLabel('Resolution').fill('240');
   await page.getByLabel('Quality').selectOption('draft');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page).toHaveURL(/outputs/);

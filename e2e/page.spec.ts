@@ -229,7 +229,7 @@ test('a taste is made, outlives a reload, goes along as a file and comes back in
   await page.reload();
   await expect(taste.locator('option:checked')).toHaveText('Village events');
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Take the taste along as a file' }).click();
+  await page.getByRole('link', { name: 'Export the taste' }).click();
   const file = await (await download).path();
   await page.getByLabel('A taste as a file').setInputFiles(file);
   await expect(taste.locator('option', { hasText: 'Village events' })).toHaveCount(2);
@@ -310,7 +310,7 @@ test('two reels on one screen: copy and move, and take back both ends of a move'
 test('two cameras in step: every piece of the steady reel stays in its place', async ({ page }) => {
   await page.goto(`${demo}/footage`);
   await page.getByRole('button', { name: /^Race day/ }).click();
-  await page.getByText('Cameras in step').click();
+  await page.getByText('Synchronised cameras').click();
   const row = page.getByRole('row', { name: /^Choose builder-camera-b\.mp4/ });
   await expect(row).toContainText(/begins at 1:05\.[56]/, { timeout: 60_000 });
   await page.getByRole('link', { name: 'Moments' }).click();
@@ -328,7 +328,7 @@ test('two cameras in step: every piece of the steady reel stays in its place', a
   await expect(page.locator('[data-piece]').filter({ hasText: 'Gap' })).toHaveCount(1);
   await page.goto(`${demo}/footage`);
   await page.getByRole('button', { name: /^Race day/ }).click();
-  await page.getByText('Cameras in step').click();
+  await page.getByText('Synchronised cameras').click();
   await expect(row).not.toContainText('begins at');
 });
 

@@ -73,7 +73,7 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.getByLabel('Speed in per cent').fill('20');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('alert')).toContainText('25 to 400');
-    await page.getByRole('button', { name: 'Put this message away' }).click();
+    await page.getByRole('button', { name: 'Dismiss this message' }).click();
     await page.getByLabel('Speed in per cent').fill('100');
     await page.keyboard.press('Enter');
     await expect.poll(() => seconds(page)).toBe(before);
@@ -154,9 +154,9 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await expect(page.getByRole('region', { name: 'Differences' })).toContainText('taken out');
     await page.getByRole('button', { name: 'Go back to “for the club”' }).click();
     await expect(page.getByRole('region', { name: 'Differences' })).toContainText('Nothing: they are the same');
-    await page.getByRole('button', { name: 'Put the reel above away' }).click();
+    await page.getByRole('button', { name: 'Close the reel above' }).click();
     // Until it is gone its pieces count too.
-    await expect(page.getByRole('button', { name: 'Put the reel above away' })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Close the reel above' })).toHaveCount(0);
     await expect(page.getByRole('region', { name: /^Above: / })).toHaveCount(0);
   });
 
@@ -196,14 +196,13 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.goBack();
     await expect(piece(page, 0)).toBeVisible();
     const before = await page.getByTestId('extent').innerText();
-    await page.getByRole('button', { name: 'Take away' }).click();
+    await page.getByRole('button', { name: 'Export' }).click();
     const download = page.waitForEvent('download');
     await page.getByRole('menuitem', { name: /OpenTimelineIO/ }).click();
     const path = await (await download).path();
     const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
     writeFileSync(join(folder, 'reel.otio'), readFileSync(path));
     await page.goto(`${demo}/reels`);
-    page.once('dialog', (dialog) => void dialog.accept());
     const cards = page.locator('main li');
     const count = await cards.count();
     await cards.first().hover();
@@ -211,6 +210,7 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
       .getByRole('button', { name: /^Delete “/ })
       .first()
       .click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(cards).toHaveCount(count - 1);
     await page.locator('input[type=file]').first().setInputFiles(join(folder, 'reel.otio'));
     await expect(page).toHaveURL(/reels\/[0-9a-f-]{36}/);
@@ -231,7 +231,7 @@ test('a piece as a GIF, every piece as a file, sound alone; a range that is empt
   await page.goto(address);
   const pieces = await page.locator('[data-piece]').count();
   await page.getByRole('button', { name: 'Render' }).click();
-  await page.getByLabel('Lines').fill('240');
+  await page.getByLabel('Resolution').fill('240');
   await page.getByLabel('Quality').selectOption('draft');
   await page.getByRole('combobox', { name: /^What/ }).selectOption('pieces');
   await page.getByLabel('Named').fill('boat {n}');

@@ -119,8 +119,8 @@ test('from a long recording to five vertical captioned shorts: corrected, refram
     await expect(card(page, 0)).toHaveAttribute('data-chosen', 'true');
     await page.getByRole('button', { name: 'Render all' }).click();
     const menu = page.getByRole('dialog');
-    await menu.locator('label', { hasText: 'What' }).locator('select').selectOption('one');
-    await menu.locator('label', { hasText: 'Lines' }).locator('select').selectOption('720');
+    await menu.locator('label', { hasText: 'Range' }).locator('select').selectOption('one');
+    await menu.locator('label', { hasText: 'Resolution' }).locator('select').selectOption('720');
     name = (await menu.getByRole('list', { name: 'File names' }).innerText()).trim().replace(/\.mp4$/, '');
     await menu.getByRole('button', { name: 'Start' }).click();
     await expect(page).toHaveURL(/outputs/);
@@ -278,7 +278,7 @@ test('every combination of pieces is listed, played and counted before it is mad
     await page.getByLabel('How many, spread evenly').press('Enter');
     await expect(page.getByRole('button', { name: 'Make 3 reels' })).toBeVisible();
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Take back' }).click();
+    await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.getByRole('button', { name: 'Make 6 reels' })).toBeVisible();
   });
 

@@ -160,7 +160,7 @@ function InStep({ bin }: { bin: Bin }) {
           )
         }
       />
-      Cameras in step
+      Synchronised cameras
     </label>
   );
 }

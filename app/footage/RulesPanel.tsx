@@ -191,7 +191,7 @@ function SilenceRules({ rules, onChange }: RulesProps) {
         onChange={(minSeconds) => set({ minSeconds })}
       />
       <Slider
-        label="Left at ends"
+        label="Padding"
         colour={colours.muted}
         value={silence.padSeconds}
         max={1}

@@ -132,6 +132,6 @@ describe('one history of everything that is done in a project', () => {
     expect(said).toEqual([]);
     history.undo();
     history.redo();
-    expect(said).toEqual(['Taken back in the reel “Pond”.', 'Done again in the reel “Pond”.']);
+    expect(said).toEqual(['Undone in the reel “Pond”.', 'Redone in the reel “Pond”.']);
   });
 });

@@ -104,7 +104,7 @@ export class History {
     to.push(step);
     const hidden = step.filter(({ onScreen }) => !onScreen).map(({ title }) => title);
     if (hidden.length > 0)
-      this.sayElsewhere(`${direction === 'undo' ? 'Taken back' : 'Done again'} in ${hidden.join(' and ')}.`);
+      this.sayElsewhere(`${direction === 'undo' ? 'Undone' : 'Redone'} in ${hidden.join(' and ')}.`);
     this.tell();
     return true;
   }

@@ -149,7 +149,7 @@ function TapRow({ tapped, desk, counts }: RowProps & { tapped: NonNullable<Count
             The whole song
           </Button>
         )}
-        <IconButton label="Put this line away" onClick={counts.putAway}>
+        <IconButton label="Dismiss this line" onClick={counts.putAway}>
           <X size={14} />
         </IconButton>
       </span>

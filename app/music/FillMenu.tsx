@@ -134,7 +134,7 @@ export function FillMenu({ desk }: { desk: MontageDesk }) {
             onRest={(longest) => actions.pattern(within({ longest }, pattern))}
           />
           <Slider
-            label="Goes out over"
+            label="Fade out over"
             colour={colours.sound}
             value={montage.span.fadeSeconds}
             min={0}

@@ -90,7 +90,7 @@ export function SlotBox({ slot, number, piece, item, chosen, left, right, onPick
       {onEdge && (
         <span
           data-edge={slot.id}
-          title="Draw to move this cut; with Shift freely"
+          title="Drag to move this cut; with Shift freely"
           onPointerDown={onEdge}
           className="absolute inset-y-0 -left-1.5 z-20 w-2.5 cursor-ew-resize touch-none"
         />
@@ -116,7 +116,7 @@ export const MarkHandle = ({ mark, chosen, left, onDraw, onChoose }: MarkHandleP
     data-mark={mark}
     aria-label={`Mark at ${formatClock(mark, true)}`}
     aria-pressed={chosen}
-    title="Draw to move; Del takes it away"
+    title="Drag to move; Del takes it away"
     onPointerDown={onDraw}
     onKeyDown={(event) => event.key === 'Enter' && onChoose()}
     className={`absolute z-10 w-2.5 cursor-ew-resize touch-none ${chosen ? 'outline outline-2 outline-lamp' : ''}`}

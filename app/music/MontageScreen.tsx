@@ -152,10 +152,10 @@ function Head({
         <Button keys="T" onClick={marks.tap}>
           <Hand size={15} aria-hidden /> Tap
         </Button>
-        <IconButton label="Take back" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+        <IconButton label="Undo" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
           <Undo2 size={16} />
         </IconButton>
-        <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+        <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
           <Redo2 size={16} />
         </IconButton>
       </span>
@@ -171,7 +171,7 @@ function Problem({ place: { desk } }: { place: MusicPlace }) {
       <button
         type="button"
         className="ml-auto text-muted hover:text-text"
-        aria-label="Put this message away"
+        aria-label="Dismiss this message"
         onClick={() => desk.setProblem(null)}
       >
         <X size={14} />

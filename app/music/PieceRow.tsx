@@ -79,7 +79,7 @@ export function PieceRow({ desk, piece, index, count, open, onChoose, onMoveFrom
             </span>
           </span>
         </button>
-        <span className="cursor-grab text-muted" title="Draw to another place; Alt ↑ ↓ with the keys" aria-hidden>
+        <span className="cursor-grab text-muted" title="Drag to another place; Alt ↑ ↓ with the keys" aria-hidden>
           <GripVertical size={14} />
         </span>
       </div>

@@ -1,9 +1,10 @@
-import { Download, RotateCcw, Trash2, X } from 'lucide-react';
-import { Form, useFetcher } from 'react-router';
+import { Download, RotateCcw, X } from 'lucide-react';
+import { Form, useFetcher, useSubmit } from 'react-router';
 import { formatClock } from '#core/time';
 import type { OutputLine } from '#usecases/renders';
 import type { TaskLine } from '#usecases/tasks';
-import { Button, IconButton } from '../ui/controls';
+import { Button } from '../ui/controls';
+import { DeleteButton } from '../ui/DeleteButton';
 import { formatSize, formatTimeLeft } from '../ui/format';
 
 interface OutputRowProps {
@@ -89,6 +90,7 @@ function State({ render, live, state }: StateProps) {
 
 function Actions({ render, state, tasksAddress }: { render: OutputLine; state: string; tasksAddress: string }) {
   const cancel = useFetcher();
+  const submit = useSubmit();
   const isActive = state === 'running' || state === 'queued';
   return (
     <span className="flex justify-end gap-1">
@@ -117,17 +119,12 @@ function Actions({ render, state, tasksAddress }: { render: OutputLine; state: s
         </Form>
       )}
       {!isActive && (
-        <Form
-          method="post"
-          onSubmit={(event) => {
-            if (!confirm('Delete this output? The reel stays.')) event.preventDefault();
-          }}
-        >
-          <input type="hidden" name="delete" value={render.id} />
-          <IconButton label="Delete this output" type="submit">
-            <Trash2 size={15} />
-          </IconButton>
-        </Form>
+        <DeleteButton
+          label="Delete this output"
+          question={`Delete the output “${render.name}”?`}
+          says="The file is deleted. The reel stays, and can be rendered again."
+          onDelete={() => void submit({ delete: render.id }, { method: 'post' })}
+        />
       )}
     </span>
   );

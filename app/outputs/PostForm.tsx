@@ -89,7 +89,7 @@ export function PostForm({ file, address }: { file: File; address: string }) {
               className="block w-full rounded-md border border-line bg-ground px-2 py-1"
             />
           </Field>
-          <Field label="To be seen (empty: at once)">
+          <Field label="Publish at (empty: at once)">
             <input name="at" type="datetime-local" className={`${inputLook} tabular w-full`} />
           </Field>
         </>

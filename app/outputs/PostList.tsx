@@ -35,7 +35,7 @@ export function PostList({
           <tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal">
             <th>Title</th>
             <th>Account</th>
-            <th>To be seen</th>
+            <th>Publish at</th>
             <th>State</th>
             <th className="w-32">
               <span className="sr-only">Actions</span>

@@ -21,7 +21,7 @@ export function FormatMenu({ projectId, desk }: { projectId: string; desk: ReelD
     <Popover.Root>
       <Popover.Trigger
         className="tabular whitespace-nowrap rounded px-1 text-muted underline decoration-dotted underline-offset-4 hover:text-text"
-        title="Shape and rate of the reel"
+        title="Shape and frame rate of the reel"
       >
         {shape ?? `${size.width}×${size.height}`} · {lines} · {Number(framesPerSecond(rate).toFixed(2))} fps
       </Popover.Trigger>
@@ -53,7 +53,7 @@ export function FormatMenu({ projectId, desk }: { projectId: string; desk: ReelD
             </select>
           </label>
           <label className="flex items-center justify-between">
-            Lines
+            Resolution
             <select
               className={choice}
               value={lines}
@@ -68,7 +68,7 @@ export function FormatMenu({ projectId, desk }: { projectId: string; desk: ReelD
             </select>
           </label>
           <label className="flex items-center justify-between">
-            Rate
+            Frame rate
             <select
               className={choice}
               value={

@@ -34,7 +34,7 @@ export function ImportReel({ projectId, items }: { projectId: string; items: Ite
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Button onClick={() => picker.current?.click()}>
-        <FileInput size={15} aria-hidden /> Bring in a reel
+        <FileInput size={15} aria-hidden /> Import a reel
       </Button>
       <input
         ref={picker}

@@ -60,7 +60,7 @@ function LevelSliders({ music, set }: SlidersProps) {
       />
       {music.duckDb > 0 && (
         <Slider
-          label="Sinks within"
+          label="Duck within"
           colour={colours.speech}
           value={music.sinkSeconds ?? usualSink}
           min={0.1}
@@ -73,7 +73,7 @@ function LevelSliders({ music, set }: SlidersProps) {
       )}
       {music.duckDb > 0 && (
         <Slider
-          label="Back within"
+          label="Recover within"
           colour={colours.speech}
           value={music.riseSeconds ?? usualRise}
           min={0.1}
@@ -102,7 +102,7 @@ function TimeSliders({ music, set, length }: SlidersProps & { length: number }) 
         onRest={(startSeconds) => set({ startSeconds })}
       />
       <Slider
-        label="Comes in over"
+        label="Fade in over"
         colour={colours.muted}
         value={music.fadeInSeconds}
         max={10}
@@ -111,7 +111,7 @@ function TimeSliders({ music, set, length }: SlidersProps & { length: number }) 
         onRest={(fadeInSeconds) => set({ fadeInSeconds })}
       />
       <Slider
-        label="Goes out over"
+        label="Fade out over"
         colour={colours.muted}
         value={music.fadeOutSeconds}
         max={15}

@@ -177,7 +177,7 @@ export const Piece = memo(function Piece({
                 runs,
               })
             }
-            title={side === 'in' ? 'Draw the start; with Alt, the cut' : 'Draw the end'}
+            title={side === 'in' ? 'Drag the start; with Alt, the cut' : 'Drag the end'}
             className={`absolute top-0 w-2 cursor-ew-resize ${side === 'in' ? 'left-0 rounded-l border-l-[3px]' : 'right-0 rounded-r border-r-[3px]'} border-text opacity-0 group-hover:opacity-70 ${drawn === side ? '!opacity-100' : ''}`}
             style={{ height }}
             aria-hidden

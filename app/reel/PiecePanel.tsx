@@ -27,7 +27,7 @@ export function PiecePanel({ desk, inPlace, onCopy, onMove }: PiecePanelProps) {
       <p className="text-muted">
         {segment
           ? 'A gap: black and silent. Draw the pieces beside it, or put something over it.'
-          : 'The reel is empty. Take back the last step, or send pieces to it from the moments.'}
+          : 'The reel is empty. Undo the last step, or send pieces to it from the moments.'}
       </p>
     );
   const edit = (command: ReelCommand) => live.edit(command);
@@ -79,7 +79,7 @@ export function PiecePanel({ desk, inPlace, onCopy, onMove }: PiecePanelProps) {
           <Percent value={clip.speed ?? 100} onChange={(percent) => edit({ type: 'speed', clip: clip.id, percent })} />
           {main && (
             <Button className="!h-7 !px-2" keys="H" onClick={() => actions.hold()}>
-              Hold this frame
+              Freeze frame
             </Button>
           )}
         </Part>
@@ -120,14 +120,14 @@ function PhotoPart({
   return (
     <Part title="Move">
       <Button className="!h-7 !px-2" onClick={() => void onMove(true)}>
-        Slowly in
+        Slow push in
       </Button>
       <Button className="!h-7 !px-2" onClick={() => void onMove(false)}>
-        Slowly out
+        Slow pull out
       </Button>
       {moving && (
         <Button className="!h-7 !px-2" onClick={onStill}>
-          Stand still
+          No move
         </Button>
       )}
     </Part>

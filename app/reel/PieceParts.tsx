@@ -105,7 +105,7 @@ export function TransitionPart({ desk: { live, rate }, clip }: PieceProps) {
   const fps = framesPerSecond(rate);
   const set = (into: Clip['into'] | null) => live.edit({ type: 'transition', clip: clip.id, into: into ?? null });
   return (
-    <Part title="Into it">
+    <Part title="Transition">
       <select
         aria-label="Transition into this piece"
         className={`${inputLook} !h-7 w-28`}
@@ -247,10 +247,10 @@ export function PieceFoot({ desk: { actions, chosen } }: { desk: ReelDesk }) {
         <Scissors size={15} aria-hidden /> Split
       </Button>
       <Button keys="Del" onClick={() => actions.takeOut()}>
-        <Trash2 size={15} aria-hidden /> Take out{chosen.length > 1 ? ` ${chosen.length}` : ''}
+        <Trash2 size={15} aria-hidden /> Ripple delete{chosen.length > 1 ? ` ${chosen.length}` : ''}
       </Button>
       <Button keys="E" onClick={() => actions.lift()}>
-        Leave a gap
+        Lift
       </Button>
     </div>
   );

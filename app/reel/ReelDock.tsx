@@ -53,7 +53,7 @@ export function ReelDock({ desk, projectId, reels, focused, onFocus, onOpen }: R
           >
             <ExternalLink size={15} />
           </Link>
-          <IconButton label="Put the reel away" onClick={() => onOpen(null)}>
+          <IconButton label="Close the reel" onClick={() => onOpen(null)}>
             <X size={15} />
           </IconButton>
         </span>

@@ -78,7 +78,7 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
         >
           <div className="space-y-2">
             <label className="flex items-center justify-between">
-              As
+              Format
               <select
                 className={choice}
                 value={format}
@@ -109,7 +109,7 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
             )}
             {format !== 'wav' && (
               <label className="flex items-center justify-between">
-                Lines
+                Resolution
                 <span className="flex w-56 items-center gap-2">
                   <input
                     list="lines"
@@ -132,7 +132,7 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
             )}
             {!still && (
               <label className="flex items-center justify-between">
-                What
+                Range
                 <select
                   className={choice}
                   value={part}

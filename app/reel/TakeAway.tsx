@@ -12,7 +12,7 @@ export function TakeAway({ address, reel }: { address: string; reel: Reel }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="inline-flex h-[30px] items-center gap-2 whitespace-nowrap rounded-md border border-line px-3 text-sm hover:bg-line/60">
-        <FileOutput size={15} aria-hidden /> Take away
+        <FileOutput size={15} aria-hidden /> Export
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

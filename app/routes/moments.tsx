@@ -23,7 +23,7 @@ export default function Moments({ loaderData, params }: Route.ComponentProps) {
   if (!footage)
     return (
       <p className="p-8 text-muted" role="status">
-        Laying out the footage…
+        Loading the footage…
       </p>
     );
   return <MomentsScreen projectId={params.projectId} footage={footage} data={loaderData} />;

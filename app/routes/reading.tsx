@@ -103,7 +103,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           )}
         </div>
         <p className="mb-3 text-muted">
-          {report ? summarySentence(report.summary, item.probe?.kind) : (problem ?? 'Laying out the reading…')}
+          {report ? summarySentence(report.summary, item.probe?.kind) : (problem ?? 'Loading the reading…')}
           {item.isRough
             ? ' · a rough first reading; the whole one is on its way'
             : item.tookSeconds
@@ -185,7 +185,7 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
                   ? 'corrected by hand'
                   : loaderData.source === 'imported'
                     ? 'brought in'
-                    : `heard by ${loaderData.source}`}
+                    : `transcribed by ${loaderData.source}`}
               </p>
               {spoken.map((each) => (
                 <p key={each.from} className="mb-2">
@@ -195,7 +195,9 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
               ))}
             </>
           ) : (
-            <p className="text-muted">No words yet. They are heard after everything else, on speech only.</p>
+            <p className="text-muted">
+              No words yet. They are transcribed after everything else, where somebody speaks.
+            </p>
           )}
         </Column.Tabs>
       </Column>
@@ -319,7 +321,7 @@ const runWords: Record<string, string> = {
   shaky: 'shaky runs',
   whip: 'whip pans',
   black: 'black stretches',
-  frozen: 'standing pictures',
+  frozen: 'frozen stretches',
   blurred: 'blurred stretches',
   focus: 'focus pulls',
 };
@@ -331,7 +333,7 @@ function Found({
   report: ReturnType<typeof useReport>['report'];
   people: { name: string; seconds: number }[];
 }) {
-  if (!report) return <p className="text-muted">Laying out the reading…</p>;
+  if (!report) return <p className="text-muted">Loading the reading…</p>;
   const counted = Object.entries(runWords)
     .map(([kind, label]) => ({ label, runs: report.runs.filter((run) => run.kind === kind) }))
     .filter(({ runs }) => runs.length);

@@ -1,4 +1,4 @@
-import { Clapperboard, Copy, Layers, Trash2 } from 'lucide-react';
+import { Clapperboard, Copy, Layers } from 'lucide-react';
 import { useMemo, type FormEvent } from 'react';
 import { Form, Link, useFetcher, useOutletContext } from 'react-router';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
@@ -9,6 +9,7 @@ import { afterSaving } from '../history/saveQueue';
 import { ImportReel } from '../reel/ImportReel';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { IconButton } from '../ui/controls';
+import { DeleteButton } from '../ui/DeleteButton';
 import { formatMoment } from '../ui/format';
 import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import type { Route } from './+types/reels';
@@ -113,19 +114,12 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                     <Copy size={15} />
                   </IconButton>
                 </Form>
-                <copier.Form
-                  method="post"
-                  action={id}
-                  onSubmit={(event) => {
-                    if (!confirm(`Delete “${name}” with its history? What was rendered of it goes too.`))
-                      event.preventDefault();
-                  }}
-                >
-                  <input type="hidden" name="intent" value="delete" />
-                  <IconButton type="submit" label={`Delete “${name}”`}>
-                    <Trash2 size={15} />
-                  </IconButton>
-                </copier.Form>
+                <DeleteButton
+                  label={`Delete “${name}”`}
+                  question={`Delete the reel “${name}”?`}
+                  says="Its history goes with it, and so do the files that were rendered of it. The footage stays."
+                  onDelete={() => void copier.submit({ intent: 'delete' }, { method: 'post', action: id })}
+                />
               </span>
             </li>
           );

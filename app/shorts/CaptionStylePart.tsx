@@ -149,13 +149,13 @@ function Colours({ style, change }: PartProps) {
           onChange={(event) => change({ box: `${event.target.value}${style.box?.slice(7) || usualPlate.opacity}` })}
           className="h-6 w-8 rounded border border-line bg-ground disabled:opacity-40"
         />
-        Plate
+        Background
       </label>
     </div>
   );
 }
 
-/** On a plate or not, in capitals or not, and how they come in. */
+/** On a background or not, in capitals or not, and how they come in. */
 function Manner({ style, change }: PartProps) {
   return (
     <div className="flex flex-wrap gap-x-4 gap-y-1">
@@ -165,7 +165,7 @@ function Manner({ style, change }: PartProps) {
           checked={style.box !== null}
           onChange={(event) => change({ box: event.target.checked ? usualPlate.colour + usualPlate.opacity : null })}
         />{' '}
-        On a plate
+        On a background
       </label>
       <label className="flex items-center gap-1.5">
         <input type="checkbox" checked={style.upper} onChange={(event) => change({ upper: event.target.checked })} />{' '}

@@ -1,8 +1,8 @@
-import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { HouseStyle } from '#core/reel';
 import type { ShortSetData } from '#usecases/shorts';
-import { Button, IconButton, inputLook } from '../ui/controls';
+import { Button, inputLook } from '../ui/controls';
+import { DeleteButton } from '../ui/DeleteButton';
 
 interface HouseStylesPartProps {
   styles: ShortSetData['styles'];
@@ -14,10 +14,6 @@ interface HouseStylesPartProps {
 
 /** House styles that can be put on, and what is worn now kept as one. */
 export function HouseStylesPart({ styles, onDress, onKeep, onForget }: HouseStylesPartProps) {
-  const askForget = (id: string, name: string) => {
-    const asked = `Forget the house style “${name}”? This cannot be taken back; reels that wear it keep their looks.`;
-    if (confirm(asked)) onForget(id);
-  };
   return (
     <div className="border-t border-line pt-2.5">
       <p className="mb-1 font-semibold">House styles</p>
@@ -33,9 +29,12 @@ export function HouseStylesPart({ styles, onDress, onKeep, onForget }: HouseStyl
               Put it on
             </Button>
             {house.own && (
-              <IconButton label={`Forget “${house.name}”`} onClick={() => askForget(house.id, house.name)}>
-                <Trash2 size={14} />
-              </IconButton>
+              <DeleteButton
+                label={`Delete “${house.name}”`}
+                question={`Delete the house style “${house.name}”?`}
+                says="This cannot be undone. Reels that were given it keep their looks."
+                onDelete={() => onForget(house.id)}
+              />
             )}
           </li>
         ))}

@@ -83,7 +83,7 @@ export function RenderShorts({
         >
           <div className="space-y-2">
             <label className="flex items-center justify-between">
-              What
+              Range
               <select
                 className={choice}
                 value={which}
@@ -103,7 +103,7 @@ export function RenderShorts({
               </select>
             </label>
             <label className="flex items-center justify-between">
-              Lines
+              Resolution
               <span className="flex w-56 items-center gap-2">
                 <select
                   className={`${inputLook} !h-7`}

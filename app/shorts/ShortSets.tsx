@@ -1,9 +1,9 @@
-import { Scissors, Trash2 } from 'lucide-react';
-import { Form, Link } from 'react-router';
+import { Scissors } from 'lucide-react';
+import { Link, useSubmit } from 'react-router';
 import type { Shape } from '#core/reel';
 import { Poster } from '../drawing/Poster';
 import type { Item } from '#usecases/projects';
-import { IconButton } from '../ui/controls';
+import { DeleteButton } from '../ui/DeleteButton';
 import { formatMoment } from '../ui/format';
 
 interface SetLine {
@@ -27,6 +27,7 @@ export function ShortSets({
   items: readonly Item[];
   projectId: string;
 }) {
+  const submit = useSubmit();
   if (sets.length === 0) {
     return (
       <div className="flex h-full flex-col items-center justify-center gap-2 text-center">
@@ -71,19 +72,19 @@ export function ShortSets({
                   </span>
                 </span>
               </Link>
-              <Form
-                method="post"
-                action={`/projects/${projectId}/shorts/${set.id}`}
-                className="absolute bottom-2 right-2 opacity-0 focus-within:opacity-100 group-hover:opacity-100"
-                onSubmit={(event) => {
-                  if (!confirm('Forget these shorts? Their reels stay among the reels.')) event.preventDefault();
-                }}
-              >
-                <input type="hidden" name="intent" value="delete" />
-                <IconButton type="submit" label="Forget these shorts">
-                  <Trash2 size={15} />
-                </IconButton>
-              </Form>
+              <span className="absolute bottom-2 right-2 opacity-0 focus-within:opacity-100 group-hover:opacity-100">
+                <DeleteButton
+                  label="Delete these shorts"
+                  question="Delete these shorts?"
+                  says="Their reels stay among the reels."
+                  onDelete={() =>
+                    void submit(
+                      { intent: 'delete' },
+                      { method: 'post', action: `/projects/${projectId}/shorts/${set.id}` },
+                    )
+                  }
+                />
+              </span>
             </li>
           );
         })}

@@ -90,7 +90,7 @@ function Problem({ place: { problem, desk } }: { place: ShortsDesk }) {
       <button
         type="button"
         className="ml-auto text-muted hover:text-text"
-        aria-label="Put this message away"
+        aria-label="Dismiss this message"
         onClick={desk.live.forgetProblem}
       >
         <X size={14} />

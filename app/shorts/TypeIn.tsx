@@ -22,8 +22,8 @@ export function TypeIn({ desk, onType }: { desk: ReelDesk; onType(text: string, 
   return (
     <div className="space-y-2">
       <p className="text-muted">
-        No words are known here. Have them heard or bring in a text under Moments, Words; or type what should stand on
-        the picture, and tap its times afterwards.
+        No words are known here. Transcribe the recording or bring in a text under Moments, Words; or type what should
+        stand on the picture, and tap its times afterwards.
       </p>
       <textarea
         aria-label="What should stand on the picture"

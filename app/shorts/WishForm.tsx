@@ -69,9 +69,9 @@ export function WishForm({ items, styles, problems, media, before, action }: Wis
         <LengthField wish={wish} error={problems.minSeconds ?? problems.maxSeconds} />
       </div>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="It is">
+        <Field label="Kind of recording">
           <select name="material" className={`${inputLook} w-full`} defaultValue={wish.material ?? ''}>
-            <option value="">See for yourself</option>
+            <option value="">Any, as it is found</option>
             {materials.map((material) => (
               <option key={material} value={material}>
                 {materialNames[material]}

@@ -135,7 +135,7 @@ function useShortsChanges(loaded: ShortSetData, projectId: string) {
       say(id, thumb);
       if (thumb !== 'down') return;
       toast(set.more > 0 ? 'Put away; the next best comes up.' : 'Put away.', {
-        action: { label: 'Take back', onClick: () => say(id, null) },
+        action: { label: 'Undo', onClick: () => say(id, null) },
       });
     },
     reorder: (order: string[]) =>

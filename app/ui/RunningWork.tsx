@@ -23,8 +23,8 @@ const words = {
   match: 'Matching the sound of',
   read: 'Reading',
   render: 'Rendering',
-  words: 'Hearing words of',
-  sync: 'Bringing into step',
+  words: 'Transcribing',
+  sync: 'Synchronising',
 };
 const stateWords: Record<string, string> = {
   queued: 'waiting',
@@ -164,7 +164,7 @@ function EndButton({ task, onEnd }: { task: TaskLine; onEnd(wish: { cancel: stri
     <button
       type="button"
       aria-label={active ? `Cancel ${task.title}` : `Put “${task.title}” away`}
-      title={active ? 'Cancel' : 'Put this line away'}
+      title={active ? 'Cancel' : 'Dismiss this line'}
       className="rounded p-1 text-muted hover:bg-line hover:text-text"
       onClick={() => onEnd(active ? { cancel: task.id } : { putAway: task.id })}
     >

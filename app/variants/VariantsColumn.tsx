@@ -172,7 +172,7 @@ function FormatFields({ variants: { set, change, format, brought, footage } }: {
           ))}
         </select>
       </Field>
-      <Field label="Rate">
+      <Field label="Frame rate">
         <select
           className={`${choice} tabular`}
           value={rateName ?? ''}

@@ -14,7 +14,7 @@ export interface OtherLine {
 const languages = new Intl.DisplayNames(['en'], { type: 'language' });
 export const languageName = (tag: string) => languages.of(tag) ?? tag;
 export const sourceWords = (source: string | null | undefined) =>
-  source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `heard by ${source}`;
+  source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `transcribed by ${source}`;
 
 const counted = (count: number) => `${count} ${count === 1 ? 'word' : 'words'}`;
 const inLanguage = (language: string | null) => (language ? ` in ${languageName(language)}` : '');

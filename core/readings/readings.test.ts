@@ -201,7 +201,7 @@ describe('derive', () => {
     expect([traces.faces[9], traces.faces[11], traces.faces[29], traces.faces[31]]).toEqual([0, 2, 2, 0]);
     expect(traces.faceArea[20]).toBeCloseTo(0.06, 5);
   });
-  it('a rough reading without motion says nothing of standing pictures, and still finds its light', () => {
+  it('a rough reading without motion says nothing of frozen stretches, and still finds its light', () => {
     const rough = raw({ 'light.mean': (t) => (t < 2 ? 0.01 : 0.4) });
     for (const name of [...rough.traces.keys()])
       if (/^(camera|things|frame)/.test(name) && name !== 'frame.sharpness') rough.traces.delete(name);

@@ -262,7 +262,7 @@ function Limits({ settings, onChange, onSuggest }: SettingsProps & { onSuggest()
         hint="Silent for longer than this is shut out"
         onChange={(value) => setLimit({ silence: value > 10 ? 0 : value })}
       />
-      <Tick label="Standing pictures" on={limits.frozen} onChange={(frozen) => setLimit({ frozen })} />
+      <Tick label="Frozen picture" on={limits.frozen} onChange={(frozen) => setLimit({ frozen })} />
       <Tick label="Clipped sound" on={limits.clipped ?? false} onChange={(clipped) => setLimit({ clipped })} />
       <Tick label="Wind in the sound" on={limits.wind ?? false} onChange={(wind) => setLimit({ wind })} />
       <Tick label="Whip pans" on={limits.whips ?? false} onChange={(whips) => setLimit({ whips })} />

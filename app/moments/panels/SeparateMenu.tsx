@@ -16,8 +16,8 @@ export function SeparateMenu({ separation }: { separation: SeparationDesk }) {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
-        aria-label="Part the steady from the shaky"
-        title="Part the steady from the shaky (Shift S)"
+        aria-label="Separate steady from shaky"
+        title="Separate steady from shaky (Shift S)"
         className="inline-flex h-7 w-7 items-center justify-center rounded-md text-text hover:bg-line/60"
       >
         <SplitSquareHorizontal size={15} />

@@ -60,7 +60,7 @@ export function SilencePanel({
         onChange={(minSeconds) => onChange({ ...choice, minSeconds }, 'least')}
       />
       <Slider
-        label="Breath left"
+        label="Padding"
         colour={colours.muted}
         value={choice.padSeconds}
         min={0}

@@ -56,7 +56,7 @@ describe('the taste of a project', () => {
   });
   it('is taken along as a file, and removed with a way back', async () => {
     const { change } = open({ taste: 'v' });
-    expect(screen.getByRole('link', { name: 'Take the taste along as a file' }).getAttribute('href')).toBe('/tastes/v');
+    expect(screen.getByRole('link', { name: 'Export the taste' }).getAttribute('href')).toBe('/tastes/v');
     fireEvent.click(screen.getByRole('button', { name: 'Remove the taste' }));
     await waitFor(() => expect(change).toHaveBeenCalledWith({ intent: 'remove', id: 'v' }));
   });

@@ -45,8 +45,8 @@ export function TastePart({ tastes, onTaste }: { tastes: Tastes; onTaste(taste: 
             <a
               href={`/tastes/${own.id}`}
               download
-              aria-label="Take the taste along as a file"
-              title="Take the taste along as a file"
+              aria-label="Export the taste"
+              title="Export the taste"
               className="inline-flex h-7 w-7 items-center justify-center rounded-md text-text hover:bg-line/60"
             >
               <Download size={14} aria-hidden />
@@ -59,7 +59,7 @@ export function TastePart({ tastes, onTaste }: { tastes: Tastes; onTaste(taste: 
             </IconButton>
           </>
         )}
-        <IconButton label="Bring in a taste from a file" onClick={() => file.current?.click()}>
+        <IconButton label="Import a taste" onClick={() => file.current?.click()}>
           <Upload size={14} aria-hidden />
         </IconButton>
         <input

@@ -182,7 +182,7 @@ const flawWords: Record<Flaw['kind'], string> = {
   clipped: 'its sound is clipped',
   wind: 'wind blows into the microphone',
   plain: 'there is nothing to see in it',
-  frozen: 'the picture stands still',
+  frozen: 'the picture is frozen',
   whip: 'it is a whip pan',
   silent: 'it is silent',
   outside: 'it lies outside the in and out points of the file',

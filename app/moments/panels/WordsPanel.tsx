@@ -98,8 +98,8 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
         words.length === 0 && (
           <p className="text-muted">
             {hearing
-              ? 'The words are being heard; they show here as soon as they are.'
-              : 'No words yet. Have them heard, or bring in a text with times (SRT, WebVTT, ASS or JSON).'}
+              ? 'The recording is being transcribed; its words show here as soon as they are known.'
+              : 'No words yet. Transcribe the recording, or bring in a text with times (SRT, WebVTT, ASS or JSON).'}
           </p>
         )
       )}
@@ -210,7 +210,7 @@ function HearForm({
   return (
     <span className="flex items-center gap-2">
       <Button onClick={() => onHear(language)}>
-        <Ear size={15} aria-hidden /> {again ? 'Hear again' : 'Hear the words'}
+        <Ear size={15} aria-hidden /> {again ? 'Transcribe again' : 'Transcribe'}
       </Button>
       {languages.length > 1 ? (
         <select

@@ -97,7 +97,7 @@ function Modes({ place: { modes, history } }: { place: ReelPlace }) {
     <>
       <SnapMenu snaps={snaps} on={snapping} onToggle={setSnapping} onSet={setSnap} />
       <IconButton
-        label={inPlace ? 'Trims leave everything in place' : 'Trims let what follows move'}
+        label={inPlace ? 'Ripple off: trims leave everything in place' : 'Ripple on: trims move what follows'}
         keys="T"
         aria-pressed={inPlace}
         className={inPlace ? 'bg-line' : ''}
@@ -105,10 +105,10 @@ function Modes({ place: { modes, history } }: { place: ReelPlace }) {
       >
         <UnfoldHorizontal size={16} />
       </IconButton>
-      <IconButton label="Take back" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+      <IconButton label="Undo" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
         <Undo2 size={16} />
       </IconButton>
-      <IconButton label="Do again" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+      <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
         <Redo2 size={16} />
       </IconButton>
     </>

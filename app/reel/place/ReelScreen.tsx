@@ -75,7 +75,7 @@ function Above({ place }: { place: ReelPlace }) {
         <span className="tabular whitespace-nowrap text-muted">{formatClock(upper.total, true)}</span>
         <KeysHere here={which === 'upper'} />
         <span className="ml-auto">
-          <IconButton label="Put the reel above away" onClick={() => putAbove(null)}>
+          <IconButton label="Close the reel above" onClick={() => putAbove(null)}>
             <X size={15} />
           </IconButton>
         </span>
@@ -127,7 +127,7 @@ function Refusal({ live }: { live: ReelPlace['desk']['live'] }) {
       <button
         type="button"
         className="ml-auto text-muted hover:text-text"
-        aria-label="Put this message away"
+        aria-label="Dismiss this message"
         onClick={live.forgetProblem}
       >
         <X size={14} />

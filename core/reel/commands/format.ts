@@ -3,7 +3,7 @@ import type { Clip, Reel, ReelItem } from '../types';
 import { withValues } from './change';
 import { done, refuse, type Edit, type Outcome, type Sources } from './edit';
 
-/** Shape and rate of the reel; another rate keeps every cut at its time, to the nearest frame. */
+/** Shape and frame rate of the reel; another rate keeps every cut at its time, to the nearest frame. */
 export interface Format {
   type: 'format';
   size?: Reel['size'];
