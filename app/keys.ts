@@ -6,6 +6,7 @@ export interface Shortcut {
 }
 
 export const shortcuts = {
+  find: { keys: 'mod+k', shown: 'Ctrl K', does: 'Find a command, a place, a reel, a file, a person or a marker' },
   play: { keys: 'space', shown: 'Space', does: 'Play and pause' },
   back: { keys: 'j', shown: 'J', does: 'Run back; again for faster' },
   halt: { keys: 'k', shown: 'K', does: 'Stop' },

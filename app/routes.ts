@@ -21,6 +21,7 @@ export default [
   route('projects', 'routes/projects.ts'),
   route('archives', 'routes/archives.ts'),
   route('projects/:projectId/archive', 'routes/archive.ts'),
+  route('projects/:projectId/findable', 'routes/findable.ts'),
   route('projects/:projectId/log', 'routes/log.ts'),
   route('projects/:projectId/more-pieces', 'routes/morePieces.ts'),
   route('projects/:projectId/framings', 'routes/framings.ts'),

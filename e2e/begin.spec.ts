@@ -158,3 +158,29 @@ test('nothing is begun with what is no footage; projects are renamed, copied, pu
   await expect(row).toHaveCount(0);
   expect(place).toMatch(/begin$/);
 });
+
+test('the command field finds places, files, people, markers and what can be done here', async ({ page }) => {
+  await page.goto('/projects/0b0a7000-0000-4000-8000-000000000001/moments');
+  await expect(page.getByTestId('count')).toHaveText(/moments, /);
+  const field = page.getByRole('combobox', { name: /^Find a command/ });
+  const goTo = async (text: string, option: RegExp) => {
+    await page.keyboard.press('Control+k');
+    await field.fill(text);
+    await expect(page.getByRole('option', { name: option }).first()).toHaveAttribute('aria-selected', 'true');
+    await page.keyboard.press('Enter');
+    await expect(field).toHaveCount(0);
+  };
+  await goTo('captain close', /captain-close\.mp4.*Files/);
+  await expect(page).toHaveURL(/moments\?at=/);
+  await expect(page.getByTestId('count')).toHaveText(/moments, /);
+  // A command does what its key does.
+  await goTo('traces mean', /What the traces mean.*Commands/);
+  await expect(page.getByLabel('Legend')).toBeVisible();
+  await goTo('montage', /^Montage.*Places/);
+  await expect(page).toHaveURL(/music/);
+  await page.keyboard.press('Control+k');
+  await field.fill('no such thing at all');
+  await expect(page.getByText('Nothing is called')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(field).toHaveCount(0);
+});

@@ -99,7 +99,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a project that 
     expect(shorts).toEqual({ shorts: expect.any(String) as string });
     expect(await begin(project, { intent: 'make', aim: 'montage' })).toMatchObject({
       why: 'refused',
-      problems: { music: expect.any(String) },
+      problems: { music: expect.any(String) as string },
     });
     const song = await bring('paper-sails.m4a');
     expect(await made({ intent: 'make', aim: 'montage' })).toMatchObject({ made: { music: song.id } });
@@ -112,7 +112,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a project that 
   it('nothing is made of nothing, and the sentence says so', async () => {
     expect(await begin(project, { intent: 'make', aim: 'reel' })).toMatchObject({
       why: 'refused',
-      sentence: expect.stringContaining('no film'),
+      sentence: expect.stringContaining('no film') as string,
     });
     expect(await begin(project, { intent: 'make', aim: 'shorts' })).toMatchObject({ why: 'refused' });
     expect(await begin(project, { intent: 'make', aim: 'opera' })).toMatchObject({ why: 'refused' });

@@ -20,6 +20,7 @@ export const framePiece = inThread('framePiece');
 export const framePieces = inThread('framePieces');
 export const makeVariants = inThread('makeVariants');
 export const setPerson = inThread('setPerson');
+export const showFindable = inThread('showFindable');
 export const showPeople = inThread('showPeople');
 export const showReadings = inThread('showReadings');
 export const showReport = inThread('showReport');

@@ -2,6 +2,7 @@ import { Outlet, Link } from 'react-router';
 import { showProject } from '#usecases/projects';
 import { modelOf } from '../server/answer.server';
 import { FirstLookBar } from '../begin/FirstLookBar';
+import { CommandField } from '../ui/CommandField';
 import { Places } from '../ui/Places';
 import { RunningWork } from '../ui/RunningWork';
 import { useKeptScreens } from '../ui/useKeptScreens';
@@ -23,6 +24,7 @@ export default function Project({ loaderData }: Route.ComponentProps) {
           {project.name}
         </Link>
         <Places projectId={project.id} items={loaderData.items} tasks={tasks} />
+        <CommandField projectId={project.id} items={loaderData.items} />
         <RunningWork projectId={project.id} initial={tasks} />
       </header>
       {project.beginning && <FirstLookBar beginning={project.beginning} items={loaderData.items} />}

@@ -70,10 +70,7 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
   const batch = tasks.filter((task) => task.kind === first?.kind);
   return (
     <Popover.Root>
-      <Popover.Trigger
-        className="ml-auto flex items-center gap-2 text-sm text-muted hover:text-text"
-        title="Running work"
-      >
+      <Popover.Trigger className="ml-4 flex items-center gap-2 text-sm text-muted hover:text-text" title="Running work">
         {away ? (
           <span role="alert" className="flex items-center gap-2 text-shake">
             <Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it

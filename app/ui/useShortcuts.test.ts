@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, fireEvent, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { useShortcuts } from './useShortcuts';
+import { liveCommands, useShortcuts } from './useShortcuts';
 
 const codes: Record<string, string> = { ' ': 'Space', '?': 'Slash', '+': 'Equal' };
 const codeOf = (key: string) => codes[key] ?? (key.length === 1 ? `Key${key.toUpperCase()}` : key);
@@ -34,6 +34,14 @@ describe('shortcuts', () => {
       (action) => action.mock.calls.length,
     );
     expect(times).toEqual([1, 1, 1, 1, 2]);
+  });
+  it('are listed while their screen is open, and do the same from there', () => {
+    const { unmount } = renderHook(() => useShortcuts({ split: actions.append, play: undefined }));
+    expect(liveCommands().map(({ name }) => name)).toEqual([...Object.keys(actions), 'split']);
+    liveCommands().at(-1)!.act();
+    expect(actions.append).toHaveBeenCalledOnce();
+    unmount();
+    expect(liveCommands().map(({ name }) => name)).not.toContain('split');
   });
   it('a letter with Control is another key', () => {
     press('i', document.body, { ctrlKey: true });

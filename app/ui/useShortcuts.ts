@@ -1,6 +1,8 @@
+import { useEffect, type RefObject } from 'react';
 import { flushSync } from 'react-dom';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { shortcuts, type ShortcutName } from '../keys';
+import { useLatest } from './useLatest';
 
 const pressable = 'button:not([data-piece], [data-slot], [data-section]), [role="tab"], a, summary';
 /** What was pressed with the pointer last: it has the focus, but whoever presses Space after that means the player. */
@@ -36,8 +38,25 @@ function isTakenBy(target: HTMLElement, event: KeyboardEvent): boolean {
   return target.closest('input[type="checkbox"]') !== null && event.code === 'Space';
 }
 
+type Actions = Partial<Record<ShortcutName, (() => void) | undefined>>;
+/** What the screens that are open do by key, the one that was opened last at the end. */
+const live = new Set<RefObject<Actions>>();
+
+/** Everything that can be done here by a key, once each. */
+export function liveCommands(): { name: ShortcutName; act(): void }[] {
+  const found = new Map<ShortcutName, () => void>();
+  for (const { current } of live)
+    for (const [name, act] of Object.entries(current)) if (act) found.set(name as ShortcutName, act);
+  return [...found].map(([name, act]) => ({ name, act }));
+}
+
 /** Binds shortcuts to what they do here. Typing in a field never triggers one; a button that the keyboard went to keeps its space key. */
-export function useShortcuts(actions: Partial<Record<ShortcutName, (() => void) | undefined>>) {
+export function useShortcuts(actions: Actions) {
+  const latest = useLatest(actions);
+  useEffect(() => {
+    live.add(latest);
+    return () => void live.delete(latest);
+  }, [latest]);
   const names = (Object.keys(actions) as ShortcutName[]).filter((name) => actions[name]);
   const keyList = names.flatMap((name) => shortcuts[name].keys.split(','));
   useHotkeys(

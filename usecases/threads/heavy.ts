@@ -1,6 +1,7 @@
 import { begin } from '../beginnings';
 import { takeUpload } from '../footage';
 import { framePiece, framePieces } from '../framing';
+import { showFindable } from '../findable';
 import { findMorePieces } from '../morePieces';
 import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
@@ -17,6 +18,7 @@ export const heavy = {
   framePieces,
   makeVariants,
   setPerson,
+  showFindable,
   showPeople,
   showReadings,
   showReport,
