@@ -135,7 +135,7 @@ await page.getByRole('tab', { name: 'Look' }).click();
 await page.getByLabel('Theme').selectOption('Brass band');
 await page.getByRole('tab', { name: 'Titles' }).click();
 await page.getByRole('button', { name: 'Lower third' }).click();
-await page.getByLabel('Text', { exact: true }).fill('The red boat leads');
+await page.getByLabel('Text', { exact: true }).first().fill('The red boat leads');
 await page.keyboard.press('Enter');
 await page.getByRole('tab', { name: 'Look' }).click();
 await keep('look');

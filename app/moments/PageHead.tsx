@@ -96,7 +96,7 @@ export function PageHead(props: PageHeadProps) {
           </IconButton>
         </span>
       </div>
-      <div className="mt-1.5 flex h-7 items-center gap-2">
+      <div className="mt-1.5 flex min-h-7 flex-wrap items-center gap-2">
         <div className="flex rounded-md border border-line" role="group" aria-label="View">
           {viewNames.map(([view, name, key]) => (
             <button

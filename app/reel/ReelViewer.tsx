@@ -3,6 +3,7 @@ import { formatTimecode, secondsToFrames, type Rate } from '#core/time';
 import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
 import type { useReelPlayer } from '../player/useReelPlayer';
 import { SafeAreas } from '../ui/SafeAreas';
+import { useColumnWidth } from '../ui/useColumnWidth';
 
 interface ReelViewerProps {
   player: ReturnType<typeof useReelPlayer>;
@@ -17,8 +18,9 @@ interface ReelViewerProps {
   onNext(): void;
 }
 
-/** Pixels of the longer side that are drawn: enough for the column, more on the full screen. */
-const drawn = { column: 512, full: 1280 };
+/** Pixels of the longer side that are drawn: more than the column is wide, and at most so many, as on the full screen. */
+const drawnPerPixel = 1.28,
+  mostDrawn = 1280;
 
 /** The reel at its playhead, played from its footage without a render. */
 export function ReelViewer({
@@ -33,8 +35,12 @@ export function ReelViewer({
 }: ReelViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const full = useFullScreen(frame);
+  const column = useColumnWidth();
   const [areas, setAreas] = useState(false);
-  const scale = Math.min(1, (full ? drawn.full : drawn.column) / Math.max(size.width, size.height));
+  const scale = Math.min(
+    1,
+    (full ? mostDrawn : Math.min(mostDrawn, column * drawnPerPixel)) / Math.max(size.width, size.height),
+  );
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
   const { setSize } = player;
   useEffect(() => setSize(width, height), [setSize, width, height]);

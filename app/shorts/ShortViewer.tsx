@@ -4,9 +4,10 @@ import { formatClock } from '#core/time';
 import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { SafeAreas } from '../ui/SafeAreas';
+import { useColumnWidth } from '../ui/useColumnWidth';
 
-/** The viewer's own size in the column. */
-const box = { width: 399, height: 400 };
+/** The viewer is as high as the column is wide, and leaves room for the panels. */
+const highest = 620;
 
 interface ShortViewerProps {
   desk: ReelDesk;
@@ -22,6 +23,8 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
   const { player, document: reel, segment } = desk;
   const frame = useRef<HTMLDivElement>(null);
   const full = useFullScreen(frame);
+  const column = useColumnWidth();
+  const box = { width: column - 1, height: Math.min(highest, column) };
   const [covers, setCovers] = useState(false);
   const [held, setHeld] = useState<{ x: number; y: number; dx: number; dy: number } | null>(null);
   const size = reel?.size ?? { width: 9, height: 16 };

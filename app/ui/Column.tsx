@@ -1,9 +1,56 @@
 import { Tabs } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
+import { shortcuts } from '../keys';
+import { columnWidths, setColumnWidth, toggleColumn, useColumnWidth } from './useColumnWidth';
+import { useShortcuts } from './useShortcuts';
 
-/** The right column, the same on every screen: viewer on top, panels below. */
+/** The right column, the same on every screen: viewer on top, panels below. Its edge can be drawn; a key makes it wide. */
 export function Column({ children }: { children: ReactNode }) {
-  return <aside className="flex w-[400px] shrink-0 flex-col border-l border-line bg-[#12191f]">{children}</aside>;
+  const width = useColumnWidth();
+  useShortcuts({ pictureSize: toggleColumn });
+  return (
+    <aside className="relative flex shrink-0 flex-col border-l border-line bg-[#12191f]" style={{ width }}>
+      <Divider width={width} />
+      {children}
+    </aside>
+  );
+}
+
+/** Pixels that an arrow key moves it. */
+const step = 20;
+
+function Divider({ width }: { width: number }) {
+  const [held, setHeld] = useState<{ x: number; width: number } | null>(null);
+  return (
+    // A separator that can be moved is a control (ARIA 1.2, separator); the rule knows only the other kind.
+    // eslint-disable-next-line jsx-a11y-x/no-noninteractive-element-interactions
+    <div
+      role="separator"
+      aria-orientation="vertical"
+      aria-label="Width of the picture"
+      aria-valuenow={width}
+      aria-valuemin={columnWidths.least}
+      aria-valuemax={columnWidths.most}
+      // eslint-disable-next-line jsx-a11y-x/no-noninteractive-tabindex
+      tabIndex={0}
+      title={`Drag for a larger picture (${shortcuts.pictureSize.shown})`}
+      className={`absolute inset-y-0 -left-1 z-10 w-2 cursor-col-resize touch-none hover:bg-line ${held ? 'bg-line' : ''}`}
+      onDoubleClick={toggleColumn}
+      onKeyDown={(event) => {
+        if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
+        event.preventDefault();
+        event.stopPropagation();
+        setColumnWidth(width + (event.key === 'ArrowLeft' ? step : -step));
+      }}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setHeld({ x: event.clientX, width });
+      }}
+      onPointerMove={(event) => held && setColumnWidth(held.width + held.x - event.clientX)}
+      onPointerUp={() => setHeld(null)}
+      onPointerCancel={() => setHeld(null)}
+    />
+  );
 }
 
 Column.Tabs = function ColumnTabs({

@@ -13,7 +13,7 @@ import type { ReelPlace } from './useReelPlace';
 export function ReelHead({ place }: { place: ReelPlace }) {
   const { projectId, reel, lower, two, which, data } = place;
   return (
-    <div className="flex h-12 shrink-0 items-center gap-3 px-4">
+    <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 px-4">
       <Link to={`/projects/${projectId}/reels`} className="text-muted hover:text-text" aria-label="All reels">
         <ArrowLeft size={16} />
       </Link>
