@@ -184,3 +184,27 @@ test('the command field finds places, files, people, markers and what can be don
   await page.keyboard.press('Escape');
   await expect(field).toHaveCount(0);
 });
+
+test('the picture is made large by a key and by its edge, and stays so', async ({ page }) => {
+  await page.goto('/projects/0b0a7000-0000-4000-8000-000000000001/moments');
+  await expect(page.getByTestId('count')).toHaveText(/moments, /);
+  const edge = page.getByRole('separator', { name: 'Width of the picture' });
+  const width = async () => Math.round((await page.locator('#viewer').boundingBox())!.width);
+  const usual = await width();
+  await page.keyboard.press('v');
+  await expect.poll(width).toBeGreaterThan(usual * 1.5);
+  const large = await width();
+  const box = (await edge.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, 300);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 100, 300, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(width).toBe(large - 100);
+  await page.reload();
+  await expect.poll(width).toBe(large - 100);
+  await edge.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(width).toBe(large - 80);
+  await page.keyboard.press('v');
+  await expect.poll(width).toBe(usual);
+});
