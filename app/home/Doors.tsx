@@ -3,7 +3,7 @@ import type { Aim } from '#usecases/beginnings';
 import { DoorPicture } from './DoorPicture';
 import { homeWords } from './words';
 
-export const doorAims: readonly Aim[] = ['reel', 'shorts', 'montage'];
+const doorAims: readonly Aim[] = ['reel', 'shorts', 'montage'];
 
 interface DoorsProps {
   /** The door over which files are held. */

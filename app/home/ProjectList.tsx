@@ -8,18 +8,27 @@ import type { HomeProject } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
 import { inputLook } from '../ui/controls';
 import { formatMoment } from '../ui/format';
-import { contentWords, shelfOf, shelves, shownProjects, sorts, stateWords, type Shelf, type Sort } from './homeList';
+import {
+  contentWords,
+  shelfOf,
+  shelves,
+  shownProjects,
+  sorts,
+  stateWords,
+  type HomeShelf,
+  type Sort,
+} from './homeList';
 import { homeWords } from './words';
 
 /** Every project: what is in it, how far it is read, when it was last changed, and what can be done with it. */
 export function ProjectList({ projects }: { projects: readonly HomeProject[] }) {
-  const [shelf, setShelf] = useState<Shelf>('active');
+  const [shelf, setShelf] = useState<HomeShelf>('active');
   const [text, setText] = useState('');
   const [sort, setSort] = useState<Sort>('changed');
   const shown = shownProjects(projects, shelf, text, sort);
   const counts = Object.fromEntries(
     shelves.map((each) => [each, projects.filter((project) => shelfOf(project) === each).length]),
-  ) as Record<Shelf, number>;
+  ) as Record<HomeShelf, number>;
   const offered = shelves.filter((each) => each === 'active' || counts[each] > 0 || each === shelf);
   return (
     <section aria-labelledby="projects" className="mt-8">
@@ -31,7 +40,7 @@ export function ProjectList({ projects }: { projects: readonly HomeProject[] }) 
           <ToggleGroup.Root
             type="single"
             value={shelf}
-            onValueChange={(value) => value && setShelf(value as Shelf)}
+            onValueChange={(value) => value && setShelf(value as HomeShelf)}
             aria-label={homeWords.projects}
             className="flex gap-1"
           >

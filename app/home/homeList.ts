@@ -3,11 +3,11 @@ import type { HomeProject } from '#usecases/projects';
 import { homeWords } from './words';
 
 export const shelves = ['active', 'away', 'removed'] as const;
-export type Shelf = (typeof shelves)[number];
+export type HomeShelf = (typeof shelves)[number];
 export const sorts = ['changed', 'name', 'length'] as const;
 export type Sort = (typeof sorts)[number];
 
-export const shelfOf = ({ isPutAway, isRemoved }: Pick<HomeProject, 'isPutAway' | 'isRemoved'>): Shelf =>
+export const shelfOf = ({ isPutAway, isRemoved }: Pick<HomeProject, 'isPutAway' | 'isRemoved'>): HomeShelf =>
   isRemoved ? 'removed' : isPutAway ? 'away' : 'active';
 
 const byName = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
@@ -18,7 +18,12 @@ const orders: Record<Sort, (a: HomeProject, b: HomeProject) => number> = {
 };
 
 /** The projects of a shelf whose names hold a text, in an order. */
-export function shownProjects(projects: readonly HomeProject[], shelf: Shelf, text: string, sort: Sort): HomeProject[] {
+export function shownProjects(
+  projects: readonly HomeProject[],
+  shelf: HomeShelf,
+  text: string,
+  sort: Sort,
+): HomeProject[] {
   const wanted = text.trim().toLocaleLowerCase();
   return projects
     .filter((project) => shelfOf(project) === shelf && project.name.toLocaleLowerCase().includes(wanted))
