@@ -25,7 +25,7 @@ export default function Project({ loaderData }: Route.ComponentProps) {
         </Link>
         <Places projectId={project.id} items={loaderData.items} tasks={tasks} />
         <CommandField projectId={project.id} items={loaderData.items} />
-        <RunningWork projectId={project.id} initial={tasks} />
+        <RunningWork projectId={project.id} name={project.name} initial={tasks} />
       </header>
       {project.beginning && <FirstLookBar beginning={project.beginning} items={loaderData.items} />}
       <Outlet context={loaderData} />

@@ -1,10 +1,12 @@
-import { Check, Hourglass, Loader, TriangleAlert, Unplug, X } from 'lucide-react';
+import { BellRing, Check, Hourglass, Loader, TriangleAlert, Unplug, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useFetcher, useRevalidator } from 'react-router';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
 import { useAway } from './connection';
+import { IconButton } from './controls';
+import { useTellWhenDone } from './useTellWhenDone';
 import type { TaskLine } from '#usecases/tasks';
 import { usePolledTasks, useTasks } from './useTasks';
 
@@ -42,7 +44,7 @@ export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
 }
 
 /** The work at the right of the top bar, and the list of tasks it opens. */
-export function RunningWork({ projectId, initial }: { projectId: string; initial: TaskLine[] }) {
+export function RunningWork({ projectId, name, initial }: { projectId: string; name: string; initial: TaskLine[] }) {
   const away = useAway();
   const sender = useFetcher();
   const { revalidate } = useRevalidator();
@@ -68,89 +70,102 @@ export function RunningWork({ projectId, initial }: { projectId: string; initial
   const left = timeLeftOf(tasks);
   const share = running.length ? running.reduce((sum, task) => sum + task.progress, 0) / running.length : 1;
   const batch = tasks.filter((task) => task.kind === first?.kind);
+  const askToTell = useTellWhenDone(name, tasks, running.length ? share : null, left);
   return (
-    <Popover.Root>
-      <Popover.Trigger className="ml-4 flex items-center gap-2 text-sm text-muted hover:text-text" title="Running work">
-        {away ? (
-          <span role="alert" className="flex items-center gap-2 text-shake">
-            <Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it
-            is back.
-          </span>
-        ) : first?.state === 'queued' ? (
-          <>
-            <Hourglass size={15} aria-hidden />
-            <span role="status" className="max-w-md truncate">
-              “{first.title}” {first.waits ?? 'waits for its turn'}
-            </span>
-          </>
-        ) : first ? (
-          <>
-            <Loader size={15} className="animate-spin" aria-hidden />
-            <span role="status">
-              {words[first.kind]}{' '}
-              {batch.filter(isActive).length <= 1
-                ? first.title
-                : first.kind === 'glance'
-                  ? counted(batch.length, 'file')
-                  : `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}`}
-            </span>
-            <span className="h-1 w-20 overflow-hidden rounded bg-line">
-              <span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} />
-            </span>
-            <span className="tabular">
-              {left !== null
-                ? `${formatClock(left)} left`
-                : first.secondsLeft !== null
-                  ? `${formatClock(first.secondsLeft)} left for this one`
-                  : 'working out time'}
-            </span>
-          </>
-        ) : failed.length ? (
-          <>
-            <TriangleAlert size={15} aria-hidden /> {counted(failed.length, 'task')} failed
-          </>
-        ) : (
-          <>
-            <Check size={15} aria-hidden /> All read
-          </>
-        )}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl"
+    <>
+      {askToTell && (
+        <IconButton label="Tell me when it is done" className="ml-2 self-center text-muted" onClick={askToTell}>
+          <BellRing size={15} />
+        </IconButton>
+      )}
+      <Popover.Root>
+        <Popover.Trigger
+          className="ml-4 flex items-center gap-2 text-sm text-muted hover:text-text"
+          title="Running work"
         >
-          {tasks.length === 0 && (
-            <p className="p-2 text-muted">Nothing is running. Bring in footage and its reading shows here.</p>
+          {away ? (
+            <span role="alert" className="flex items-center gap-2 text-shake">
+              <Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it
+              is back.
+            </span>
+          ) : first?.state === 'queued' ? (
+            <>
+              <Hourglass size={15} aria-hidden />
+              <span role="status" className="max-w-md truncate">
+                “{first.title}” {first.waits ?? 'waits for its turn'}
+              </span>
+            </>
+          ) : first ? (
+            <>
+              <Loader size={15} className="animate-spin" aria-hidden />
+              <span role="status">
+                {words[first.kind]}{' '}
+                {batch.filter(isActive).length <= 1
+                  ? first.title
+                  : first.kind === 'glance'
+                    ? counted(batch.length, 'file')
+                    : `${batch.length - batch.filter(isActive).length + 1} of ${batch.length}`}
+              </span>
+              <span className="h-1 w-20 overflow-hidden rounded bg-line">
+                <span className="block h-full bg-text/70" style={{ width: `${share * 100}%` }} />
+              </span>
+              <span className="tabular">
+                {left !== null
+                  ? `${formatClock(left)} left`
+                  : first.secondsLeft !== null
+                    ? `${formatClock(first.secondsLeft)} left for this one`
+                    : 'working out time'}
+              </span>
+            </>
+          ) : failed.length ? (
+            <>
+              <TriangleAlert size={15} aria-hidden /> {counted(failed.length, 'task')} failed
+            </>
+          ) : (
+            <>
+              <Check size={15} aria-hidden /> All read
+            </>
           )}
-          {[...running, ...tasks.filter((task) => !isActive(task)).reverse()].map((task) => (
-            <div key={task.id} className="flex items-center gap-3 rounded px-2 py-1.5">
-              <div className="min-w-0 flex-1">
-                <div className="flex justify-between gap-2">
-                  <span className="truncate">
-                    {words[task.kind]} {task.title}
-                  </span>
-                  <span className="tabular shrink-0 text-xs text-muted">
-                    {task.state === 'running' ? `${Math.round(task.progress * 100)} %` : stateWords[task.state]}
-                  </span>
-                </div>
-                {task.state === 'running' && (
-                  <div className="mt-1 h-1 overflow-hidden rounded bg-line">
-                    <div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} />
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            align="end"
+            sideOffset={6}
+            className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl"
+          >
+            {tasks.length === 0 && (
+              <p className="p-2 text-muted">Nothing is running. Bring in footage and its reading shows here.</p>
+            )}
+            {[...running, ...tasks.filter((task) => !isActive(task)).reverse()].map((task) => (
+              <div key={task.id} className="flex items-center gap-3 rounded px-2 py-1.5">
+                <div className="min-w-0 flex-1">
+                  <div className="flex justify-between gap-2">
+                    <span className="truncate">
+                      {words[task.kind]} {task.title}
+                    </span>
+                    <span className="tabular shrink-0 text-xs text-muted">
+                      {task.state === 'running' ? `${Math.round(task.progress * 100)} %` : stateWords[task.state]}
+                    </span>
                   </div>
-                )}
-                {task.waits && <p className="text-xs text-muted">{task.waits}</p>}
-                {task.sentence && task.state !== 'cancelled' && (
-                  <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>{task.sentence}</p>
-                )}
+                  {task.state === 'running' && (
+                    <div className="mt-1 h-1 overflow-hidden rounded bg-line">
+                      <div className="h-full bg-text/70" style={{ width: `${task.progress * 100}%` }} />
+                    </div>
+                  )}
+                  {task.waits && <p className="text-xs text-muted">{task.waits}</p>}
+                  {task.sentence && task.state !== 'cancelled' && (
+                    <p className={`text-xs ${task.state === 'failed' ? 'text-shake' : 'text-muted'}`}>
+                      {task.sentence}
+                    </p>
+                  )}
+                </div>
+                <EndButton task={task} onEnd={end} />
               </div>
-              <EndButton task={task} onEnd={end} />
-            </div>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+            ))}
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+    </>
   );
 }
 
