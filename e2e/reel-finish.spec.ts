@@ -225,7 +225,7 @@ test('a piece as a GIF, every piece as a file, sound alone; a range that is empt
   await machineMade(page, '0:20');
   const address = page.url();
   await page.getByRole('button', { name: 'Render' }).click();
-  await page.getByRole('combobox', { name: /^As/ }).selectOption('wav');
+  await page.getByRole('combobox', { name: /^Format/ }).selectOption('wav');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page).toHaveURL(/outputs/);
   await page.goto(address);

@@ -5,11 +5,15 @@ import { useFetcher } from 'react-router';
 import {
   estimateOutput,
   formatNames,
+  outputFor,
   outputFormats,
+  purposeNames,
+  purposes,
   qualities,
   reelFrames,
   whatIsSet,
   type OutputFormat,
+  type Purpose,
   type Quality,
 } from '#core/reel';
 import { listOf } from '#core/sentences';
@@ -62,6 +66,13 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
     };
     void afterSaving(() => void fetcher.submit(wanted, { method: 'post' }));
   };
+  const purpose = purposes.find((each) => {
+    const wanted = outputFor(each, document);
+    return (
+      wanted.format === format &&
+      (format === 'wav' || (wanted.quality === quality && (wanted.lines ?? own) === (Number(lines) || own)))
+    );
+  });
   const choice = `${inputLook} !h-7 w-56`;
   return (
     <Popover.Root>
@@ -77,6 +88,15 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
           className="z-50 w-[352px] rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
         >
           <div className="space-y-2">
+            <PurposeField
+              purpose={purpose ?? null}
+              onPurpose={(wanted) => {
+                const next = outputFor(wanted, document);
+                setFormat(next.format);
+                setQuality(next.quality);
+                setLines(next.lines === null ? '' : String(next.lines));
+              }}
+            />
             <label className="flex items-center justify-between">
               Format
               <select
@@ -92,44 +112,9 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
               </select>
             </label>
             {format !== 'wav' && format !== 'png' && format !== 'gif' && (
-              <label className="flex items-center justify-between">
-                Quality
-                <select
-                  className={choice}
-                  value={quality}
-                  onChange={(event) => setQuality(event.target.value as Quality)}
-                >
-                  {qualities.map((each) => (
-                    <option key={each} value={each}>
-                      {qualityNames[each]}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              <QualityField quality={quality} onQuality={setQuality} />
             )}
-            {format !== 'wav' && (
-              <label className="flex items-center justify-between">
-                Resolution
-                <span className="flex w-56 items-center gap-2">
-                  <input
-                    list="lines"
-                    inputMode="numeric"
-                    className={`${inputLook} tabular !h-7 w-20`}
-                    placeholder={String(own)}
-                    value={lines}
-                    onChange={(event) => setLines(event.target.value.replace(/\D/g, '').slice(0, 4))}
-                  />
-                  <datalist id="lines">
-                    {[480, 720, 1080, 2160].map((each) => (
-                      <option key={each} value={each} />
-                    ))}
-                  </datalist>
-                  <span className="tabular text-muted">
-                    {size.width}×{size.height}
-                  </span>
-                </span>
-              </label>
-            )}
+            {format !== 'wav' && <ResolutionField own={own} size={size} lines={lines} onLines={setLines} />}
             {!still && (
               <label className="flex items-center justify-between">
                 Range
@@ -171,5 +156,81 @@ export function RenderMenu({ desk, pace }: { desk: ReelDesk; pace: number }) {
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** What the file is for; everything below follows, and can be set otherwise. */
+function PurposeField({ purpose, onPurpose }: { purpose: Purpose | null; onPurpose(purpose: Purpose): void }) {
+  return (
+    <label className="flex items-center justify-between">
+      For
+      <select
+        className={`${inputLook} !h-7 w-56`}
+        value={purpose ?? ''}
+        onChange={(event) => onPurpose(event.target.value as Purpose)}
+      >
+        <option value="" disabled hidden>
+          as set below
+        </option>
+        {purposes.map((each) => (
+          <option key={each} value={each}>
+            {purposeNames[each].name}: {purposeNames[each].says}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function QualityField({ quality, onQuality }: { quality: Quality; onQuality(quality: Quality): void }) {
+  return (
+    <label className="flex items-center justify-between">
+      Quality
+      <select
+        className={`${inputLook} !h-7 w-56`}
+        value={quality}
+        onChange={(event) => onQuality(event.target.value as Quality)}
+      >
+        {qualities.map((each) => (
+          <option key={each} value={each}>
+            {qualityNames[each]}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface ResolutionFieldProps {
+  /** Lines of the shorter side of the reel itself, and of the file; '' for those of the reel. */
+  own: number;
+  lines: string;
+  size: { width: number; height: number };
+  onLines(lines: string): void;
+}
+
+function ResolutionField({ own, lines, size, onLines }: ResolutionFieldProps) {
+  return (
+    <label className="flex items-center justify-between">
+      Resolution
+      <span className="flex w-56 items-center gap-2">
+        <input
+          list="lines"
+          inputMode="numeric"
+          className={`${inputLook} tabular !h-7 w-20`}
+          placeholder={String(own)}
+          value={lines}
+          onChange={(event) => onLines(event.target.value.replace(/\D/g, '').slice(0, 4))}
+        />
+        <datalist id="lines">
+          {[480, 720, 1080, 2160].map((each) => (
+            <option key={each} value={each} />
+          ))}
+        </datalist>
+        <span className="tabular text-muted">
+          {size.width}×{size.height}
+        </span>
+      </span>
+    </label>
   );
 }

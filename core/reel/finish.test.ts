@@ -8,6 +8,8 @@ import {
   compareReels,
   endWithMusic,
   estimateOutput,
+  outputFor,
+  purposes,
   locate,
   paceOf,
   pieceName,
@@ -232,6 +234,24 @@ describe('outputs', () => {
       ),
     ).toEqual(['1920×1080', '1080×1920', '720×720', '1080×1350', '3840×2160']);
     expect([shapeOf({ width: 1280, height: 720 }), shapeOf({ width: 640, height: 480 })]).toEqual(['16:9', null]);
+  });
+  it('a purpose says format, quality and lines: no larger than the reel, and small enough for mail', () => {
+    const reel = { ...start(), size: { width: 1920, height: 1080 } };
+    expect(outputFor('web', reel)).toEqual({ format: 'mp4', quality: 'good', lines: null });
+    expect(outputFor('web', { ...reel, size: { width: 2160, height: 3840 } }).lines).toBe(1080);
+    expect(outputFor('master', reel)).toEqual({ format: 'mp4', quality: 'best', lines: null });
+    expect(outputFor('proof', reel)).toMatchObject({ quality: 'draft', lines: 480 });
+    expect(outputFor('sound', reel).format).toBe('wav');
+    const long = (minutes: number) => {
+      const [main, ...others] = reel.tracks;
+      const items = main!.items.map((item) => ({ ...item, frames: minutes * 60 * 25 }));
+      return { ...reel, tracks: [{ ...main!, items: items.slice(0, 1) }, ...others] } as Reel;
+    };
+    const mailed = (minutes: number) => outputFor('mail', long(minutes)).lines;
+    expect([mailed(0.1), mailed(3), mailed(30)]).toEqual([null, expect.any(Number), 240]);
+    const size = { width: Math.round((mailed(3)! * 16) / 9), height: mailed(3)! };
+    expect(estimateOutput(long(3), { format: 'mp4', quality: 'good', size }).bytes).toBeLessThan(20.1e6);
+    expect(purposes.map((each) => outputFor(each, start()).lines)).toEqual([null, null, null, 480, null]);
   });
   it('a guess grows with length, size and quality', () => {
     const of = (quality: 'draft' | 'best', width = 1280) =>

@@ -64,14 +64,18 @@ export {
 } from './titles';
 export {
   type OutputFormat,
+  type Purpose,
   type Quality,
   type Shape,
   estimateOutput,
   formatNames,
   lineCounts,
+  outputFor,
   outputFormats,
   paceOf,
   pieceName,
+  purposeNames,
+  purposes,
   qualities,
   shapeOf,
   shapes,

@@ -136,3 +136,52 @@ export function paceOf(done: readonly { guess: number; tookSeconds: number }[]):
     .sort((a, b) => a - b);
   return ratios[ratios.length >> 1] ?? 1;
 }
+
+/** What a file is for. */
+export const purposes = ['web', 'master', 'mail', 'proof', 'sound'] as const;
+/** One of the purposes. */
+export type Purpose = (typeof purposes)[number];
+/** For the screens: what each is called, and what it gives. */
+export const purposeNames: Readonly<Record<Purpose, { name: string; says: string }>> = {
+  web: { name: 'Web and phones', says: 'plays everywhere' },
+  master: { name: 'Master', says: 'the full picture, as good as can be' },
+  mail: { name: 'Mail and chat', says: 'at most 20 MB' },
+  proof: { name: 'Proof', says: 'quick and small, to look at' },
+  sound: { name: 'Sound only', says: 'uncompressed' },
+};
+
+/** What mail servers commonly let through, in bytes, with its coding as text taken off. Common practice, no source. */
+const mostMailed = 20e6;
+/** Lines of the shorter side that are tried for a small file, from the largest. */
+const mailedLines = [1080, 720, 480, 360, 240] as const;
+
+/** As what a reel is made for a purpose. Common practice, no source. @returns lines of the shorter side; null for those of the reel */
+export function outputFor(
+  purpose: Purpose,
+  reel: Reel,
+): { format: OutputFormat; quality: Quality; lines: number | null } {
+  const own = Math.min(reel.size.width, reel.size.height);
+  const atMost = (lines: number) => (lines < own ? lines : null);
+  switch (purpose) {
+    case 'web':
+      return { format: 'mp4', quality: 'good', lines: atMost(1080) };
+    case 'master':
+      return { format: 'mp4', quality: 'best', lines: null };
+    case 'proof':
+      return { format: 'mp4', quality: 'draft', lines: atMost(480) };
+    case 'sound':
+      return { format: 'wav', quality: 'good', lines: null };
+    case 'mail': {
+      const bytes = (lines: number) => {
+        const scale = Math.min(1, lines / own);
+        const size = { width: reel.size.width * scale, height: reel.size.height * scale };
+        return estimateOutput(reel, { format: 'mp4', quality: 'good', size }).bytes;
+      };
+      return {
+        format: 'mp4',
+        quality: 'good',
+        lines: atMost(mailedLines.find((lines) => bytes(lines) <= mostMailed) ?? 240),
+      };
+    }
+  }
+}
