@@ -233,7 +233,7 @@ test('a piece as a GIF, every piece as a file, sound alone; a range that is empt
   await page.getByRole('button', { name: 'Render' }).click();
   await page.getByLabel('Resolution').fill('240');
   await page.getByLabel('Quality').selectOption('draft');
-  await page.getByRole('combobox', { name: /^What/ }).selectOption('pieces');
+  await page.getByRole('combobox', { name: /^Range/ }).selectOption('pieces');
   await page.getByLabel('Named').fill('boat {n}');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page).toHaveURL(/outputs/);
