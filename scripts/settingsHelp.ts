@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { helpTable, helpText } from '../settings/help';
 
-/** Writes what the settings are into `./start --help` and the README; run after every change of a setting. */
+/** Writes what the settings are into `./start --help` and the handbook; run after every change of a setting. */
 const places = [
   {
     file: 'start',
@@ -10,7 +10,7 @@ const places = [
     text: `settings_help='${helpText().replaceAll("'", '’')}'`,
   },
   {
-    file: 'README.md',
+    file: 'docs/handbook/settings.md',
     from: '<!-- settings -->\n',
     to: '\n<!-- end of settings -->',
     text: `\n<!-- prettier-ignore -->\n${helpTable()}\n`,

@@ -27,8 +27,8 @@ describe('the settings of an installation', () => {
       ]);
     }
   });
-  it('are all explained, in the README and in ./start --help, as they are', () => {
-    expect(readFileSync('README.md', 'utf8')).toContain(helpTable());
+  it('are all explained, in the handbook and in ./start --help, as they are', () => {
+    expect(readFileSync('docs/handbook/settings.md', 'utf8')).toContain(helpTable());
     expect(readFileSync('start', 'utf8')).toContain(helpText());
   });
 });
