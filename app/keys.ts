@@ -211,6 +211,7 @@ export const keySets = {
     'fullScreen',
     'safeAreas',
     'legend',
+    'find',
     'help',
   ],
   scenes: ['tag1', 'tag2', 'tag3', 'tag4', 'tag5', 'joinScene', 'partScene', 'sceneEarlier', 'sceneLater'],
@@ -248,6 +249,7 @@ export const keySets = {
     'fullScreen',
     'undo',
     'redo',
+    'find',
     'help',
   ],
   music: [
@@ -292,6 +294,7 @@ export const keySets = {
     'pictureSize',
     'undo',
     'redo',
+    'find',
     'help',
   ],
   shorts: [
@@ -316,6 +319,7 @@ export const keySets = {
     'panelStyle',
     'pictureSize',
     'fullScreen',
+    'find',
     'help',
   ],
   variants: [
@@ -330,6 +334,7 @@ export const keySets = {
     'pictureSize',
     'undo',
     'redo',
+    'find',
     'help',
   ],
   twoReels: ['copyOver', 'moveOver', 'swap'],
