@@ -23,7 +23,7 @@ interface BeginScreenProps {
 
 /** From files to what was asked for, by itself: they arrive, are looked at, and it is made and opened. */
 export function BeginScreen({ projectId, items, beginning: { aim, music } }: BeginScreenProps) {
-  const { queue, lines, total } = useUploads(projectId);
+  const { queue, lines, total, arrived } = useUploads(projectId);
   const fetcher = useFetcher<{ problem: string | null } & GoingAnswer>();
   useGoTo(fetcher);
   const say = (intent: string, next: Aim) => void fetcher.submit({ intent, aim: next }, { method: 'post' });
@@ -53,6 +53,7 @@ export function BeginScreen({ projectId, items, beginning: { aim, music } }: Beg
         ) : (
           <Making
             {...{ projectId, items, aim, music, total, over }}
+            isListed={[...arrived].every((id) => items.some((item) => item.id === id))}
             stopped={lines.filter((line) => line.state === 'stopped').length}
             problem={fetcher.data?.problem ?? null}
             busy={fetcher.state !== 'idle'}
@@ -73,6 +74,8 @@ interface MakingProps {
   aim: Aim;
   music: BeginScreenProps['beginning']['music'];
   total: ReturnType<typeof useUploads>['total'];
+  /** Whether all that has arrived is among the items. */
+  isListed: boolean;
   stopped: number;
   over: boolean;
   problem: string | null;
@@ -86,11 +89,11 @@ interface MakingProps {
 const worthWaiting = 20;
 
 function Making(props: MakingProps) {
-  const { projectId, items, aim, music, total, stopped, problem, busy, onMake } = props;
-  const state = beginState({ aim, items, isArriving: total !== null, music });
+  const { projectId, items, aim, music, total, isListed, stopped, problem, busy, onMake } = props;
+  const state = beginState({ aim, items, isArriving: total !== null || !isListed, music });
   const left = timeLeftOf(useTasks(projectId) ?? []);
   const refines = useRefining(state, left);
-  useAsking(state.waitsFor === 'beats' || state.waitsFor === 'look');
+  useAsking(state.waitsFor === 'beats' || state.waitsFor === 'look' || (total === null && !isListed));
   const ready = state.waitsFor === null && !refines;
   // Once by itself; what failed is tried again by hand.
   const tried = useRef(false);

@@ -6,7 +6,7 @@ import { formatSize, formatTimeLeft } from '../ui/format';
 import type { BrokenOff, UploadLine, UploadState, UploadTotal } from './uploadQueue';
 import { UploadRow } from './UploadRow';
 
-interface UploadListProps extends UploadState {
+interface UploadListProps extends Omit<UploadState, 'arrived'> {
   /** How many files of dropped folders were passed over. */
   passedOver: number;
   onCancel(id: number): void;

@@ -41,6 +41,8 @@ export interface UploadState {
   /** Null while nothing is on its way. */
   total: UploadTotal | null;
   brokenOff: readonly BrokenOff[];
+  /** Ids of the items that came of what has arrived. */
+  arrived: ReadonlySet<string>;
 }
 
 type Start = (
@@ -74,7 +76,8 @@ export class UploadQueue {
   private already = 0;
   private readonly heardOf = new Set<number>();
   private broken: readonly BrokenOff[] = [];
-  private now: UploadState = { lines: [], total: null, brokenOff: [] };
+  private arrived: ReadonlySet<string> = new Set();
+  private now: UploadState = { lines: [], total: null, brokenOff: [], arrived: this.arrived };
 
   constructor(
     private readonly projectId: string,
@@ -183,7 +186,9 @@ export class UploadQueue {
         this.heardOf.add(id);
         this.change(id, { sent });
       },
-      onSuccess: () => {
+      onSuccess: (...[payload]: Partial<Parameters<NonNullable<UploadOptions['onSuccess']>>>) => {
+        const item = payload?.lastResponse.getBody();
+        if (item) this.arrived = new Set([...this.arrived, item]);
         this.done = { files: this.done.files + 1, bytes: this.done.bytes + file.size };
         this.remove(id);
         for (const listener of this.arrivals) listener();
@@ -224,7 +229,7 @@ export class UploadQueue {
   }
 
   private tell(): void {
-    this.now = { lines: this.lines.slice(), total: this.sum(), brokenOff: this.broken };
+    this.now = { lines: this.lines.slice(), total: this.sum(), brokenOff: this.broken, arrived: this.arrived };
     for (const listener of this.listeners) listener();
   }
 

@@ -2,7 +2,7 @@ import { useEffect, useSyncExternalStore } from 'react';
 import { useRevalidator } from 'react-router';
 import { uploadsOf, type UploadState } from './uploadQueue';
 
-const nothing: UploadState = { lines: [], total: null, brokenOff: [] };
+const nothing: UploadState = { lines: [], total: null, brokenOff: [], arrived: new Set() };
 /** The list of items follows arrivals, but not each of hundreds. */
 const followEvery = 1200;
 
