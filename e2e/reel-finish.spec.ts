@@ -76,7 +76,8 @@ test('from a machine-made reel to a changed, titled, steadied, music-backed file
     await page.getByRole('button', { name: 'Dismiss this message' }).click();
     await page.getByLabel('Speed in per cent').fill('100');
     await page.keyboard.press('Enter');
-    await expect.poll(() => seconds(page)).toBe(before);
+    // The head shows tenths; frames that come back may round to the next.
+    await expect.poll(async () => Math.abs((await seconds(page)) - before)).toBeLessThan(0.15);
     const count = await page.locator('[data-piece]').count();
     await piece(page, 0).click();
     await page.keyboard.press('Control+c');
