@@ -100,6 +100,18 @@ export default tseslint.config(
     rules: {
       ...reactHooks.configs.flat.recommended.rules,
       'react-hooks/exhaustive-deps': 'error',
+      'no-restricted-properties': [
+        'error',
+        { object: 'crypto', property: 'randomUUID', message: 'Only there on secure addresses; use newId.' },
+      ],
+      'no-restricted-imports': [
+        'error',
+        {
+          name: 'react-router',
+          importNames: ['useRevalidator'],
+          message: 'It breaks off what is loading; use useReload.',
+        },
+      ],
       // Two screens and a half of an editor; most are under one.
       'max-lines-per-function': ['error', { max: 150, skipBlankLines: true, skipComments: true }],
       // It takes every object that has a callback ref for a ref; what handlers need of a later render is in useLatest.
@@ -116,6 +128,10 @@ export default tseslint.config(
       'jsx-a11y-x/media-has-caption': 'off',
     },
   },
-  { files: ['app/**/*.test.{ts,tsx}'], rules: { 'max-lines-per-function': 'off' } },
+  { files: ['app/ui/useReload.ts', 'app/**/*.test.tsx'], rules: { 'no-restricted-imports': 'off' } },
+  {
+    files: ['app/**/*.test.{ts,tsx}'],
+    rules: { 'max-lines-per-function': 'off', 'no-restricted-properties': 'off' },
+  },
   ...rooms.flatMap(roomRule),
 );

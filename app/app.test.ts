@@ -256,6 +256,26 @@ describe('who may come in', () => {
     expect(ask('pond.example')).toBe(403);
     delete process.env.HOST;
   });
+  it('elsewhere under a link to look and comment, and nowhere beside it', () => {
+    process.env.HOST = '0.0.0.0';
+    process.env.BRIGHT_REEL_PASSWORD = 'duck:pond';
+    const token = 'fn4_GOdoY_2FlTFEsAsjtCywPe2aAjwi';
+    const status = (path: string) =>
+      guard(new Request(`http://pond.example${path}`, { headers: { host: 'pond.example' } }))?.status ?? 200;
+    for (const path of ['', '.data', '/film/d5b2334d-2d48-4c38-ba8c-351cf006a9d2'])
+      expect(status(`/viewing/${token}${path}`), path).toBe(200);
+    for (const path of [
+      '/projects/x/reels/y/viewing',
+      '/viewing/short',
+      `/viewing/${token}/../../projects`,
+      `/viewing/${token}/film/a/../../../../media/a`,
+      `/viewing/${token}%2f..%2fprojects`,
+      `/x/viewing/${token}`,
+    ])
+      expect(status(path), path).toBe(401);
+    delete process.env.BRIGHT_REEL_PASSWORD;
+    delete process.env.HOST;
+  });
   const send = (path: string, headers: Record<string, string>, method = 'POST') =>
     guard(new Request(`http://127.0.0.1:4310${path}`, { method, headers: { host: '127.0.0.1:4310', ...headers } }))
       ?.status ?? 200;

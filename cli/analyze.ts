@@ -1,11 +1,10 @@
-import { mkdtemp, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { steadyingAdvice } from '#core/framing';
 import { degreesOf, faceTracks, groupPeople, persistentFaces, showsWho, type FaceSample } from '#core/picture';
 import { cameraPath, derive, runsOf, type Run, type RunKind } from '#core/readings';
 import { framesPerSecond, type Range } from '#core/time';
-import { MediaError } from '#media/process';
 import type { Probe } from '#media/probe/probe';
 import { readMedia } from '#media/read/read';
 
@@ -163,18 +162,3 @@ function peopleIn(faces: FaceSample[], cuts: number[], blurred: Range[], duratio
 
 const rounded = (value: number | null) => (value === null ? null : round(value));
 const round = (value: number) => Math.round(value * 1e4) / 1e4;
-
-/** Writes whole or not at all. */
-export async function writeWhole(file: string, text: string) {
-  const part = `${file}.part`;
-  try {
-    await writeFile(part, text);
-    await rename(part, file);
-  } catch (error) {
-    await rm(part, { force: true });
-    throw new MediaError(
-      `${file} cannot be written: ${(error as NodeJS.ErrnoException).code === 'ENOSPC' ? 'the disk is full' : 'check the folder and its permissions'}.`,
-      { cause: error },
-    );
-  }
-}

@@ -1,14 +1,7 @@
 import { parseArgs } from 'node:util';
 import { rates, type Rate } from '#core/time';
 import { MediaError } from '#media/process';
-import { offsetBetween } from '#media/read/offset';
-import { analyze, writeWhole } from './analyze';
-import { beats } from './beats';
-import { convert } from './convert';
-import { highlights, montage } from './makeReel';
-import { renderReelFile } from './renderReelFile';
-import { shorts } from './shorts';
-import { transcribe } from './transcribe';
+import { writeWhole } from './writeWhole';
 
 const help = `Bright Reel on the command line: the same work, without server or database.
 
@@ -41,6 +34,8 @@ one line that says why. 2: the command was not understood.`;
 
 class UsageError extends Error {}
 
+/** Each command loads what it works with, so that help and refusals come at once. */
+
 async function main(args: string[]): Promise<void> {
   const { values, positionals } = parse(args);
   if (values.help || args.length === 0) return console.log(help);
@@ -70,13 +65,13 @@ async function main(args: string[]): Promise<void> {
   };
   if (command === 'analyze') {
     const { out } = need(1, 'analyze FILE');
-    await write(out, await analyze(file!, progress, rangeOf(values.from, values.to)));
+    await write(out, await (await import('./analyze')).analyze(file!, progress, rangeOf(values.from, values.to)));
   } else if (command === 'transcribe') {
     const { out } = need(1, 'transcribe FILE');
-    await write(out, await transcribe(file!, values.language, progress));
+    await write(out, await (await import('./transcribe')).transcribe(file!, values.language, progress));
   } else if (command === 'beats') {
     const { out } = need(1, 'beats FILE');
-    await write(out, await beats(file!));
+    await write(out, await (await import('./beats')).beats(file!));
   } else if (command === 'shorts') {
     const { out } = need(1, 'shorts FILE');
     const number = (name: 'count' | 'min' | 'max') => {
@@ -89,7 +84,9 @@ async function main(args: string[]): Promise<void> {
     if ((minSeconds ?? 15) >= (maxSeconds ?? 45)) throw new UsageError('--min is less than --max.');
     await write(
       out,
-      await shorts(
+      await (
+        await import('./shorts')
+      ).shorts(
         file!,
         {
           ...(count ? { count: Math.round(count) } : {}),
@@ -102,7 +99,9 @@ async function main(args: string[]): Promise<void> {
     );
   } else if (command === 'sync') {
     const { out } = need(2, 'sync REFERENCE OTHER');
-    const { offsetSeconds, driftPpm, confidence } = await offsetBetween(file!, rest[0]!);
+    const { offsetSeconds, driftPpm, confidence } = await (
+      await import('#media/read/offset')
+    ).offsetBetween(file!, rest[0]!);
     const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
     await write(out, {
       offsetSeconds: round(offsetSeconds, 5),
@@ -114,7 +113,9 @@ async function main(args: string[]): Promise<void> {
     const { out } = needMany(1, 'highlights FILE...');
     const length = values.length === undefined ? null : Number(values.length);
     if (length !== null && !(length > 0 && length <= 36_000)) throw new UsageError('--length is a number of seconds.');
-    const made = await highlights([file!, ...rest], {
+    const made = await (
+      await import('./makeReel')
+    ).highlights([file!, ...rest], {
       ...shared(out),
       length,
       music: values.music,
@@ -124,15 +125,20 @@ async function main(args: string[]): Promise<void> {
     await writeWhole(out, made);
   } else if (command === 'montage') {
     const { out } = needMany(2, 'montage SONG FILE...');
-    await writeWhole(out, await montage(file!, rest, { ...shared(out), every: values.every }));
+    await writeWhole(
+      out,
+      await (await import('./makeReel')).montage(file!, rest, { ...shared(out), every: values.every }),
+    );
   } else if (command === 'convert') {
     const { out } = need(1, 'convert REEL');
-    const { text, left } = await convert(file!, out, rateOf(values.rate), values.words);
+    const { text, left } = await (await import('./convert')).convert(file!, out, rateOf(values.rate), values.words);
     await writeWhole(out, text);
     for (const sentence of left) console.error(sentence);
   } else if (command === 'render') {
     const { out } = need(1, 'render REEL');
-    const left = await renderReelFile(file!, out, {
+    const left = await (
+      await import('./renderReelFile')
+    ).renderReelFile(file!, out, {
       ...shared(out),
       rate: rateOf(values.rate) ?? rates['25'],
       lines: values.lines,

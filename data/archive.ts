@@ -57,6 +57,21 @@ const rowsOf = async (table: string, where: string, value: string): Promise<Row[
     )
   ).rows.map(({ row }) => row);
 
+/** All rows of a project, by table. */
+async function projectRows(projectId: string): Promise<Rows> {
+  const rows: Rows = {};
+  for (const [table, where] of Object.entries(projectTables)) rows[table] = await rowsOf(table, where, projectId);
+  return rows;
+}
+
+/** Puts the rows of a project into their tables, what is referred to first. */
+async function insertProject(tx: Pick<ReturnType<typeof database>, 'execute'>, rows: Rows): Promise<void> {
+  for (const table of Object.keys(projectTables))
+    await tx.execute(
+      sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(rows[table] ?? [])}::jsonb)`,
+    );
+}
+
 export class ArchiveError extends Error {
   override name = 'ArchiveError';
 }
@@ -64,8 +79,7 @@ export class ArchiveError extends Error {
 /** @param withMedia also the files themselves; without them they are looked for by content where the archive is opened */
 export async function writeArchive(projectId: string, withMedia: boolean): Promise<Readable> {
   const zip = new yazl.ZipFile();
-  const rows: Rows = {};
-  for (const [table, where] of Object.entries(projectTables)) rows[table] = await rowsOf(table, where, projectId);
+  const rows = await projectRows(projectId);
   const files = (
     await database().$client.query<{ hash: string; size: string; storage_key: string; name: string }>(
       'select distinct on (f.hash) f.hash, f.size, f.storage_key, m.name from files f join media m on m.file_hash = f.hash where m.project_id = $1',
@@ -111,22 +125,13 @@ export async function writeArchive(projectId: string, withMedia: boolean): Promi
  * @returns the new project's id
  */
 export async function copyProject(projectId: string, name: string): Promise<string> {
-  const rows: Rows = {};
-  for (const [table, where] of Object.entries(projectTables)) rows[table] = await rowsOf(table, where, projectId);
-  const hashes = (rows.media ?? []).map(({ file_hash }) => file_hash);
+  const rows = await projectRows(projectId);
   const own = freshIds(rows);
-  // Content is known by its hash, which may hold what looks like an id.
-  own.media!.forEach((row, index) => (row.file_hash = hashes[index]));
   const now = new Date().toISOString();
   const id = own.projects![0]!.id as string;
-  const fresh = { name, beginning: null, created_at: now, changed_at: now, put_away_at: null };
+  const fresh = { name, beginning: null, created_at: now, changed_at: now, put_away_at: null, removed_at: null };
   const project = { ...own.projects![0]!, ...fresh };
-  await database().transaction(async (tx) => {
-    for (const table of Object.keys(projectTables))
-      await tx.execute(
-        sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(table === 'projects' ? [project] : own[table])}::jsonb)`,
-      );
-  });
+  await database().transaction((tx) => insertProject(tx, { ...own, projects: [project] }));
   return id;
 }
 
@@ -182,10 +187,7 @@ export async function openArchive(file: string, checkRow: CheckRow): Promise<{ p
           await tx.execute(
             sql`insert into files (hash, size, storage_key) values (${hash}, ${size}, ${fileKey(hash, name)}) on conflict do nothing`,
           );
-        for (const table of Object.keys(projectTables))
-          await tx.execute(
-            sql`insert into ${sql.raw(table)} select * from jsonb_populate_recordset(null::${sql.raw(table)}, ${JSON.stringify(renamed[table] ?? [])}::jsonb)`,
-          );
+        await insertProject(tx, renamed);
         for (const { hash } of files) {
           const reading = entries.get(`readings/${hash}.json`);
           if (!reading) continue;

@@ -6,6 +6,9 @@ import * as schema from './schema';
 
 export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
 
+/** What happens in it happens whole, or not at all. */
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+
 let shared: Database | null = null;
 
 function databaseUrl(): string {
@@ -14,10 +17,17 @@ function databaseUrl(): string {
   return url;
 }
 
+/** A busy machine takes seconds to give a connection; one that takes longer is away. */
+const connectionMilliseconds = 15_000;
+
 /** One pool per process. A lost connection is replaced at the next query. */
 export function database(): Database {
   if (!shared) {
-    const pool = new pg.Pool({ connectionString: databaseUrl(), max: 16, connectionTimeoutMillis: 5000 });
+    const pool = new pg.Pool({
+      connectionString: databaseUrl(),
+      max: 16,
+      connectionTimeoutMillis: connectionMilliseconds,
+    });
     const lost = (error: Error) => console.error(`database connection lost: ${error.message}`);
     pool.on('error', lost);
     pool.on('connect', (client) => client.on('error', lost));

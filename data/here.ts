@@ -1,9 +1,9 @@
-import { and, eq, like, lte, ne } from 'drizzle-orm';
+import { and, eq, getTableColumns, isNull, like, lte, ne } from 'drizzle-orm';
 import { stat } from 'node:fs/promises';
 import { contentHash } from './contentHash';
 import { database } from './db';
 import { addFile, addMedia, findFile, setStorageKey, type MediaRow } from './media';
-import { files, media, watchedFolders } from './schema';
+import { files, media, projects, watchedFolders } from './schema';
 import { hereKey, herePath, storage } from './storage';
 
 /** Footage that is used where it lies on this machine, see `hereKey`; paths are relative to the folder that is allowed. */
@@ -64,8 +64,9 @@ export async function pathsHere(projectId: string): Promise<Map<string, number>>
 
 export const listWatched = (projectId?: string) =>
   database()
-    .select()
+    .select(getTableColumns(watchedFolders))
     .from(watchedFolders)
+    .innerJoin(projects, and(eq(projects.id, watchedFolders.projectId), isNull(projects.removedAt)))
     .where(projectId === undefined ? undefined : eq(watchedFolders.projectId, projectId));
 
 export const setWatched = async (projectId: string, path: string, on: boolean): Promise<void> => {

@@ -71,6 +71,13 @@ export const touchProject = (id: string) =>
     .set({ changedAt: sql`now()` })
     .where(and(eq(projects.id, id), lt(projects.changedAt, sql`now() - interval '1 minute'`)));
 
+/** Does something for a project that nobody else does at the same time, in whatever process. */
+export const aloneIn = <T>(id: string, work: () => Promise<T>): Promise<T> =>
+  database().transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${id}))`);
+    return work();
+  });
+
 export async function createProject(name: string, id?: string, beginning: Beginning | null = null): Promise<Project> {
   const [project] = await database()
     .insert(projects)

@@ -20,7 +20,7 @@ import {
 import { database, type Database } from './db';
 import { readSoundChoice, writeSoundChoice, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
-import { media, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
+import { media, projects, readings, runs, traces, type StoredProbe, type StoredSheets } from './schema';
 import { storage } from './storage';
 
 /**
@@ -216,6 +216,7 @@ export async function outdatedItems(
       name: media.name,
     })
     .from(media)
+    .innerJoin(projects, and(eq(projects.id, media.projectId), isNull(projects.removedAt)))
     .innerJoin(
       readings,
       and(eq(readings.hash, media.fileHash), eq(readings.parameters, media.parameters), lt(readings.version, version)),

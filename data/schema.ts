@@ -29,7 +29,7 @@ import {
 } from '#core/moments';
 import type { FaceSample, ObjectSample, PictureCoding } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
-import type { HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
+import type { Coding, HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
 import type { Montage } from '#core/montage';
 import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
 import type { HeardChannel, MusicHearing, SoundChoice, SoundTrack } from '#core/sound';
@@ -731,3 +731,91 @@ export const posts = pgTable(
   },
   (table) => [index('posts_project').on(table.projectId)],
 );
+
+/** A reel or short that is shown to others under a link. The link lasts as long as the reel; its address can be changed. */
+export const viewings = pgTable('viewings', {
+  id: id(),
+  projectId: uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  reelId: uuid('reel_id')
+    .notNull()
+    .unique()
+    .references(() => reels.id, { onDelete: 'cascade' }),
+  /** The part of the address that nobody can guess. */
+  token: text('token').notNull().unique(),
+  /** As `hashPassword` makes it; null for none. */
+  passwordHash: text('password_hash'),
+  /** From then on nothing is shown; null for no end. */
+  endsAt: moment('ends_at'),
+  mayDownload: boolean('may_download').notNull().default(false),
+  /** When it was closed by hand. */
+  closedAt: moment('closed_at'),
+  /** Wrong passwords in a row, and when the last one came. */
+  wrongGuesses: integer('wrong_guesses').notNull().default(0),
+  guessedAt: moment('guessed_at'),
+  createdAt: created(),
+});
+
+export interface Approval {
+  name: string;
+  at: string;
+  /** Hash of what its sender's browser keeps, by which it can be taken back. */
+  key: string;
+}
+
+/** States of a reel that were shown, each by a file of its own. */
+export const viewingVersions = pgTable(
+  'viewing_versions',
+  {
+    id: id(),
+    viewingId: uuid('viewing_id')
+      .notNull()
+      .references(() => viewings.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    revision: integer('revision').notNull(),
+    /** What its editor says of it. */
+    note: text('note').notNull().default(''),
+    /** Null when the file was deleted among the outputs. */
+    renderId: uuid('render_id').references(() => renders.id, { onDelete: 'set null' }),
+    approvals: jsonb('approvals').$type<Approval[]>().notNull().default([]),
+    createdAt: created(),
+  },
+  (table) => [uniqueIndex('viewing_versions_number').on(table.viewingId, table.number)],
+);
+
+/** What was said of a version; taken back by hand, never deleted. */
+export const viewingComments = pgTable(
+  'viewing_comments',
+  {
+    id: id(),
+    viewingId: uuid('viewing_id')
+      .notNull()
+      .references(() => viewings.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => viewingVersions.id, { onDelete: 'cascade' }),
+    /** The comment that it answers. */
+    answers: uuid('answers'),
+    /** In the version's film. */
+    seconds: doublePrecision('seconds').notNull(),
+    author: text('author').notNull(),
+    text: text('text').notNull(),
+    fromEditor: boolean('from_editor').notNull().default(false),
+    /** As that of an approval; null for an editor's. */
+    key: text('key'),
+    createdAt: created(),
+    doneAt: moment('done_at'),
+    removedAt: moment('removed_at'),
+  },
+  (table) => [index('viewing_comments_viewing').on(table.viewingId)],
+);
+
+/** Ways to make a file that are kept by name, for all projects; taken away by a time, never deleted. */
+export const outputPresets = pgTable('output_presets', {
+  id: id(),
+  name: text('name').notNull(),
+  coding: jsonb('coding').$type<Coding>().notNull(),
+  createdAt: created(),
+  removedAt: moment('removed_at'),
+});

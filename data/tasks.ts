@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { and, asc, desc, eq, gt, inArray, lt, ne, not, notInArray, or, sql } from 'drizzle-orm';
 import { percentile } from '#core/signal';
-import { database } from './db';
+import { database, type Transaction } from './db';
 import { dropRange } from './media';
 import type { ReadingKey } from './readings';
 import type { NewPost, Post } from './posts';
@@ -45,7 +45,6 @@ const maxAttempts = 4;
 /** The queue's priorities are 16 bits wide. */
 const lastRank = 32_000;
 const isActive = inArray(tasks.state, ['queued', 'running']);
-type Transaction = Parameters<Parameters<ReturnType<typeof database>['transaction']>[0]>[0];
 
 /** Puts a job for a task into the queue, in the place of any that is there; one that a dead worker holds is let go. */
 const addJob = (tx: Transaction, { id, kind, rank }: Pick<Task, 'id' | 'kind' | 'rank'>) =>
@@ -426,13 +425,15 @@ export type NewRender = Omit<typeof renders.$inferInsert, 'id' | 'createdAt' | '
 export const queueRenders = (wanted: readonly NewRender[]): Promise<string[]> =>
   database().transaction(async (tx) => {
     const ids: string[] = [];
-    for (const render of wanted) {
-      const [row] = await tx.insert(renders).values(render).returning();
-      await tieTask(tx, row!);
-      ids.push(row!.id);
-    }
+    for (const render of wanted) ids.push(await queueRenderIn(tx, render));
     return ids;
   });
+/** The same as part of something else. @returns its id */
+export async function queueRenderIn(tx: Transaction, render: NewRender): Promise<string> {
+  const [row] = await tx.insert(renders).values(render).returning();
+  await tieTask(tx, row!);
+  return row!.id;
+}
 
 /** Puts a render that failed or was cancelled into the queue again; one that is active is left as it is. */
 export const queueRenderAgain = (id: string): Promise<void> =>

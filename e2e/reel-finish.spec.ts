@@ -245,9 +245,39 @@ test('a piece as a GIF, every piece as a file, sound alone; a range that is empt
   await expect(page.getByRole('row', { name: /wav/i }).first()).toHaveAttribute('data-state', 'done', {
     timeout: 120_000,
   });
-  const refused = await page.request.post(address, {
-    form: { intent: 'render', format: 'mp4', quality: 'good', from: '500000', to: '3' },
+  const refused = await page.request.post(`${new URL(address).pathname}/render`, {
+    data: { files: [{ format: 'mp4', quality: 'good', from: 500000, to: 3 }] },
     headers: { origin: new URL(address).origin },
   });
   expect(await refused.text()).toContain('The range holds no frame');
+});
+
+test('several files at once, one of them by a preset of one’s own', async ({ page }) => {
+  await machineMade(page, '0:20');
+  await page.getByRole('button', { name: 'Render' }).click();
+  const files = page.getByRole('group', { name: 'Files to make' });
+  await expect(files.getByRole('checkbox', { name: /^Web and phones/ })).toBeChecked();
+  await page.getByLabel('Resolution').fill('240');
+  await page.getByLabel('Quality').selectOption('draft');
+  await expect(files.getByRole('checkbox', { name: /^As set below/ })).toBeChecked();
+  await page.getByRole('button', { name: 'Keep as a preset…' }).click();
+  await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Village screen');
+  await page.keyboard.press('Enter');
+  const own = files.getByRole('checkbox', { name: /^Village screen/ });
+  await expect(own).toBeChecked();
+  await files.getByRole('checkbox', { name: /^Sound only/ }).check();
+  await expect(page.getByLabel('Quality')).toHaveCount(0);
+  await expect(page.getByLabel('Named')).toHaveValue('{reel}, {for}');
+  await expect(page.getByTestId('estimate')).toContainText('about');
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(page).toHaveURL(/outputs/);
+  for (const name of [/, Village screen/, /, Sound only/])
+    await expect(page.getByRole('row', { name }).first()).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  // It is there for the next reel, and goes away with a way back.
+  await page.goBack();
+  await page.getByRole('button', { name: 'Render' }).click();
+  await page.getByRole('button', { name: 'Take the preset “Village screen” away' }).click();
+  await expect(own).toHaveCount(0);
+  await page.locator('[data-sonner-toast]').getByRole('button', { name: 'Undo' }).click();
+  await expect(own).toBeVisible();
 });

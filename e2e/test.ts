@@ -1,4 +1,7 @@
+import { createRequire } from 'node:module';
 import { test as base, type Page } from '@playwright/test';
+
+import { hintsKept } from '../app/hints/hintWords';
 
 export { expect, type Page } from '@playwright/test';
 
@@ -17,6 +20,10 @@ export const test = base.extend<Faults & { faults: { found: string[]; allowed: R
   allow: async ({ faults }, use) => use((...patterns) => void faults.allowed.push(...patterns)),
   noFaults: [
     async ({ context, faults }, use, info) => {
+      // Hints come at a first visit, and every test is one.
+      await context.addInitScript((kept) => {
+        if (location.protocol.startsWith('http')) localStorage.setItem(kept, localStorage.getItem(kept) ?? '*');
+      }, hintsKept);
       const { found } = faults;
       // What a request's answer says is noted with the answer.
       context.on(
@@ -89,3 +96,23 @@ export const unsaved = (page: Page): Promise<number> =>
         };
       }),
   );
+
+const axe = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
+/** What axe finds wrong with a screen as it stands, each with up to three places. */
+export async function axeFinds(page: Page): Promise<string[]> {
+  await page.addScriptTag({ path: axe });
+  return page.evaluate(async () => {
+    const { violations } = await (
+      window as unknown as {
+        axe: { run(): Promise<{ violations: { id: string; help: string; nodes: { html: string }[] }[] }> };
+      }
+    ).axe.run();
+    return violations.map(
+      (each) =>
+        `${each.id}: ${each.help}: ${each.nodes
+          .slice(0, 3)
+          .map((node) => node.html.slice(0, 140))
+          .join(' | ')}`,
+    );
+  });
+}

@@ -1,5 +1,6 @@
 /** Takes the pictures in docs/screenshots from a running Bright Reel: node --import tsx scripts/pictures.ts [ADDRESS] */
 import { chromium } from '@playwright/test';
+import { hintsKept } from '../app/hints/hintWords';
 import { demoProject } from '../demo/project';
 
 const base = process.argv[2] ?? 'http://127.0.0.1:4310';
@@ -15,6 +16,7 @@ const browser = await chromium.launch({
   ],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript((kept) => localStorage.setItem(kept, '*'), hintsKept);
 const keep = async (name: string) => {
   await page.mouse.move(640, 2);
   await page.waitForTimeout(1800);
@@ -150,11 +152,34 @@ await page.getByRole('tab', { name: 'Piece' }).click();
 await page.getByLabel('Another reel above').selectOption({ label: 'Selects' });
 await page.getByRole('region', { name: /^Above/ }).waitFor();
 for (const keys of ['Backquote', ']', 'Shift+Enter']) await page.keyboard.press(keys);
-await keep('two-reels');
 for (const keys of ['Control+z', 'Backquote']) await page.keyboard.press(keys);
 await page.getByRole('button', { name: 'Close the reel above' }).click();
 await page.getByRole('button', { name: 'Render' }).click();
 await page.getByRole('button', { name: 'Start', exact: true }).click();
 await page.locator('[data-state=done]').first().waitFor({ timeout: 900_000 });
 await keep('outputs');
+await page.goto(`${demo}/moments`);
+await ready();
+await page.getByLabel('Target length').fill('0:20');
+await page.keyboard.press('Enter');
+await page.waitForTimeout(2000);
+await page.getByRole('button', { name: /Make reel/ }).click();
+await page.waitForURL(/reels\/[0-9a-f-]{36}/);
+await page.getByRole('tab', { name: 'Viewing' }).click();
+await page.getByRole('button', { name: 'Make a link' }).click();
+const link = await page.getByRole('textbox', { name: 'Link' }).inputValue();
+await page.goto(link);
+await page.locator('video').waitFor({ timeout: 900_000 });
+for (const [seconds, name, text] of [
+  [3, 'Ada', 'Can we begin with the launch instead? The pan is lovely, but long.'],
+  [9.6, 'Ben', 'The name of the boat should be written here: “Paper Tiger”.'],
+] as const) {
+  await page.locator('video').evaluate((film: HTMLVideoElement, to) => void (film.currentTime = to), seconds);
+  await page.waitForTimeout(800);
+  await page.getByPlaceholder(/^What should be different/).fill(text);
+  await page.getByLabel('Your name').fill(name);
+  await page.getByRole('button', { name: /^Comment at/ }).click();
+  await page.getByText(text).waitFor();
+}
+await keep('viewing');
 await browser.close();

@@ -151,7 +151,7 @@ need_build() {
 }
 
 # keep NAME LOG COMMAND...: runs a command, its words in a log that is rotated, and starts it again when it ends, after a second at first and later at longer
-# intervals; after a minute of life it counts as well again. Its keeper goes into "children".
+# intervals; after a minute of life it counts as well again. Its keeper goes into "children", its own number into LOG with .pid for .log.
 keep() {
   local name="$1" log="$2"
   shift 2
@@ -164,6 +164,7 @@ keep() {
       began=$SECONDS
       "$@" > >(exec node "$root/scripts/rotate.mjs" "$log") 2>&1 &
       child=$!
+      echo "$child" >"${log%.log}.pid"
       wait "$child"
       code=$?
       child=""

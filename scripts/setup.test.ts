@@ -43,7 +43,7 @@ describe('parts that are kept running', () => {
     keeper.kill('SIGTERM');
     await ended;
     expect(lines().map(isAlive)).toEqual([false, false, false]);
-  }, 60_000);
+  });
 });
 
 const postgres = '/usr/lib/postgresql/15/bin';
@@ -80,7 +80,7 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
     } finally {
       bash(`start_postgres ${folder}/new test >&2; postgres_started=yes; stop_postgres`);
     }
-  }, 120_000);
+  });
   it('of an earlier version is closed, and keeps what is in it', () => {
     const answer = bash(`
       mkdir -p ${folder}/old; [ "$(id -u)" = 0 ] && chown postgres ${folder}/old
@@ -104,7 +104,7 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
     } finally {
       bash(`start_postgres ${folder}/old bright_reel >&2; postgres_started=yes; stop_postgres`);
     }
-  }, 120_000);
+  });
   it('is started again when it is killed, on the same port', async () => {
     const keeper = spawn(
       'bash',
@@ -148,5 +148,5 @@ describe.skipIf(!existsSync(postgres))('a PostgreSQL of our own', () => {
       await ended;
     }
     expect(answers()).toBe(false);
-  }, 120_000);
+  });
 });

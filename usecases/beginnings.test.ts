@@ -9,7 +9,7 @@ import { closeDatabase, migrateDatabase } from '#data/db';
 import { keyOf, setProblem } from '#data/media';
 import { changeProject, createProject, findProject } from '#data/projects';
 import { coarse, saveReading } from '#data/readings';
-import { deleteReel, listVersions, openReel } from '#data/reels';
+import { deleteReel, listVersions, openReel, reelNames } from '#data/reels';
 import { unpackReading } from '#media/read/readingPack';
 import { storedParts } from './background/readFile';
 import { begin, showBeginning } from './beginnings';
@@ -70,6 +70,15 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a project that 
     // Once the reel is deleted, it may be made again.
     await deleteReel(project, (reel as { reel: string }).reel);
     expect(await showBeginning(project)).toMatchObject({ value: { made: null } });
+  });
+  it('asked twice at once, as by a reload in the middle, it makes one', async () => {
+    await bring('race-day.mp4');
+    const [first, second] = await Promise.all([
+      made({ intent: 'make', aim: 'reel' }),
+      made({ intent: 'make', aim: 'reel' }),
+    ]);
+    expect(second).toEqual(first);
+    expect(await reelNames(project)).toHaveLength(1);
   });
   it('the reel is about as long as is usual, tells why each piece is there, and shows photos as well', async () => {
     for (const name of ['race-day.mp4', 'captain-close.mp4', 'photo-crew.jpg']) await bring(name);

@@ -4,7 +4,7 @@ import { counted } from '#core/sentences';
 import { formatClock } from '#core/time';
 import { findMedia, listMedia } from '#data/media';
 import { findHearing } from '#data/montages';
-import { changeProject, type Project } from '#data/projects';
+import { aloneIn, changeProject, type Project } from '#data/projects';
 import { openReel } from '#data/reels';
 import type { Aim, Beginning } from '#data/schema';
 import { findShortSet } from '#data/shorts';
@@ -60,12 +60,17 @@ async function musicOf(project: Project): Promise<{ id: string; isHeard: boolean
  * @param given `{ intent, aim }`
  */
 export async function begin(projectId: string, given: unknown): Promise<Result<Beginning>> {
-  const project = await openProject(projectId);
-  if (!project.ok) return project;
   const checked = check(BeginningDto, given);
   if (!checked.ok) return checked;
-  const { intent, aim } = checked.value;
+  // A page that is loaded again in the middle asks again; what is being made is waited for and given back.
+  return aloneIn(projectId, () => beginAlone(projectId, checked.value));
+}
+
+async function beginAlone(projectId: string, { intent, aim }: BeginningDto): Promise<Result<Beginning>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
   const beginning = project.value.beginning ?? nothingSaid;
+  if (intent === 'make' && beginning.aim === aim && (await standing(project.value, beginning))) return done(beginning);
   if (intent === 'aim') return keep(project.value, { ...nothingSaid, aim });
   if (intent === 'keep') return keep(project.value, { ...beginning, isFirstLook: false });
   const items = await listMedia(projectId);

@@ -164,7 +164,7 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     } finally {
       await watcher.close();
     }
-  }, 60_000);
+  });
 
   it('a file of a watched folder has one bin, whether it was chosen or came by itself', async () => {
     mkdirSync(join(root, 'Card 4/Day 1/Boat'), { recursive: true });

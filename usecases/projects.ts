@@ -11,11 +11,13 @@ import {
   touchProject,
   type Project,
 } from '#data/projects';
-import { parseParameters } from '#data/readings';
+import { findReading, parseParameters } from '#data/readings';
+import { openCommentsByReel } from '#data/viewings';
 import { herePath } from '#data/storage';
 import { listTasks, requestCancel, subjectOf } from '#data/tasks';
 import { NewProjectDto, ProjectChangeDto } from './forms/dto';
 import { isThere } from './here';
+import { lendEarlierReading } from './background/earlierReadings';
 import { openProject } from './openProject';
 import { enqueueReading } from './queue';
 import { done, missing, type Result, type ValueOf } from './result';
@@ -70,10 +72,16 @@ export async function changeProjects(given: unknown): Promise<Result<{ id: strin
       break;
     case 'bring-back':
       await changeProject(id, { removedAt: null });
-      for (const item of await listMedia(id))
-        if (!item.probe && !item.problem) await enqueueReading(id, item, item.name);
+      for (const item of await listMedia(id)) if (!item.problem) await readAgain(id, item);
   }
   return done({ id });
+}
+
+/** What was not read yet when a project was deleted, or by an earlier reader, is read once it is back. */
+async function readAgain(projectId: string, item: { hash: string; parameters: string; name: string }): Promise<void> {
+  if (await findReading(item)) return;
+  await lendEarlierReading(item);
+  await enqueueReading(projectId, item, item.name);
 }
 
 /** What is read or heard for a project that is deleted is of no use; what was sent away already goes on. */
@@ -89,10 +97,11 @@ export async function showProject(projectId: string) {
   const opened = await openProject(projectId);
   if (!opened.ok) return opened;
   const project = opened.value;
-  const [items, tasks, tables] = await Promise.all([
+  const [items, tasks, tables, comments] = await Promise.all([
     listMedia(project.id),
     listTaskLines(project),
     listTables(project.id),
+    openCommentsByReel(project.id),
   ]);
   const lookOf = (parameters: string) => {
     const { inputLook } = parseParameters(parameters);
@@ -125,6 +134,8 @@ export async function showProject(projectId: string) {
       };
     }),
     tasks,
+    /** Open comments of others, by reel. */
+    comments: Object.fromEntries(comments),
   });
 }
 export type ProjectData = ValueOf<typeof showProject>;

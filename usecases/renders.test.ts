@@ -36,12 +36,16 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
     );
     return (await openReel(await createReel(project, reel)))!;
   };
-  const ask = async (values: Record<string, string>, name = 'Pond') => {
+  interface Asked {
+    files?: object[];
+    pieces?: boolean;
+    pattern?: string;
+  }
+  const film = { format: 'mp4', quality: 'good' };
+  const ask = async (values: Asked, name = 'Pond') => {
     project = (await createProject(name)).id;
-    const form = new FormData();
-    for (const [key, value] of Object.entries({ format: 'mp4', quality: 'good', ...values })) form.set(key, value);
     const reel = await reelNamed(name, name === 'Empty' ? [] : undefined);
-    const answer = await renderReel(project, reel.id, form);
+    const answer = await renderReel(project, reel.id, { files: [film], ...values });
     return {
       problem: answer.ok ? null : answer.sentence,
       renders: (await listRenders(project))
@@ -56,26 +60,57 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
       { name: 'Pond', width: 1280, height: 720, seconds: 9, range: null, format: 'mp4', quality: 'good' },
     ]);
     expect(own.renders[0]!.task).toMatchObject({ kind: 'render', state: 'queued', subject: own.renders[0]!.id });
-    expect((await ask({ lines: '1080', format: 'webm' })).renders).toMatchObject([
+    expect((await ask({ files: [{ format: 'webm', lines: 1080 }] })).renders).toMatchObject([
       { width: 1920, height: 1080, format: 'webm' },
     ]);
   });
   it('a range of it, and every piece as a file named by a pattern', async () => {
-    expect((await ask({ from: '50', to: '125' })).renders).toMatchObject([
+    expect((await ask({ files: [{ ...film, from: 50, to: 125 }] })).renders).toMatchObject([
       { range: { start: 50, end: 125 }, seconds: 3 },
     ]);
     expect(
-      (await ask({ pattern: '{n} {name}' })).renders.map(({ name, range, seconds }) => [name, range, seconds]),
+      (await ask({ pieces: true, pattern: '{n} {title}' })).renders.map(({ name, range, seconds }) => [
+        name,
+        range,
+        seconds,
+      ]),
     ).toEqual([
       ['01 Launch', { start: 0, end: 50 }, 2],
       ['02 Paddle', { start: 50, end: 125 }, 3],
       ['03 Finish', { start: 125, end: 225 }, 4],
     ]);
   });
+  it('several files at once, told apart by what they are for; a picture is one frame of it', async () => {
+    const files = [
+      { ...film, purpose: 'Master', quality: 'best' },
+      { ...film, purpose: 'Proof', quality: 'draft', lines: 480 },
+      { format: 'png', purpose: 'Picture', from: 60, to: 61 },
+    ];
+    expect((await ask({ files, pattern: '{reel}, {for}' })).renders).toMatchObject([
+      { name: 'Pond, Master', height: 720, quality: 'best', range: null },
+      { name: 'Pond, Picture', format: 'png', range: { start: 60, end: 61 } },
+      { name: 'Pond, Proof', width: 854, height: 480, quality: 'draft' },
+    ]);
+    const { renders } = await ask({ files, pieces: true, pattern: '{n} {for}' });
+    expect(renders.map(({ name }) => name)).toEqual([
+      '01 Master',
+      '01 Picture',
+      '01 Proof',
+      '02 Master',
+      '02 Proof',
+      '03 Master',
+      '03 Proof',
+    ]);
+  });
   it.each([
-    [{ from: '125', to: '100' }, /range holds no frame/, 'Pond'],
+    [{ files: [{ ...film, from: 125, to: 100 }] }, /range holds no frame/, 'Pond'],
     [{}, /empty/, 'Empty'],
-    [{ format: 'avi' }, /./, 'Pond'],
+    [{ files: [{ format: 'avi' }] }, /Choose a format/, 'Pond'],
+    [{ files: [film, { format: 'mp4', quality: 'draft' }] }, /Two files would be called “Pond.mp4”.*\{for\}/, 'Pond'],
+    [{ files: [film, { ...film, lines: 60 }], pattern: '{for}' }, /at least 90 lines/, 'Pond'],
+    [{ files: [] }, /Choose what is to be made/, 'Pond'],
+    [{ files: 'all' as unknown as object[] }, /Choose what is to be made/, 'Pond'],
+    [{ pattern: ' ' }, /1 to 120 letters/, 'Pond'],
   ])('%j is refused with a sentence and nothing is queued', async (values, sentence, name) => {
     const { problem, renders } = await ask(values, name);
     expect(problem).toMatch(sentence);

@@ -2,8 +2,8 @@ import {
   clashes,
   fileNames,
   mainTrack,
-  pieceName,
   reelFrames,
+  scaledSize,
   sizeOf,
   type Quality,
   type Reel,
@@ -13,6 +13,7 @@ import { framesToSeconds } from '#core/time';
 import { isId } from '#data/projects';
 import { openReel, type OpenReel } from '#data/reels';
 import { deleteRender, findRender, listRenders, queueRenderAgain, queueRenders, type NewRender } from '#data/tasks';
+import { shownRenders } from '#data/viewings';
 import { RenderDto } from './forms/reelDto';
 import { listPostLines } from './posts';
 import { openProject } from './openProject';
@@ -27,7 +28,11 @@ const largestSide = 4096;
 export async function showOutputs(projectId: string) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const [rows, posts] = await Promise.all([listRenders(projectId), listPostLines(projectId)]);
+  const [rows, posts, shown] = await Promise.all([
+    listRenders(projectId),
+    listPostLines(projectId),
+    shownRenders(projectId),
+  ]);
   return done({
     posts,
     renders: rows.map(({ render, task }) => ({
@@ -43,6 +48,8 @@ export async function showOutputs(projectId: string) {
       peakDb: render.truePeakDb,
       createdAt: render.createdAt,
       ready: Boolean(render.storageKey),
+      /** Whether others see it under a link. */
+      isUnderLink: shown.has(render.id),
       task: task && {
         id: task.id,
         state: task.state,
@@ -55,58 +62,72 @@ export async function showOutputs(projectId: string) {
 }
 export type OutputLine = ValueOf<typeof showOutputs>['renders'][number];
 
-/** Puts a render of a reel into the queue: the whole, a range, or every piece of the main track as a file of its own. */
+/** Puts files of a reel into the queue: of the whole, a range, or every piece of the main track. */
 export async function renderReel(projectId: string, reelId: string, given: unknown): Promise<Result<null>> {
   const opened = await openReelOf(projectId, reelId);
   if (!opened.ok) return opened;
   const reel = opened.value;
   const checked = check(RenderDto, given);
   if (!checked.ok) return checked;
-  const { format, quality, lines } = checked.value;
   if (reelFrames(reel.document) === 0) return refused('The reel is empty; there is nothing to render.');
-  const size = scaled(reel.document.size, lines);
-  if (Math.max(size.width, size.height) > largestSide)
-    return refused(`This picture would be larger than ${largestSide} pixels. Choose fewer lines.`, 'lines');
-  const files = filesOf(reel.document, checked.value);
-  if (!files.ok) return files;
-  await queueRenders(files.value.map((file) => newRender(reel, { ...file, ...size, format, quality })));
+  const renders: NewRender[] = [];
+  for (const file of checked.value.files) {
+    const size = scaledSize(reel.document.size, file.lines);
+    if (Math.max(size.width, size.height) > largestSide)
+      return refused(`This picture would be larger than ${largestSide} pixels. Choose fewer lines.`, 'lines');
+    const stretches = stretchesOf(reel.document, file, checked.value.pieces && file.format !== 'png');
+    if (!stretches.ok) return stretches;
+    const { format, quality, purpose } = file;
+    const names = fileNames(
+      stretches.value.map(({ title }) => ({ title, reel: reel.document.name, purpose })),
+      checked.value.pattern,
+    );
+    stretches.value.forEach(({ range }, index) =>
+      renders.push(newRender(reel, { name: names[index]!, range, ...size, format, quality })),
+    );
+  }
+  const [twice] = clashes(renders.map(({ name, format }) => `${name}.${format}`));
+  if (twice) return refused(`Two files would be called “${twice}”. Put {for} or {n} into the name.`, 'pattern');
+  await queueRenders(renders);
   return nothingMore;
 }
 
-/** A file that a reel is to be rendered to; its range in frames, null for the whole. */
-interface WantedFile {
-  name: string;
+/** What a file shows of a reel; its range in frames, null for the whole. */
+interface Stretch {
+  title: string;
   range: { start: number; end: number } | null;
 }
 
-/** The files that were asked for. */
-function filesOf(reel: Reel, { from, to, pattern }: RenderDto): Result<WantedFile[]> {
-  if (pattern) return done(filesOfPieces(reel, pattern));
-  if (from === undefined && to === undefined) return done([{ name: reel.name, range: null }]);
+/** The stretches that one way to make a file is asked for. @param pieces whether every piece is a file */
+function stretchesOf(
+  reel: Reel,
+  { from, to }: RenderDto['files'][number],
+  pieces: boolean | undefined,
+): Result<Stretch[]> {
+  if (pieces) return done(piecesOf(reel));
+  if ((from ?? to ?? null) === null) return done([{ title: reel.name, range: null }]);
   const total = reelFrames(reel);
   const range = { start: Math.min(total - 1, from ?? 0), end: Math.min(total, to ?? total) };
   return range.end > range.start
-    ? done([{ name: reel.name, range }])
+    ? done([{ title: reel.name, range }])
     : refused('The range holds no frame of the reel.', 'to');
 }
 
-function filesOfPieces(reel: Reel, pattern: string): WantedFile[] {
-  const { items } = mainTrack(reel);
-  const count = items.filter((item) => item.kind === 'clip').length;
-  const files: WantedFile[] = [];
+function piecesOf(reel: Reel): Stretch[] {
+  const stretches: Stretch[] = [];
   let start = 0;
-  for (const item of items) {
+  for (const item of mainTrack(reel).items) {
     const range = { start, end: start + item.frames };
-    if (item.kind === 'clip')
-      files.push({ name: pieceName(pattern, reel.name, item.name, files.length + 1, count), range });
+    if (item.kind === 'clip') stretches.push({ title: item.name, range });
     start = range.end;
   }
-  return files;
+  return stretches;
 }
 
-const newRender = (
+/** A file of a reel as it is put into the queue. */
+export const newRender = (
   { id, projectId, head, document }: Pick<OpenReel, 'id' | 'projectId' | 'head' | 'document'>,
-  file: WantedFile & Pick<NewRender, 'width' | 'height' | 'format' | 'quality'>,
+  file: Pick<NewRender, 'name' | 'range' | 'width' | 'height' | 'format' | 'quality'>,
 ): NewRender => ({
   projectId,
   reelId: id,
@@ -144,18 +165,11 @@ export async function renderReels(
     own.flatMap((reel, index) => {
       if (reelFrames(reel.document) === 0) return [];
       const { width, height } = reel.document.size;
-      const size = shape ? sizeOf(shape, lines ?? Math.min(width, height)) : scaled(reel.document.size, lines);
+      const size = shape ? sizeOf(shape, lines ?? Math.min(width, height)) : scaledSize(reel.document.size, lines);
       return [newRender(reel, { name: names[index]!, range: null, ...size, format: 'mp4', quality })];
     }),
   );
   return nothingMore;
-}
-
-/** The same shape with so many lines at the shorter side, in even numbers as encoders want them. */
-function scaled({ width, height }: Reel['size'], lines: number | null | undefined): Reel['size'] {
-  const scale = lines ? lines / Math.min(width, height) : 1;
-  const even = (value: number) => Math.round((value * scale) / 2) * 2;
-  return { width: even(width), height: even(height) };
 }
 
 /** Tries a render again that failed or was cancelled. */

@@ -43,7 +43,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what is heard of a file', () => {
     item = await bringIn((await createProject('Tracks')).id, join(folder, 'two.mp4'), 'two.mp4', { copy: true });
     await read('');
     await again();
-  }, 60_000);
+  });
   afterAll(async () => {
     process.env.BRIGHT_REEL_DATA = before;
     await closeDatabase();
@@ -95,7 +95,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what is heard of a file', () => {
     const file = await storage().localPath(played.ok ? played.value.key : '');
     expect(file).toMatch(/,1\/proxy\.mp4$/);
     expect((await probe(file)).soundTracks).toHaveLength(1);
-  }, 60_000);
+  });
   it('a choice that was read before is there at once; what is best too', async () => {
     expect(await changeSound(item.projectId, item.id, { sound: '' })).toMatchObject({ ok: true });
     await again();

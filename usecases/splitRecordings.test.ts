@@ -94,7 +94,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(speech))('a recording t
     expect(await splitRecordings(project)).toMatchObject([
       { ids, names: ['CH010012.mov', 'CH020012.mov', 'CH030012.mov'], durationSeconds: 12, isJoining: false },
     ]);
-  }, 60_000);
+  });
 
   it('becomes one file without a frame lost or coded anew; what hangs on a part keeps it', async () => {
     const [recording] = await splitRecordings(project);
@@ -130,7 +130,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(speech))('a recording t
       .where(and(eq(tasks.projectId, project), eq(tasks.kind, 'read')));
     const queued = waits.filter(({ state }) => state === 'queued').map(({ title }) => title);
     expect(queued.sort()).toEqual(['CH010012.mov', 'CH010012–CH030012.mov', 'CH010013.mov']);
-  }, 60_000);
+  });
 
   it('that is none is not offered again', async () => {
     project = (await createProject('Several')).id;
@@ -143,7 +143,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(speech))('a recording t
     expect(await changeFootage(project, 'apart', { ids: recording!.ids })).toMatchObject({ ok: true });
     expect(await splitRecordings(project)).toEqual([]);
     expect(await changeFootage(project, 'join', { ids: recording!.ids })).toMatchObject({ ok: false });
-  }, 60_000);
+  });
 });
 
 it('is called by its first and its last part, in a container that holds it', () => {

@@ -1,6 +1,6 @@
 import { Check, Loader, TriangleAlert } from 'lucide-react';
 import { useEffect, useEffectEvent, useRef, useState, type DragEvent, type ReactNode } from 'react';
-import { Link, useFetcher, useRevalidator } from 'react-router';
+import { Link, useFetcher } from 'react-router';
 import type { Aim } from '#usecases/beginnings';
 import type { Item } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
@@ -8,12 +8,15 @@ import { droppedFiles, gather } from '../footage/dropped';
 import { useUploads } from '../footage/useUploads';
 import { Doors } from '../home/Doors';
 import { Button } from '../ui/controls';
+import { FileButton } from '../ui/FileButton';
 import { formatTimeLeft } from '../ui/format';
 import { timeLeftOf } from '../ui/RunningWork';
 import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import { useTasks } from '../ui/useTasks';
 import { beginState, type BeginState } from './beginning';
 import { beginWords } from './words';
+import { repeatedly } from '../ui/repeatedly';
+import { useReload } from '../ui/useReload';
 
 interface BeginScreenProps {
   projectId: string;
@@ -153,7 +156,9 @@ function Making(props: MakingProps) {
           </Button>
         )}
         {canBegin && <Button onClick={onMake}>{beginWords.now}</Button>}
-        <AddFiles over={props.over} onFiles={props.onFiles} />
+        <FileButton label={beginWords.add} className={props.over ? '!border-lamp' : ''} onFiles={props.onFiles}>
+          {beginWords.add}
+        </FileButton>
         <label className="ml-auto flex items-center gap-2 text-muted">
           {beginWords.change}
           <select
@@ -166,7 +171,7 @@ function Making(props: MakingProps) {
           >
             {(Object.keys(beginWords.steps.make) as Aim[]).map((each) => (
               <option key={each} value={each}>
-                {beginWords.making(each).replace('Making ', '')}
+                {beginWords.makes[each]}
               </option>
             ))}
           </select>
@@ -200,12 +205,11 @@ function useRefining({ waitsFor, isRough }: BeginState, left: number | null): bo
 
 /** What comes by itself on the server is asked for once a second. */
 function useAsking(on: boolean): void {
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   useEffect(() => {
     if (!on) return;
-    const timer = setInterval(() => void revalidate(), 1000);
-    return () => clearInterval(timer);
-  }, [on, revalidate]);
+    return repeatedly(reload, 1000);
+  }, [on, reload]);
 }
 
 function Step({
@@ -235,29 +239,6 @@ function Step({
         {children}
       </span>
     </li>
-  );
-}
-
-function AddFiles({ over, onFiles }: { over: boolean; onFiles(files: File[]): void }) {
-  const field = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <Button onClick={() => field.current?.click()} className={over ? '!border-lamp' : ''}>
-        {beginWords.add}
-      </Button>
-      <input
-        ref={field}
-        type="file"
-        multiple
-        className="hidden"
-        aria-label={beginWords.add}
-        onChange={(event) => {
-          const files = [...(event.target.files ?? [])];
-          event.target.value = '';
-          if (files.length) onFiles(files);
-        }}
-      />
-    </>
   );
 }
 

@@ -6,6 +6,7 @@ const makes = { reel: 'a highlight reel', shorts: 'shorts', montage: 'a montage'
 /** What the screen says on which a project is begun with files. */
 export const beginWords = {
   question: 'What do you want to make of it?',
+  makes,
   making: (aim: Aim) => `Making ${makes[aim]}`,
   change: 'Make something else',
   steps: {

@@ -4,7 +4,7 @@ import { UploadQueue, type UploadState } from './uploadQueue';
 interface Options {
   metadata: Record<string, string>;
   onProgress(sent: number, total: number): void;
-  onSuccess(payload?: { lastResponse: { getBody(): string } }): void;
+  onSuccess(payload?: { lastResponse: { getHeader(name: string): string | undefined } }): void;
   onError(error: Error): void;
 }
 /** Uploads that were begun, as whoever sends them sees them. */
@@ -78,7 +78,9 @@ describe('files on their way in', () => {
       ['a', 'b'],
     ]);
     expect(queue.state().lines.map((line) => line.state)).toEqual(['sending', 'sending', 'waiting', 'waiting']);
-    made[0]!.options.onSuccess({ lastResponse: { getBody: () => 'item' } });
+    made[0]!.options.onSuccess({
+      lastResponse: { getHeader: (name) => (name === 'Upload-Item' ? 'item' : undefined) },
+    });
     expect([...queue.state().arrived]).toEqual(['item']);
     expect([names(queue), made.map((each) => each.file.name), arrivals]).toEqual([['b', 'c', 'd'], ['a', 'b', 'c'], 1]);
   });

@@ -1,3 +1,4 @@
+import { itemHeader } from './itemHeader';
 import { Upload, defaultOptions, type PreviousUpload, type UploadOptions } from 'tus-js-client';
 
 /** A file to bring in, and the name of the bin it goes to; an id where the bin is there already. */
@@ -187,7 +188,7 @@ export class UploadQueue {
         this.change(id, { sent });
       },
       onSuccess: (...[payload]: Partial<Parameters<NonNullable<UploadOptions['onSuccess']>>>) => {
-        const item = payload?.lastResponse.getBody();
+        const item = payload?.lastResponse.getHeader(itemHeader);
         if (item) this.arrived = new Set([...this.arrived, item]);
         this.done = { files: this.done.files + 1, bytes: this.done.bytes + file.size };
         this.remove(id);

@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import { useRevalidator } from 'react-router';
 import { uploadsOf, type UploadState } from './uploadQueue';
+import { useReload } from '../ui/useReload';
 
 const nothing: UploadState = { lines: [], total: null, brokenOff: [], arrived: new Set() };
 /** The list of items follows arrivals, but not each of hundreds. */
@@ -10,13 +10,13 @@ const followEvery = 1200;
 export function useUploads(projectId: string) {
   const queue = uploadsOf(projectId);
   const state = useSyncExternalStore(queue.subscribe, queue.state, () => nothing);
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
     const end = queue.onArrival(() => {
       timer ??= setTimeout(() => {
         timer = null;
-        void revalidate();
+        void reload();
       }, followEvery);
     });
     void queue.findBrokenOff();
@@ -24,7 +24,7 @@ export function useUploads(projectId: string) {
       end();
       if (timer) clearTimeout(timer);
     };
-  }, [queue, revalidate]);
+  }, [queue, reload]);
   const isBusy = state.total !== null;
   useEffect(() => {
     if (!isBusy) return;

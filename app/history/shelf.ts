@@ -1,4 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { newId } from '../newId';
 
 /** A change that waits to be saved, as it is kept. */
 export interface Kept<T = unknown> {
@@ -25,8 +26,8 @@ interface Records extends DBSchema {
 }
 type Database = IDBPDatabase<Records>;
 
-/** Milliseconds after which a page that is about to go is taken for one that lives. */
-const leavingMilliseconds = 800;
+/** Milliseconds after which a page that is about to go is taken for one that lives; a busy machine takes seconds to end one. */
+const leavingMilliseconds = 15_000;
 
 /**
  * The browser's own database: takes changes of any size, and has them as soon as they are made, so that neither a
@@ -34,7 +35,7 @@ const leavingMilliseconds = 800;
  */
 export class BrowserShelf implements Shelf {
   /** The name of this page; it holds a lock of this name for as long as it lives. */
-  private readonly page = crypto.randomUUID();
+  private readonly page = newId();
   private database: Database | null = null;
   private readonly opening: Promise<Database>;
 

@@ -2,8 +2,8 @@ import { IDBFactory } from 'fake-indexeddb';
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
 
-/** A database that is opened, read and written needs a few turns each; these are plenty for all of a test. */
-const mostTurns = 60;
+/** A database that is opened, read and written needs a few turns each; these are plenty. */
+const mostTurns = 100;
 
 /** What a made-up server does with a request; undefined finds nobody there. */
 export type Answer = (body: Record<string, unknown>, address: string) => { status?: number; body: unknown } | undefined;
@@ -43,7 +43,12 @@ export function openPage(answer: Answer): { sent: Record<string, unknown>[]; rel
     },
     /** Until what waits was sent, as far as the server takes it: so many turns of the event loop as that needs at most. */
     settle: async () => {
-      for (let turn = 0; turn < mostTurns; turn++) await new Promise((wake) => later(wake, 1));
+      let count = sent.length;
+      for (let turn = 0; turn < mostTurns; turn++) {
+        await new Promise((wake) => later(wake, 1));
+        // After a request as many again: what waits behind it comes once it is answered.
+        if (sent.length !== count) [turn, count] = [0, sent.length];
+      }
     },
   };
 }

@@ -1,5 +1,5 @@
-import { useRef } from 'react';
 import type { Aim } from '#usecases/beginnings';
+import { FilePicker } from '../ui/FileButton';
 import { DoorPicture } from './DoorPicture';
 import { homeWords } from './words';
 
@@ -42,41 +42,35 @@ interface DoorProps {
 }
 
 function Door({ aim, isOver, disabled, onFiles, onAim }: DoorProps) {
-  const field = useRef<HTMLInputElement>(null);
   const { title, line } = homeWords.doors[aim];
+  const button = (open: () => void) => (
+    <button
+      type="button"
+      disabled={disabled}
+      onClick={open}
+      className={`group flex h-full w-full flex-col overflow-hidden rounded-md border text-left transition-colors duration-100 ${isOver ? 'border-lamp bg-raised' : 'border-line hover:border-muted hover:bg-raised'}`}
+    >
+      <DoorPicture aim={aim} />
+      <span className="flex flex-1 flex-col px-4 pb-4 pt-3">
+        <span className="text-base font-semibold">{title}</span>
+        <span className="mt-1 text-muted">{line}</span>
+        {onFiles && (
+          <span className="mt-auto pt-3 text-xs">
+            <span className="text-lamp underline underline-offset-2">{homeWords.choose}</span>
+            <span className="text-muted">: {homeWords.bring[aim]}</span>
+          </span>
+        )}
+      </span>
+    </button>
+  );
   return (
     <li data-door={aim}>
-      <button
-        type="button"
-        disabled={disabled}
-        onClick={() => (onAim ? onAim() : field.current?.click())}
-        className={`group flex h-full w-full flex-col overflow-hidden rounded-md border text-left transition-colors duration-100 ${isOver ? 'border-lamp bg-raised' : 'border-line hover:border-muted hover:bg-raised'}`}
-      >
-        <DoorPicture aim={aim} />
-        <span className="flex flex-1 flex-col px-4 pb-4 pt-3">
-          <span className="text-base font-semibold">{title}</span>
-          <span className="mt-1 text-muted">{line}</span>
-          {onFiles && (
-            <span className="mt-auto pt-3 text-xs">
-              <span className="text-lamp underline underline-offset-2">{homeWords.choose}</span>
-              <span className="text-muted">: {homeWords.bring[aim]}</span>
-            </span>
-          )}
-        </span>
-      </button>
-      {onFiles && (
-        <input
-          ref={field}
-          type="file"
-          multiple
-          aria-label={`Files for: ${title}`}
-          className="hidden"
-          onChange={(event) => {
-            const files = [...(event.target.files ?? [])];
-            event.target.value = '';
-            if (files.length) onFiles(files);
-          }}
-        />
+      {onFiles ? (
+        <FilePicker label={`Files for: ${title}`} onFiles={onFiles}>
+          {button}
+        </FilePicker>
+      ) : (
+        button(() => onAim?.())
       )}
     </li>
   );

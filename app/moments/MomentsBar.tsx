@@ -126,7 +126,7 @@ export function MomentsBar({
         </select>
         <Button
           look="lamp"
-          keys="R"
+          command="makeReel"
           className="min-w-0 flex-1"
           disabled={making || moments.length === 0}
           onClick={onMake}

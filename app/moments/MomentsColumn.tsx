@@ -1,4 +1,5 @@
 import { suggestLimits } from '#core/moments';
+import { newId } from '../newId';
 import { ReelViewer } from '../reel/ReelViewer';
 import { FoundPanel } from './panels/FoundPanel';
 import { MarkersPanel } from './panels/MarkersPanel';
@@ -127,7 +128,7 @@ function Mix({ desk: { notes, settings, footage, choice, tastes } }: { desk: Mom
       forgotten={pick.learning.forgotten.length}
       onChange={(next, join) => notes.setPick(next, join)}
       onPhotoSeconds={(photoSeconds) => notes.setPick({ photoSeconds }, 'photo')}
-      onSaveRecipe={(name) => notes.saveRecipe({ id: crypto.randomUUID(), name, ...settings })}
+      onSaveRecipe={(name) => notes.saveRecipe({ id: newId(), name, ...settings })}
       onRemoveRecipe={(recipe) => notes.removeRecipe(recipe.id)}
       onSuggestLimits={() => {
         const { limits, found } = suggestLimits(footage, settings.limits);

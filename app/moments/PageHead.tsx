@@ -70,7 +70,7 @@ export function PageHead(props: PageHeadProps) {
         <span className="flex h-8 shrink-0 items-center gap-0.5">
           <IconButton
             label="More seconds a line"
-            keys="Shift Z"
+            command="coarser"
             onClick={() => onState({ secondsPerLine: nextLineStep(secondsPerLine, 1) })}
           >
             <Minus size={15} />
@@ -82,16 +82,21 @@ export function PageHead(props: PageHeadProps) {
           </span>
           <IconButton
             label="Fewer seconds a line"
-            keys="Z"
+            command="finer"
             onClick={() => onState({ secondsPerLine: nextLineStep(secondsPerLine, -1) })}
           >
             <Plus size={15} />
           </IconButton>
           <SeparateMenu separation={props.separation} />
-          <IconButton label="What the traces mean" keys="G" aria-pressed={props.legend} onClick={props.onLegend}>
+          <IconButton
+            label="What the traces mean"
+            command="legend"
+            aria-pressed={props.legend}
+            onClick={props.onLegend}
+          >
             <List size={15} />
           </IconButton>
-          <IconButton label="All keys" keys="?" onClick={props.onHelp}>
+          <IconButton label="All keys" command="help" onClick={props.onHelp}>
             <HelpCircle size={15} />
           </IconButton>
         </span>

@@ -57,7 +57,13 @@ export function ScenesBar({ cells, tagged, tag, current, saveState, making, onFi
           ))}
         </select>
       </div>
-      <Button look="lamp" keys="R" className="mt-auto w-full" disabled={making || cells.length === 0} onClick={onMake}>
+      <Button
+        look="lamp"
+        command="makeReel"
+        className="mt-auto w-full"
+        disabled={making || cells.length === 0}
+        onClick={onMake}
+      >
         <Clapperboard size={15} aria-hidden /> Reel of these scenes
       </Button>
     </div>

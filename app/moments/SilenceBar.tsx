@@ -30,7 +30,13 @@ export function SilenceBar({
         {silenceSentence(count, seconds, total, kept)}
       </strong>
       <span className="text-muted">What is lit stays.</span>
-      <Button look="lamp" keys="R" className="mt-auto w-full" disabled={making || count === 0} onClick={onMake}>
+      <Button
+        look="lamp"
+        command="makeReel"
+        className="mt-auto w-full"
+        disabled={making || count === 0}
+        onClick={onMake}
+      >
         <VolumeX size={15} aria-hidden /> Take out {kept ? 'the rest' : 'the silence'}
       </Button>
     </div>

@@ -78,22 +78,22 @@ export function Viewer({
         )}
       </div>
       <div className="flex h-9 items-center gap-0.5 px-2.5">
-        <IconButton label="Moment before" keys="[" onClick={onPrevious}>
+        <IconButton label="Moment before" command="previous" onClick={onPrevious}>
           <SkipBack size={15} />
         </IconButton>
         <IconButton
           label={player.playing ? 'Pause' : 'Play'}
-          keys="Space"
+          command="play"
           onClick={() => (player.playing ? player.pause() : player.play())}
         >
           {player.playing ? <Pause size={16} /> : <Play size={16} />}
         </IconButton>
-        <IconButton label="Moment after" keys="]" onClick={onNext}>
+        <IconButton label="Moment after" command="next" onClick={onNext}>
           <SkipForward size={15} />
         </IconButton>
         <IconButton
           label="Loop the marked range"
-          keys="Y"
+          command="loop"
           aria-pressed={Boolean(player.loop)}
           className={player.loop ? 'text-lamp' : ''}
           disabled={!marked && !player.loop}
@@ -103,14 +103,14 @@ export function Viewer({
         </IconButton>
         <IconButton
           label="Safe areas"
-          keys="A"
+          command="safeAreas"
           aria-pressed={safeAreas}
           className={safeAreas ? 'text-lamp' : ''}
           onClick={onSafeAreas}
         >
           <Crop size={15} />
         </IconButton>
-        <IconButton label="Full screen" keys="F" onClick={() => fullScreen(frame.current)}>
+        <IconButton label="Full screen" command="fullScreen" onClick={() => fullScreen(frame.current)}>
           <Maximize size={15} />
         </IconButton>
         <span

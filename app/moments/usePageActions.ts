@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { toast } from 'sonner';
 import { formatClock, overlap, type Range, type StringOut } from '#core/time';
+import { newId } from '../newId';
 import type { FootagePlayer } from '../player/useFootagePlayer';
 import type { PageContext } from './pageContext';
 import { useMomentTrim } from './useMomentTrim';
@@ -126,7 +127,7 @@ export function usePageActions({
   };
   const dropMarker = (write: boolean) => {
     if (!place) return;
-    const id = crypto.randomUUID();
+    const id = newId();
     notes.setMarker({ id, media: place.id, seconds: place.seconds, note: '', kind: 'note' });
     if (!write) return;
     player.pause();

@@ -3,7 +3,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { nearestBeat, placeOf, tempoOf } from '#core/sound';
 import { formatClock } from '#core/time';
-import { Button, IconButton } from '../ui/controls';
+import { Button, IconButton, Key } from '../ui/controls';
 import type { MontageDesk } from './useMontage';
 
 /** Puts the beats right: half and twice the tempo at once, the rest in a panel of its own. */
@@ -67,7 +67,7 @@ export function BeatsMenu({
       </div>
       <IconButton
         label={clicks ? 'No clicks on the beats' : 'Click on every beat'}
-        keys="C"
+        command="clickTrack"
         aria-pressed={clicks}
         className={clicks ? 'bg-line' : ''}
         onClick={() => onClicks(!clicks)}
@@ -107,7 +107,7 @@ export function BeatsMenu({
               </Button>
               <Button
                 className={small}
-                keys="D"
+                command="barHere"
                 disabled={here < 0}
                 onClick={() => actions.correct({ type: 'downbeat', index: here })}
               >
@@ -137,8 +137,8 @@ export function BeatsMenu({
               )}
             </label>
             <p className="mt-3 text-xs text-muted">
-              Play it and tap <kbd>G</kbd> on four beats: that settles how this part is counted. <kbd>Q</kbd> plays the
-              next way to count it, with clicks.
+              Play it and tap <Key command="tapBeat" /> on four beats: that settles how this part is counted.{' '}
+              <Key command="hearCount" /> plays the next way to count it, with clicks.
             </p>
           </Popover.Content>
         </Popover.Portal>

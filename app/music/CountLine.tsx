@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { Hand, Play, TriangleAlert, X } from 'lucide-react';
 import { enoughTaps, tempoWithin, type Doubt, type MusicHearing } from '#core/sound';
 import { formatClock, type Range } from '#core/time';
-import { Button, IconButton } from '../ui/controls';
+import { Button, IconButton, Key } from '../ui/controls';
 import { countsOf, type Count, type Counts } from './useCounts';
 import type { MontageDesk } from './useMontage';
 
@@ -75,7 +75,7 @@ function PartRow({ part, doubt, desk, counts }: RowProps & { part: Range; doubt:
         </span>
         {!isHeard && doubt && (
           <span className="ml-auto text-xs text-muted">
-            or play it and tap four beats <kbd>G</kbd>
+            or play it and tap four beats <Key command="tapBeat" />
           </span>
         )}
       </p>
@@ -90,10 +90,10 @@ function PartRow({ part, doubt, desk, counts }: RowProps & { part: Range; doubt:
         ))}
         {isHeard ? (
           <span className="ml-auto flex items-center gap-1.5">
-            <Button className="!h-7 !px-2" keys="W" onClick={() => counts.take(false)}>
+            <Button className="!h-7 !px-2" command="takeCount" onClick={() => counts.take(false)}>
               {heard.count.isOwn ? 'It is right here' : 'Count this part so'}
             </Button>
-            <Button className="!h-7 !px-2" keys="Shift W" onClick={() => counts.take(true)}>
+            <Button className="!h-7 !px-2" command="takeCountAll" onClick={() => counts.take(true)}>
               {heard.count.isOwn ? 'Right throughout' : 'The whole song'}
             </Button>
             <IconButton label="Leave it as it is" onClick={counts.putAway}>
@@ -101,7 +101,9 @@ function PartRow({ part, doubt, desk, counts }: RowProps & { part: Range; doubt:
             </IconButton>
           </span>
         ) : (
-          <kbd className="text-xs text-muted">Q</kbd>
+          <span className="text-xs text-muted">
+            <Key command="hearCount" />
+          </span>
         )}
       </div>
     </div>
@@ -145,7 +147,7 @@ function TapRow({ tapped, desk, counts }: RowProps & { tapped: NonNullable<Count
       )}
       <span className="ml-auto flex items-center gap-1.5">
         {missing <= 0 && (
-          <Button className="!h-7 !px-2" keys="Shift W" onClick={() => counts.take(true)}>
+          <Button className="!h-7 !px-2" command="takeCountAll" onClick={() => counts.take(true)}>
             The whole song
           </Button>
         )}

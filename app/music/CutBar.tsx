@@ -40,7 +40,7 @@ export function CutBar({
         </div>
         <Button onClick={() => actions.pattern({ every: brush, painted: {}, followEnergy: false })}>Everywhere</Button>
         <Button
-          keys="E"
+          command="followEnergy"
           aria-pressed={followEnergy}
           className={followEnergy ? 'border-text' : ''}
           onClick={() => actions.pattern({ followEnergy: !followEnergy, painted: {} })}

@@ -149,13 +149,13 @@ function Head({
       <span className="ml-auto flex items-center gap-2">
         <SaveMark state={desk.state} />
         <BeatsMenu desk={desk} clicks={clicks} onClicks={setClicks} />
-        <Button keys="T" onClick={marks.tap}>
+        <Button command="tapMark" onClick={marks.tap}>
           <Hand size={15} aria-hidden /> Tap
         </Button>
-        <IconButton label="Undo" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+        <IconButton label="Undo" command="undo" disabled={!history.canUndo} onClick={history.undo}>
           <Undo2 size={16} />
         </IconButton>
-        <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+        <IconButton label="Redo" command="redo" disabled={!history.canRedo} onClick={history.redo}>
           <Redo2 size={16} />
         </IconButton>
       </span>

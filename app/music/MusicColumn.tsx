@@ -47,10 +47,10 @@ function Foot({ place }: { place: MusicPlace }) {
   const { actions, slot, reelNow, projectId, reels, makeReel, makingReel, filled } = place;
   return (
     <div className="flex shrink-0 items-center gap-1.5 border-t border-line px-3 py-2.5">
-      <Button keys="A" onClick={actions.fillAgain}>
+      <Button command="fillAgain" onClick={actions.fillAgain}>
         <Shuffle size={14} aria-hidden /> Fill again
       </Button>
-      <Button keys="L" disabled={!slot} onClick={() => slot && actions.lock([slot.id])}>
+      <Button command="lockSlot" disabled={!slot} onClick={() => slot && actions.lock([slot.id])}>
         <Lock size={14} aria-hidden /> {slot?.locked ? 'Unlock' : 'Lock'}
       </Button>
       <span className="ml-auto flex items-center gap-1.5">
@@ -66,7 +66,7 @@ function Foot({ place }: { place: MusicPlace }) {
         {reels.length > 0 && <IntoReel reels={reels} onInto={(into, how, at) => makeReel({ into, how, at })} />}
         <Button
           look="lamp"
-          keys="R"
+          command="makeReel"
           disabled={filled === 0 || makingReel}
           onClick={() => {
             if (reelNow) toast(`A new reel; “${reelNow.name}” no longer follows.`);
@@ -164,17 +164,17 @@ function MontageViewer({
         </span>
       </div>
       <div className="flex h-9 items-center gap-1 px-2.5">
-        <IconButton label="Slot before" keys="[" onClick={onPrevious}>
+        <IconButton label="Slot before" command="previous" onClick={onPrevious}>
           <SkipBack size={15} />
         </IconButton>
         <IconButton
           label={player.playing ? 'Pause' : 'Play'}
-          keys="Space"
+          command="play"
           onClick={() => (player.playing ? player.pause() : player.play())}
         >
           {player.playing ? <Pause size={16} /> : <Play size={16} />}
         </IconButton>
-        <IconButton label="Slot after" keys="]" onClick={onNext}>
+        <IconButton label="Slot after" command="next" onClick={onNext}>
           <SkipForward size={15} />
         </IconButton>
         <span className="tabular ml-auto text-muted">{slotWords}</span>

@@ -5,6 +5,7 @@ import { useFetcher } from 'react-router';
 import { toast } from 'sonner';
 import { formatClock, parseClock } from '#core/time';
 import type { Item } from '#usecases/projects';
+import { newId } from '../newId';
 import { Button, IconButton, inputLook } from '../ui/controls';
 
 interface Part {
@@ -62,7 +63,7 @@ function MakerForm({
   songs: Item[];
   onDone(): void;
 }) {
-  const partOf = (media: string): Part => ({ key: crypto.randomUUID(), media, from: '', to: '' });
+  const partOf = (media: string): Part => ({ key: newId(), media, from: '', to: '' });
   const [parts, setParts] = useState(() => [partOf(music.id)]);
   const [length, setLength] = useState('');
   const [problem, setProblem] = useState<string | null>(null);

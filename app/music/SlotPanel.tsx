@@ -99,22 +99,26 @@ export function SlotPanel({ desk, slot }: { desk: MontageDesk; slot: Slot | null
         <p className="mt-2 text-muted">Nothing is shown here yet: black.</p>
       )}
       <div className="mt-3 flex flex-wrap gap-2">
-        <Button className="!h-7 !px-2" keys="X" onClick={() => actions.swap(slot.id, 1)}>
+        <Button className="!h-7 !px-2" command="swapSlot" onClick={() => actions.swap(slot.id, 1)}>
           <RefreshCw size={14} aria-hidden /> Next best
         </Button>
         <Button
           className="!h-7 !px-2"
-          keys="L"
+          command="lockSlot"
           aria-pressed={slot.locked ?? false}
           onClick={() => actions.lock([slot.id])}
         >
           {slot.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}{' '}
           {slot.locked ? 'Unlock' : 'Lock'}
         </Button>
-        <Button className="!h-7 !px-2" keys="S" onClick={() => actions.split(slot.id, middleBeat(desk, slot))}>
+        <Button
+          className="!h-7 !px-2"
+          command="splitSlot"
+          onClick={() => actions.split(slot.id, middleBeat(desk, slot))}
+        >
           <SplitSquareHorizontal size={14} aria-hidden /> Split
         </Button>
-        <Button className="!h-7 !px-2" keys="N" onClick={() => actions.join(slot.id)}>
+        <Button className="!h-7 !px-2" command="joinSlot" onClick={() => actions.join(slot.id)}>
           <UnfoldHorizontal size={14} aria-hidden /> Join
         </Button>
       </div>

@@ -33,6 +33,7 @@ import {
   type MusicHearing,
 } from '#core/sound';
 import { mergeRanges, type Range } from '#core/time';
+import { newId } from '../newId';
 
 type Features = Map<string, ReturnType<typeof plainFeatures>>;
 
@@ -56,8 +57,6 @@ interface About {
   change(next: Montage, join?: string | null): boolean;
   onProblem(sentence: string): void;
 }
-
-const newId = () => crypto.randomUUID();
 
 /** The slots filled with pieces anew, all or those of a part of the music; what is locked stays. */
 export function filled(

@@ -2,6 +2,7 @@ import type { MontagePiece } from '#core/montage';
 import { clipsOf, speedOf, type Reel } from '#core/reel';
 import { framesToSeconds } from '#core/time';
 import type { Item } from '#usecases/projects';
+import { newId } from '../newId';
 
 /** How long a photo stands at the most, in seconds. */
 export const photoSeconds = 4;
@@ -13,7 +14,7 @@ export function piecesOfReel({ rate, ...reel }: Reel, items: readonly Item[]): M
   return clipsOf({ rate, ...reel })
     .filter((clip) => kindOf(items, clip.media) !== 'sound')
     .map((clip) => {
-      const piece = { id: crypto.randomUUID(), media: clip.media, name: clip.name };
+      const piece = { id: newId(), media: clip.media, name: clip.name };
       const start = framesToSeconds(clip.sourceIn, rate);
       if (kindOf(items, clip.media) === 'photo') return { ...piece, start, end: photoSeconds, photo: true };
       return { ...piece, start, end: start + framesToSeconds((clip.frames * speedOf(clip)) / 100, rate) };
@@ -26,7 +27,7 @@ export function piecesOfFiles(items: readonly Item[]): MontagePiece[] {
     const { probe } = item;
     if (!probe || probe.kind === 'sound' || item.problem) return [];
     const piece = {
-      id: crypto.randomUUID(),
+      id: newId(),
       media: item.id,
       name: item.name.replace(/\.\w+$/, ''),
       start: item.defaultIn ?? 0,

@@ -9,6 +9,7 @@ import {
   type MusicHearing,
 } from '#core/sound';
 import { contains, type Range } from '#core/time';
+import { shownKey } from '../keys';
 import type { useMontage } from './useMontage';
 
 /** A way to count a part of the music. */
@@ -83,12 +84,15 @@ export function useCounts(desk: ReturnType<typeof useMontage>) {
         actions.count(byTaps(tapped.taps, whole), null);
       } else if (heard) actions.count(heard.count.grid, all ? null : heard.part);
       else if (!tapped)
-        return desk.setProblem('Nothing is heard yet: press Q to hear how else this part could be counted.');
+        return desk.setProblem(
+          `Nothing is heard yet: press ${shownKey('hearCount')} to hear how else this part could be counted.`,
+        );
       putAway();
     },
     putAway,
     tap: () => {
-      if (!player.playing) return desk.setProblem('Play the music, and press G on four beats in a row.');
+      if (!player.playing)
+        return desk.setProblem(`Play the music, and press ${shownKey('tapBeat')} on four beats in a row.`);
       taps.current.push(montage.span.start + player.exact());
       const own = tapsTogether(taps.current);
       taps.current = own;

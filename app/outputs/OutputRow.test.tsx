@@ -19,6 +19,7 @@ const output: OutputLine = {
   peakDb: -1.2,
   createdAt: new Date('2026-06-06T10:00:00Z'),
   ready: true,
+  isUnderLink: false,
   task: null,
 };
 const task = (state: string, more: Partial<TaskLine> = {}) =>

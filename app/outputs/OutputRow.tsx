@@ -122,7 +122,7 @@ function Actions({ render, state, tasksAddress }: { render: OutputLine; state: s
         <DeleteButton
           label="Delete this output"
           question={`Delete the output “${render.name}”?`}
-          says="The file is deleted. The reel stays, and can be rendered again."
+          says={`The file is deleted.${render.isUnderLink ? ' Others see it under a link: there it is missing then, with its comments kept, until it is made again.' : ''} The reel stays, and can be rendered again.`}
           onDelete={() => void submit({ delete: render.id }, { method: 'post' })}
         />
       )}

@@ -33,17 +33,17 @@ export function PlayerButtons({ player, steps, size, areas, onAreas, frame, onPr
   const upright = size.height > size.width;
   return (
     <>
-      <IconButton label={`${steps} before`} keys="[" onClick={onPrevious}>
+      <IconButton label={`${steps} before`} command="previous" onClick={onPrevious}>
         <SkipBack size={15} />
       </IconButton>
       <IconButton
         label={player.playing ? 'Pause' : 'Play'}
-        keys="Space"
+        command="play"
         onClick={() => (player.playing ? player.pause() : player.play())}
       >
         {player.playing ? <Pause size={16} /> : <Play size={16} />}
       </IconButton>
-      <IconButton label={`${steps} after`} keys="]" onClick={onNext}>
+      <IconButton label={`${steps} after`} command="next" onClick={onNext}>
         <SkipForward size={15} />
       </IconButton>
       <IconButton
@@ -56,7 +56,7 @@ export function PlayerButtons({ player, steps, size, areas, onAreas, frame, onPr
       </IconButton>
       <IconButton
         label="Picture on the full screen"
-        keys="F"
+        command="fullScreen"
         data-fullscreen
         onClick={() =>
           void (document.fullscreenElement ? document.exitFullscreen() : frame.current?.requestFullscreen())

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import { adviseEnding, mainTrack } from '#core/reel';
+import { newId } from '../newId';
 import { useReadings } from '../readings/useReadings';
 import type { ReelDesk } from './useReelDesk';
 
@@ -11,10 +12,7 @@ export function EndingBar({ desk }: { desk: ReelDesk }) {
   const readings = useReadings(media ? [media] : []);
   const [left, setLeft] = useState<string | null>(null);
   const advice = useMemo(
-    () =>
-      document && readings?.[0]?.id === media
-        ? adviseEnding(document, readings[0], sources, crypto.randomUUID())
-        : null,
+    () => (document && readings?.[0]?.id === media ? adviseEnding(document, readings[0], sources, newId()) : null),
     [document, readings, media, sources],
   );
   if (!advice || !last || left === `${last.id} ${last.frames}` || desk.reel?.readOnly) return null;

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } f
 import type { Footage } from '#core/moments';
 import { locate, snapPlace, type ReelMarker, type Segment, type SnapKind, type Title } from '#core/reel';
 import { framesToSeconds, type Rate } from '#core/time';
+import type { ViewedComment } from '#usecases/viewings';
 import { drawSound, soundHeight } from './drawSound';
 import type { ReelDesk } from './useReelDesk';
 
@@ -146,21 +147,21 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, pick, kind, re
   );
 }
 
-/** Markers as flags and titles as bars over a line. */
-export function Flags({
-  from,
-  to,
-  place,
-  rate,
-  desk,
-  markers,
-  titles,
-  onTitle,
-}: LineProps & { markers: ReelMarker[]; titles: Title[]; onTitle?: ((id: string) => void) | undefined }) {
+type FlagsProps = LineProps & {
+  markers: ReelMarker[];
+  titles: Title[];
+  onTitle?: ((id: string) => void) | undefined;
+  comments: readonly ViewedComment[];
+  onComment?: ((id: string) => void) | undefined;
+};
+
+/** Markers as flags, titles as bars and comments as drops over a line. */
+export function Flags({ from, to, place, rate, desk, markers, titles, onTitle, comments, onComment }: FlagsProps) {
   const seconds = (frames: number) => framesToSeconds(frames, rate);
   const flags = markers.filter((marker) => seconds(marker.frame) >= from - 1e-6 && seconds(marker.frame) < to);
   const bars = titles.filter((title) => seconds(title.frame) < to && seconds(title.frame + title.frames) > from);
-  if (flags.length === 0 && bars.length === 0) return null;
+  const said = comments.filter(({ now }) => seconds(now.frame) >= from - 1e-6 && seconds(now.frame) < to);
+  if (flags.length === 0 && bars.length === 0 && said.length === 0) return null;
   return (
     <div className="relative mb-0.5 h-[18px]">
       {bars.map((title) => {
@@ -184,6 +185,21 @@ export function Flags({
           </button>
         );
       })}
+      {said.map(({ id, now, author, text, isDone }) => (
+        <button
+          key={id}
+          type="button"
+          data-comment-flag={id}
+          aria-label={`Comment of ${author}${isDone ? ', done' : ''}: ${text}`}
+          title={`${author}: ${text}`}
+          onClick={() => {
+            desk.player.seek(seconds(now.frame) + 1e-4);
+            onComment?.(id);
+          }}
+          className={`absolute bottom-0.5 h-3 w-3 rounded-full rounded-bl-none border ${isDone ? 'border-muted bg-ground' : 'border-ground bg-text'}`}
+          style={{ left: place(seconds(now.frame)) }}
+        />
+      ))}
       {flags.map((marker) => (
         <button
           key={marker.id}

@@ -4,6 +4,7 @@ import { changesNothing, namedLooks, type Look } from '#core/look';
 import { clipsOf, plainLook, themes, themeTitles, type Reel, type ReelCommand } from '#core/reel';
 import type { TablesAnswer } from '#usecases/looks';
 import type { Item } from '#usecases/projects';
+import { newId } from '../newId';
 import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { useColourTables } from '../ui/useColourTables';
@@ -115,10 +116,7 @@ function ThemePart({ desk, document, project }: { desk: ReelDesk; document: Reel
   const isPhoto = (media: string) => desk.itemOf(media)?.probe?.kind === 'photo';
   const wear = async (theme: string | null) => {
     const dress = await themeWithFaces(document, theme, isPhoto);
-    const titles =
-      theme === null
-        ? []
-        : themeTitles(document, { project, day: dayOf(document, desk.items) }, () => crypto.randomUUID());
+    const titles = theme === null ? [] : themeTitles(document, { project, day: dayOf(document, desk.items) }, newId);
     const commands = [...(dress.type === 'several' ? dress.commands : [dress]), ...titles];
     desk.live.edit(
       commands.length === 1 ? commands[0]! : { type: 'several', name: `took the theme “${theme}”`, commands },

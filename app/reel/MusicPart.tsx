@@ -1,5 +1,4 @@
 import { useEffect, useRef } from 'react';
-import { useRevalidator } from 'react-router';
 import { endWithMusic, quietest, usualRise, usualSink, type GainPoint, type Music, type Reel } from '#core/reel';
 import { formatClock } from '#core/time';
 import { colours } from '../drawing/drawLine';
@@ -7,6 +6,7 @@ import { afterSaving } from '../history/saveQueue';
 import { Button, Slider } from '../ui/controls';
 import { useMusicFit } from './useMusicFit';
 import type { ReelDesk } from './useReelDesk';
+import { useReload } from '../ui/useReload';
 
 interface MusicPartProps {
   desk: ReelDesk;
@@ -128,12 +128,12 @@ function Ending({ desk, document, music, length }: MusicPartProps) {
   const { live, musicBeats: beats } = desk;
   const isShort = length > 0 && length - music.startSeconds < desk.total;
   const { busy, fit } = useMusicFit(desk, document, length);
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   const hasBeats = beats !== null;
   // Beats are looked for when the reel is loaded with its music; music that was chosen here is saved first.
   useEffect(() => {
-    if (!hasBeats) void afterSaving(() => void revalidate());
-  }, [hasBeats, music.media, revalidate]);
+    if (!hasBeats) void afterSaving(() => void reload());
+  }, [hasBeats, music.media, reload]);
   const endReel = (bars?: readonly number[]) => {
     const command = endWithMusic(document, length, bars);
     if (command) live.edit(command);

@@ -78,7 +78,7 @@ export function PiecePanel({ desk, inPlace, onCopy, onMove }: PiecePanelProps) {
         <Part title="Speed">
           <Percent value={clip.speed ?? 100} onChange={(percent) => edit({ type: 'speed', clip: clip.id, percent })} />
           {main && (
-            <Button className="!h-7 !px-2" keys="H" onClick={() => actions.hold()}>
+            <Button className="!h-7 !px-2" command="hold" onClick={() => actions.hold()}>
               Freeze frame
             </Button>
           )}

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Fit } from '#core/framing';
 import { transitionKinds, type Clip, type TransitionKind } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
+import { newId } from '../newId';
 import { colours } from '../drawing/drawLine';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { Part, Seconds } from './panelParts';
@@ -79,12 +80,12 @@ export function OrderPart({ desk, clip, onCopy, onMove }: OrderPartProps) {
       </IconButton>
       {!heardOnly && <SwapMenu desk={desk} clip={clip} />}
       {onCopy && (
-        <Button keys="Enter" onClick={onCopy}>
+        <Button command="copyOver" onClick={onCopy}>
           Copy
         </Button>
       )}
       {onMove && (
-        <Button keys="Shift Enter" onClick={onMove}>
+        <Button command="moveOver" onClick={onMove}>
           Move
         </Button>
       )}
@@ -190,10 +191,7 @@ export function SoundPart({ desk, clip, sound }: SoundPartProps) {
       </div>
       <Part title="">
         {!heardOnly && !sound && (
-          <Button
-            className="!h-7 !px-2"
-            onClick={() => live.edit({ type: 'detach', clip: clip.id, newId: crypto.randomUUID() })}
-          >
+          <Button className="!h-7 !px-2" onClick={() => live.edit({ type: 'detach', clip: clip.id, newId: newId() })}>
             Detach the sound
           </Button>
         )}
@@ -243,13 +241,13 @@ export function ShapePart({ desk: { live, document }, clip }: PieceProps) {
 export function PieceFoot({ desk: { actions, chosen } }: { desk: ReelDesk }) {
   return (
     <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
-      <Button keys="S" onClick={() => actions.split()}>
+      <Button command="split" onClick={() => actions.split()}>
         <Scissors size={15} aria-hidden /> Split
       </Button>
-      <Button keys="Del" onClick={() => actions.takeOut()}>
+      <Button command="takeOut" onClick={() => actions.takeOut()}>
         <Trash2 size={15} aria-hidden /> Ripple delete{chosen.length > 1 ? ` ${chosen.length}` : ''}
       </Button>
-      <Button keys="E" onClick={() => actions.lift()}>
+      <Button command="lift" onClick={() => actions.lift()}>
         Lift
       </Button>
     </div>

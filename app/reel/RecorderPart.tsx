@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { mainTrack, type Clip, type Reel, type ReelCommand } from '#core/reel';
 import { framesPerSecond, framesToSeconds } from '#core/time';
+import { newId } from '../newId';
 import { Button, inputLook } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
 
@@ -65,7 +66,7 @@ export function RecorderPart({ desk, clip, sound }: { desk: ReelDesk; clip: Clip
   const command = (each: Clip): ReelCommand => ({
     type: 'replaceSound',
     clip: each.id,
-    sound: { id: crypto.randomUUID(), media: chosen, name: other!.name.replace(/\.\w+$/, ''), sourceIn: startIn(each) },
+    sound: { id: newId(), media: chosen, name: other!.name.replace(/\.\w+$/, ''), sourceIn: startIn(each) },
   });
   const reaches = (each: Clip) =>
     startIn(each) + each.frames > 0 && startIn(each) < (other?.probe?.durationSeconds ?? 0) * fps;

@@ -13,6 +13,7 @@ import {
 import type { Run } from '#core/readings';
 import { reelFrames, type Difference, type MovedClip, type Segment, type SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
+import type { ViewedComment } from '#usecases/viewings';
 import { useReadings } from '../readings/useReadings';
 import type { Moving } from './CutFrames';
 import { Flags, Lane } from './Lanes';
@@ -35,6 +36,9 @@ interface ReelStripsProps {
   /** Does an edit and notes that it was done. */
   onMoving?(moving: Moving | null): void;
   onTitle?(id: string): void;
+  /** What others said of it. */
+  comments?: readonly ViewedComment[] | undefined;
+  onComment?(id: string): void;
   /** A piece that is not of this reel is let go at a frame. */
   onForeign?: ((clip: string, frame: number, copy: boolean) => void) | undefined;
 }
@@ -44,6 +48,7 @@ const heights = { full: 56, compact: 38 };
 const none: ReadonlySet<SnapKind> = new Set();
 const noRuns: readonly Run[] = [];
 const noMoved: readonly MovedClip[] = [];
+const noComments: readonly ViewedComment[] = [];
 const nothing = () => undefined;
 /** Reels of so many lines are there whole; of longer ones so many lines beyond the screen. */
 const fewLines = 30;
@@ -58,6 +63,8 @@ export function ReelStrips({
   differences = null,
   onMoving = nothing,
   onTitle,
+  comments = noComments,
+  onComment,
   onForeign,
 }: ReelStripsProps) {
   const { segments, above, beside, itemOf, document, rate, live } = desk;
@@ -151,6 +158,8 @@ export function ReelStrips({
                     markers={document?.markers ?? []}
                     titles={document?.titles ?? []}
                     onTitle={onTitle}
+                    comments={comments}
+                    onComment={onComment}
                   />
                 )}
                 <Lane {...lane} clips={above} kind="above" />

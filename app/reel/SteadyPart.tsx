@@ -3,6 +3,7 @@ import { steadyingAdvice, steadyingPrice } from '#core/framing';
 import type { CameraPath } from '#core/picture';
 import { framesPerSecond } from '#core/time';
 import type { Clip } from '#core/reel';
+import { newId } from '../newId';
 import { colours } from '../drawing/drawLine';
 import { cameraAddress, pathFrom, shownSeconds } from '../player/useSurroundings';
 import { Button, Slider } from '../ui/controls';
@@ -65,7 +66,7 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
   const inside = into > 0 && into < clip.frames;
   /** Splits the piece, and steadies what comes after the playhead. */
   const fromHere = () => {
-    const newId = crypto.randomUUID();
+    const rest = newId();
     const steady = clip.steady ?? {
       position: advice!.strength,
       rotation: advice!.strength,
@@ -76,9 +77,9 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
       type: 'several',
       name: `steadied the rest of “${clip.name}”`,
       commands: [
-        { type: 'split', clip: clip.id, at: into, newId },
+        { type: 'split', clip: clip.id, at: into, newId: rest },
         { type: 'steady', clip: clip.id, steady: null },
-        { type: 'steady', clip: newId, steady },
+        { type: 'steady', clip: rest, steady },
       ],
     });
   };

@@ -2,6 +2,7 @@ import { Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { reelFrames, type Title, type TitleKind } from '#core/reel';
 import { formatTimecode, framesPerSecond, framesToSeconds } from '#core/time';
+import { newId } from '../newId';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import { Seconds } from './panelParts';
 import type { ReelDesk } from './useReelDesk';
@@ -32,7 +33,7 @@ export function TitlesPanel({ desk, chosen, onChoose }: TitlesPanelProps) {
         : kind === 'end'
           ? Math.max(0, total - frames)
           : Math.min(playFrame, Math.max(0, total - frames));
-    const id = crypto.randomUUID();
+    const id = newId();
     live.edit({
       type: 'title',
       title: { id, kind, frame, frames, text: kinds[kind].text || (kind === 'opening' ? document.name : 'Name') },
@@ -101,7 +102,7 @@ export function TitlesPanel({ desk, chosen, onChoose }: TitlesPanelProps) {
       ))}
       <div className="mt-3 flex items-center justify-between border-t border-line pt-3">
         <span className="font-semibold">Markers</span>
-        <Button className="!h-7 !px-2" keys="M" onClick={() => desk.actions.mark()}>
+        <Button className="!h-7 !px-2" command="marker" onClick={() => desk.actions.mark()}>
           Marker here
         </Button>
       </div>

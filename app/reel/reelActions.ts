@@ -2,6 +2,7 @@ import { framesPerSecond, type Rate } from '#core/time';
 import { FormatError, readCarried, writeCarried } from '#core/formats';
 import type { Carried, Clip, Reel, ReelCommand, Segment, sourcesFrom } from '#core/reel';
 import { listOf } from '#core/sentences';
+import { newId } from '../newId';
 
 /** How long a frame is held. */
 const holdSeconds = 2;
@@ -40,7 +41,7 @@ export function reelActions({ document, rate, clip, chosen, under, playFrame, so
     takeOut: onChosen('took out', (each) => ({ type: 'remove', clip: each.id })),
     lift: onChosen('lifted', (each) => ({ type: 'lift', clip: each.id })),
     mute: onChosen('muted', (each) => ({ type: 'sound', clip: each.id, muted: !clip?.muted })),
-    split: () => shown !== null && edit({ type: 'split', clip: shown.id, at: into, newId: crypto.randomUUID() }),
+    split: () => shown !== null && edit({ type: 'split', clip: shown.id, at: into, newId: newId() }),
     /** The piece under the playhead begins, or ends, at the playhead. */
     trimIn: (inPlace = false) => into > 0 && trim('in', into, inPlace),
     trimOut: (inPlace = false) =>
@@ -52,23 +53,22 @@ export function reelActions({ document, rate, clip, chosen, under, playFrame, so
         clip: shown.id,
         at: Math.min(into, shown.frames - 1),
         frames: Math.round(holdSeconds * framesPerSecond(rate)),
-        newId: crypto.randomUUID(),
+        newId: newId(),
       }),
     roll: (frames: number) => onClip((id) => ({ type: 'roll', clip: id, frames })),
     slip: (frames: number) => onClip((id) => ({ type: 'slip', clip: id, frames })),
-    mark: (note = '') =>
-      document !== null && edit({ type: 'mark', marker: { id: crypto.randomUUID(), frame: playFrame, note } }),
+    mark: (note = '') => document !== null && edit({ type: 'mark', marker: { id: newId(), frame: playFrame, note } }),
     /** @returns the chosen pieces as OpenTimelineIO, and how many they are; null when none is chosen */
     copied: (): { text: string; count: number } | null => {
       const carried = more.takeUpChosen();
-      const text = carried && writeCarried(carried, sources, () => crypto.randomUUID());
+      const text = carried && writeCarried(carried, sources, newId);
       return carried && text ? { text, count: carried.pieces.length } : null;
     },
     /** Inserts the pieces of an OpenTimelineIO text at the playhead. @returns a sentence about what could not be put in */
     paste: (text: string): string | null => {
       if (!text.trim()) return 'There is nothing on the clipboard. Choose a piece and press Ctrl C first.';
       try {
-        const { carried, missing } = readCarried(text, sources, () => crypto.randomUUID());
+        const { carried, missing } = readCarried(text, sources, newId);
         const names = listOf(missing.map((name) => `“${name}”`));
         const lack = names && `${names} ${missing.length === 1 ? 'is' : 'are'} not in this project. Bring it in first.`;
         if (carried.pieces.length === 0) return lack || 'What is on the clipboard holds no pieces.';

@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { applyCommand, type Reel, type ReelCommand, type Source } from '#core/reel';
 import type { LiveReel } from '#usecases/reels';
+import { newId } from '../newId';
 import { Documents, LiveDocument } from '../history/document';
 import { historyOf, type Participant } from '../history/history';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
@@ -150,7 +151,7 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     return false;
   }
   private push(edit: UnsentEdit): void {
-    this.queue?.add({ id: crypto.randomUUID(), ...edit });
+    this.queue?.add({ id: newId(), ...edit });
   }
 
   /** Somebody else changed it: steps of this page are void. */

@@ -13,6 +13,7 @@ import {
   type ReelCommand,
   type WantedPiece,
 } from '#core/reel';
+import { newId } from '../newId';
 import { fetchReadings } from '../readings/useReadings';
 import { fittedWords } from './musicWords';
 import type { ReelDesk } from './useReelDesk';
@@ -51,7 +52,7 @@ export function useMusicFit(desk: ReelDesk, document: Reel, length: number) {
   /** The same with more pieces; null where none are found, or they do not bring it nearer. */
   const fittedWithMore = async (missing: number): Promise<(Fitted & { added: number }) | null> => {
     const pieces = await morePieces(reel!.projectId, document, missing);
-    const added = insertInOrder(document, pieces, sources, () => crypto.randomUUID());
+    const added = insertInOrder(document, pieces, sources, newId);
     if (added.length === 0) return null;
     const longer = applyCommand(document, { type: 'several', name: 'added pieces', commands: added }, sources);
     if (!longer.ok) return null;

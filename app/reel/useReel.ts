@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useSyncExternalStore } from 'react';
-import { useRevalidator } from 'react-router';
 import type { Source } from '#core/reel';
 import type { LiveReel } from '#usecases/reels';
 import { reelDocument, type ReelState } from './reelDocument';
+import { useReload } from '../ui/useReload';
 
 type Shown = Omit<ReelState, 'reel'> & { reel: LiveReel | null };
 const nothing: Shown = { reel: null, problem: null, instead: null, saving: 'saved' };
@@ -14,13 +14,13 @@ const nothingThere = () => nothing;
  * @param initial from the loader; null when no reel is open
  */
 export function useReel(initial: LiveReel | null, sources: ReadonlyMap<string, Source>) {
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   const document = initial && reelDocument(initial);
   const shown: () => Shown = document?.state ?? nothingThere;
   const state = useSyncExternalStore(document?.subscribe ?? listenToNothing, shown, shown);
   useEffect(() => {
-    if (initial && document?.load(initial, sources)) void revalidate();
-  }, [document, initial, sources, revalidate]);
+    if (initial && document?.load(initial, sources)) void reload();
+  }, [document, initial, sources, reload]);
   return useMemo(
     () => ({
       reel: state.reel,

@@ -16,6 +16,7 @@ import {
 import { framesToSeconds, rates, secondsToFrames } from '#core/time';
 import type { Item } from '#usecases/projects';
 import type { LiveReel, MusicBeatsOf } from '#usecases/reels';
+import { newId } from '../newId';
 import { useReelPlayer } from '../player/useReelPlayer';
 import { useSurroundings } from '../player/useSurroundings';
 import { reelActions } from './reelActions';
@@ -72,7 +73,7 @@ export function useReelDesk(
     putClips(
       how,
       wanted.flatMap((piece) => {
-        const made = clipFor(piece, sources.get(piece.media), rate, crypto.randomUUID());
+        const made = clipFor(piece, sources.get(piece.media), rate, newId());
         if (!made) return [];
         const { kind: _, ...rest } = made;
         return [rest];
@@ -82,7 +83,7 @@ export function useReelDesk(
   const takeUpChosen = (): Carried | null =>
     document && chosen.length > 0 ? takeUp(document, new Set(chosen.map(({ id }) => id))) : null;
   const putCarried = (how: 'insert' | 'append', carried: Carried): boolean => {
-    const command = document && transferPieces(carried, document, how, playFrame, () => crypto.randomUUID());
+    const command = document && transferPieces(carried, document, how, playFrame, newId);
     if (!document || !command || !edit(command)) return false;
     const first = how === 'append' ? itemsFrames(mainTrack(document).items) : playFrame;
     const commands = command.type === 'several' ? command.commands : [command];

@@ -1,16 +1,18 @@
 import { FolderOpen, Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useRef, useState, type DragEvent } from 'react';
+import { useState, type DragEvent } from 'react';
 import { Form, redirect, useNavigation } from 'react-router';
 import { changeProjects, showHome, startProject } from '#usecases/projects';
 import type { Aim } from '#usecases/beginnings';
 import { droppedFiles } from '../footage/dropped';
+import { HelpLink } from '../handbook/HelpLink';
 import { Doors } from '../home/Doors';
 import { ProjectList } from '../home/ProjectList';
 import { useBegin } from '../home/useBegin';
 import { homeWords } from '../home/words';
 import { failed, succeeded } from '../server/answer.server';
 import { Button, Field, inputLook } from '../ui/controls';
+import { FileButton } from '../ui/FileButton';
 import { OpenArchive } from '../ui/OpenArchive';
 import type { Route } from './+types/home';
 
@@ -55,6 +57,7 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
         <div className="ml-auto flex items-center gap-2">
           <EmptyProject problem={actionData?.problems.name} />
           <OpenArchive />
+          <HelpLink />
         </div>
       </header>
       <main className="mx-auto max-w-5xl px-6 pb-16 pt-8">
@@ -64,36 +67,13 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
           className={`mt-4 flex items-center justify-between gap-4 rounded-md border border-dashed px-4 py-3 ${over && over.aim === null ? 'border-lamp bg-raised text-text' : 'border-line text-muted'}`}
         >
           <span role="status">{over ? homeWords.dropHere(over.aim) : homeWords.drop}</span>
-          <ChooseFolder onFiles={(files) => begin(plain(files), null)} />
+          <FileButton folder label={homeWords.chooseFolder} onFiles={(files) => begin(plain(files), null)}>
+            <FolderOpen size={15} aria-hidden /> {homeWords.chooseFolder}
+          </FileButton>
         </p>
         <ProjectList projects={loaderData.projects} />
       </main>
     </div>
-  );
-}
-
-function ChooseFolder({ onFiles }: { onFiles(files: File[]): void }) {
-  const field = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <Button onClick={() => field.current?.click()}>
-        <FolderOpen size={15} aria-hidden /> {homeWords.chooseFolder}
-      </Button>
-      <input
-        ref={field}
-        type="file"
-        multiple
-        className="hidden"
-        aria-label={homeWords.chooseFolder}
-        // React does not know this attribute by its type.
-        {...{ webkitdirectory: '' }}
-        onChange={(event) => {
-          const files = [...(event.target.files ?? [])];
-          event.target.value = '';
-          if (files.length) onFiles(files);
-        }}
-      />
-    </>
   );
 }
 

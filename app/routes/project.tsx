@@ -1,7 +1,9 @@
 import { Outlet, Link } from 'react-router';
 import { showProject } from '#usecases/projects';
 import { modelOf } from '../server/answer.server';
+import { HelpLink } from '../handbook/HelpLink';
 import { FirstLookBar } from '../begin/FirstLookBar';
+import { Hints } from '../hints/Hints';
 import { CommandField } from '../ui/CommandField';
 import { Places } from '../ui/Places';
 import { RunningWork } from '../ui/RunningWork';
@@ -23,11 +25,13 @@ export default function Project({ loaderData }: Route.ComponentProps) {
         <Link to="/" className="mr-8 flex items-center text-base font-semibold" title="All projects">
           {project.name}
         </Link>
-        <Places projectId={project.id} items={loaderData.items} tasks={tasks} />
+        <Places projectId={project.id} items={loaderData.items} tasks={tasks} comments={loaderData.comments} />
         <CommandField projectId={project.id} items={loaderData.items} />
+        <HelpLink />
         <RunningWork projectId={project.id} name={project.name} initial={tasks} />
       </header>
       {project.beginning && <FirstLookBar beginning={project.beginning} items={loaderData.items} />}
+      <Hints />
       <Outlet context={loaderData} />
     </div>
   );

@@ -1,5 +1,4 @@
 import { changeWholeReel, showReel } from '#usecases/reels';
-import { renderReel } from '#usecases/renders';
 import { ReelScreen } from '../reel/place/ReelScreen';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/reel';
@@ -10,13 +9,7 @@ export const loader = async ({ params, request }: Route.LoaderArgs) =>
 
 export async function action({ params, request }: Route.ActionArgs) {
   const { projectId, reelId } = params;
-  const form = await request.formData();
-  if (form.get('intent') === 'render') {
-    form.delete('intent');
-    const rendered = await renderReel(projectId, reelId, form);
-    return rendered.ok ? succeeded({ goTo: `/projects/${projectId}/outputs` }) : failed(rendered);
-  }
-  const changed = await changeWholeReel(projectId, reelId, form);
+  const changed = await changeWholeReel(projectId, reelId, await request.formData());
   if (!changed.ok) return failed(changed);
   const { made } = changed.value;
   return succeeded({ goTo: made ? `/projects/${projectId}/reels/${made}` : null });

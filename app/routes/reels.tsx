@@ -1,6 +1,7 @@
 import { Clapperboard, Copy, Layers } from 'lucide-react';
 import { useMemo, type FormEvent } from 'react';
 import { Form, Link, useFetcher, useOutletContext } from 'react-router';
+import { counted } from '#core/sentences';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import type { ProjectData } from '#usecases/projects';
 import { createReels, showReels } from '#usecases/reels';
@@ -25,7 +26,7 @@ export async function action({ params, request }: Route.ActionArgs) {
 }
 
 export default function Reels({ loaderData, params }: Route.ComponentProps) {
-  const { items } = useOutletContext<ProjectData>();
+  const { items, comments } = useOutletContext<ProjectData>();
   const empty = loaderData.reels.length === 0;
   const itemOf = useMemo(() => new Map(items.map((item) => [item.id, item])), [items]);
   const copier = useFetcher<GoingAnswer>();
@@ -97,6 +98,11 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                       selects
                     </span>
                   )}
+                  {comments[id] !== undefined && (
+                    <span className="ml-2 rounded-full bg-line px-2 py-0.5 text-xs font-normal">
+                      {counted(comments[id], 'comment')}
+                    </span>
+                  )}
                 </span>
                 <span className="text-muted">
                   <span className="tabular">{formatClock(framesToSeconds(frames, rate))}</span> · {pieces}{' '}
@@ -117,7 +123,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
                 <DeleteButton
                   label={`Delete “${name}”`}
                   question={`Delete the reel “${name}”?`}
-                  says="Its history goes with it, and so do the files that were rendered of it. The footage stays."
+                  says="Its history goes with it, and so do the files that were rendered of it and the link under which it is shown. The footage stays."
                   onDelete={() => void copier.submit({ intent: 'delete' }, { method: 'post', action: id })}
                 />
               </span>

@@ -5,6 +5,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { takesUploads, uploadFolder } from '#usecases/footage';
 import { takeUpload } from '#usecases/inThreads';
+import { itemHeader } from '../footage/itemHeader';
 import type { Route } from './+types/upload';
 
 /** Resumable uploads (tus 1.0): a broken one goes on where it stopped. */
@@ -29,7 +30,8 @@ function server(): Server {
         const id = await takeUpload(projectId!, file, filename ?? '', binId, binName);
         await rm(`${file}.json`, { force: true });
         await rm(file, { force: true });
-        return { body: id };
+        // In a header: an answer of 204, as tus wants it, has no body.
+        return { headers: { [itemHeader]: id } };
       } catch (error) {
         const full = (error as NodeJS.ErrnoException).code === 'ENOSPC';
         throw {

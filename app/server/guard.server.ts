@@ -8,9 +8,13 @@ const safe = new Set(['GET', 'HEAD', 'OPTIONS']);
 const mostBytes = 32 * 1024 * 1024;
 const streamed = /^\/(upload(\/|$)|archives$)/;
 
+/** A link to look and comment: it lets in by itself, and nowhere else. */
+const viewing = /^\/viewing\/[\w-]{32}(\/film\/[\w-]+)?(\.data)?$/;
+
 /**
  * Who may come in, and what may be sent. On loopback: only requests that name this machine, so that a page elsewhere
- * cannot reach the server under a name of its own. On any other address: the password. Pages of other sites may change
+ * cannot reach the server under a name of its own. On any other address: the password, but for links to look and comment,
+ * which have one of their own where that is wished. Pages of other sites may change
  * nothing in either case.
  * @returns the answer to a request that is turned away; null for one that may pass
  */
@@ -25,6 +29,7 @@ function whoAsks(request: Request): Response | null {
     return loopback.test(asked) ? null : new Response('Bright Reel answers on 127.0.0.1 only.', { status: 403 });
   }
   const password = settings().BRIGHT_REEL_PASSWORD;
+  if (viewing.test(new URL(request.url).pathname)) return null;
   if (!password)
     return new Response('Set BRIGHT_REEL_PASSWORD to use Bright Reel from other machines.', { status: 403 });
   const given = Buffer.from((request.headers.get('authorization') ?? '').replace(/^Basic /, ''), 'base64')

@@ -7,7 +7,6 @@ import {
   estimateOutput,
   fileNames,
   namePlaces,
-  qualities,
   shapeOf,
   shapes,
   sizeOf,
@@ -15,11 +14,10 @@ import {
   type Shape,
 } from '#core/reel';
 import { afterSaving } from '../history/saveQueue';
+import { QualityField } from '../reel/QualityField';
 import { Button, inputLook } from '../ui/controls';
 import { formatSize, formatTimeLeft } from '../ui/format';
 import type { ShownShort } from './ShortCards';
-
-const qualityNames: Record<Quality, string> = { draft: 'draft, quick', good: 'good', best: 'best, slow' };
 
 /** Renders all shorts or some, in their shape or another, named by a pattern that is checked before. */
 export function RenderShorts({
@@ -121,20 +119,7 @@ export function RenderShorts({
                 )}
               </span>
             </label>
-            <label className="flex items-center justify-between">
-              Quality
-              <select
-                className={choice}
-                value={quality}
-                onChange={(event) => setQuality(event.target.value as Quality)}
-              >
-                {qualities.map((each) => (
-                  <option key={each} value={each}>
-                    {qualityNames[each]}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <QualityField quality={quality} onQuality={setQuality} />
             <label
               className="flex items-center justify-between"
               title={`It may hold ${namePlaces.filter((place) => !/^\{[12p]/.test(place)).join(', ')}`}

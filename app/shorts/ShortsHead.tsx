@@ -21,10 +21,10 @@ export function ShortsHead({ place }: { place: ShortsDesk }) {
       </span>
       <span className="ml-auto flex items-center gap-2">
         <FilterMenu place={place} />
-        <IconButton label="Undo" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+        <IconButton label="Undo" command="undo" disabled={!history.canUndo} onClick={history.undo}>
           <Undo2 size={16} />
         </IconButton>
-        <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+        <IconButton label="Redo" command="redo" disabled={!history.canRedo} onClick={history.redo}>
           <Redo2 size={16} />
         </IconButton>
         {set.putAway.length > 0 && <PutAway shorts={set.putAway} onBack={place.bringBack} />}

@@ -139,7 +139,7 @@ function SourceHead({ place: { desk, source } }: { place: ShortsDesk }) {
           <span className="tabular text-muted">
             {formatClock(marked.start, true)} to {formatClock(marked.end, true)}
           </span>
-          <Button className="!h-7" keys="Enter" onClick={addMarked}>
+          <Button className="!h-7" command="addMarked" onClick={addMarked}>
             Add it to the short
           </Button>
           <Button look="quiet" className="!h-7" onClick={() => setMarked(null)}>

@@ -74,7 +74,7 @@ export function WhyShort({ short, set, desk }: { short: ShownShort; set: ShortSe
       </fieldset>
       <div className="flex flex-wrap items-center gap-2">
         <Button onClick={() => toPause(desk, set)}>On to the next pause</Button>
-        <Button disabled={clips.length < 2 || !desk.clip} onClick={() => desk.actions.takeOut()} keys="Del">
+        <Button disabled={clips.length < 2 || !desk.clip} onClick={() => desk.actions.takeOut()} command="takeOut">
           Take piece {desk.index + 1} out
         </Button>
         <span className="tabular text-xs text-muted">

@@ -1,9 +1,11 @@
 import { useState } from 'react';
-import { useRevalidator } from 'react-router';
 import { captionDefaults } from '#core/captions';
 import { dressInStyle, type HouseStyle, type Reel } from '#core/reel';
 import { framesToSeconds } from '#core/time';
+import { newId } from '../newId';
 import type { ReelDesk } from '../reel/useReelDesk';
+import { useReload } from '../ui/useReload';
+import { tell } from '../ui/ask';
 
 /** What a house style says of a title; the reel's own name is a gap to be filled in. */
 function cardOf(reel: Reel, kind: 'opening' | 'lower' | 'end') {
@@ -28,19 +30,12 @@ function wornBy(reel: Reel): HouseStyle {
 
 /** Puts house styles on the reel of a desk, keeps what it wears as one, and forgets them. */
 export function useHouseStyles({ document: reel, live, items }: ReelDesk, projectId: string) {
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   const [problem, setProblem] = useState<string | null>(null);
   const send = async (body: object): Promise<boolean> => {
-    const answer = await fetch(`/projects/${projectId}/house-styles`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(body),
-    }).catch(() => null);
-    const said = ((await answer?.json().catch(() => null)) ?? {
-      problem: 'The server does not answer. Try again in a moment.',
-    }) as { problem: string | null };
+    const said = await tell(`/projects/${projectId}/house-styles`, body);
     setProblem(said.problem);
-    void revalidate();
+    void reload();
     return said.problem === null;
   };
   return {
@@ -53,7 +48,7 @@ export function useHouseStyles({ document: reel, live, items }: ReelDesk, projec
       // A logo of another project is left out.
       const isHere = items.some((item) => item.id === style.logo?.media && item.probe?.kind === 'photo');
       const own = { ...style, logo: isHere ? style.logo : null };
-      live.edit(dressInStyle(reel, own, name, () => crypto.randomUUID()));
+      live.edit(dressInStyle(reel, own, name, newId));
     },
   };
 }

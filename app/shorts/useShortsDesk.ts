@@ -8,18 +8,20 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react';
-import { useRevalidator, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mainTrack } from '#core/reel';
 import { shortParts, type Thumb } from '#core/shorts';
 import { framesToSeconds, secondsToFrames, type Range } from '#core/time';
 import type { Item } from '#usecases/projects';
 import type { ShortSetData } from '#usecases/shorts';
+import { newId } from '../newId';
 import { useHistory } from '../history/useHistory';
 import { useReelDesk, type ReelDesk } from '../reel/useReelDesk';
 import { sourceSecond } from './sourceSecond';
 import { shortsDocument, withChanges, type ShortsChange } from './shortsDocument';
 import { useFraming } from './useFraming';
+import { useReload } from '../ui/useReload';
 
 /** What the cards show only: all, praised ones, or those with more of a part than the others. */
 export type Filter = '' | 'praised' | (typeof shortParts)[number];
@@ -103,7 +105,7 @@ function shownOnly({ shorts, thumbs }: ShortSetData, filter: Filter): ShortSetDa
 
 /** A set with what waits to be saved on top, and what can be said of its shorts. */
 function useShortsChanges(loaded: ShortSetData, projectId: string) {
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   const document = useMemo(() => shortsDocument(projectId, loaded.id), [projectId, loaded.id]);
   const { waiting, saved, problem } = useSyncExternalStore(document.subscribe, document.state, document.state);
   // What the server has taken stays on top until the set is loaded anew: what was put away would be back for a moment.
@@ -119,8 +121,8 @@ function useShortsChanges(loaded: ShortSetData, projectId: string) {
     if (shown.current === saved) return;
     shown.current = saved;
     // As late as the new data, which the router shows in a transition.
-    void revalidate().then(() => startTransition(() => setTaken([])));
-  }, [saved, revalidate]);
+    void reload().then(() => startTransition(() => setTaken([])));
+  }, [saved, reload]);
   const changes = useMemo(() => [...taken, ...waiting], [taken, waiting]);
   const set = useMemo(() => withChanges(loaded, changes), [loaded, changes]);
   const say = (id: string, thumb: Thumb | null) =>
@@ -197,7 +199,7 @@ function useSourcePage(set: ShortSetData, item: Item | null, desk: ReelDesk, fra
       .reduce((sum, each) => sum + each.frames, 0);
     const sourceIn = secondsToFrames(marked.start, reel.rate);
     const frames = Math.max(2, secondsToFrames(marked.end, reel.rate) - sourceIn);
-    const id = crypto.randomUUID();
+    const id = newId();
     const clip = { id, media: item.id, name: item.name.replace(/\.\w+$/, ''), sourceIn, frames };
     if (!live.edit({ type: 'put', how: 'insert', at, clips: [clip] })) return;
     setMarked(null);

@@ -1,6 +1,6 @@
 import { Tabs } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
-import { shortcuts } from '../keys';
+import { useShownKey } from '../keys';
 import { columnWidths, setColumnWidth, toggleColumn, useColumnWidth } from './useColumnWidth';
 import { useShortcuts } from './useShortcuts';
 
@@ -21,6 +21,7 @@ const step = 20;
 
 function Divider({ width }: { width: number }) {
   const [held, setHeld] = useState<{ x: number; width: number } | null>(null);
+  const shown = useShownKey();
   return (
     // A separator that can be moved is a control (ARIA 1.2, separator); the rule knows only the other kind.
     // eslint-disable-next-line jsx-a11y-x/no-noninteractive-element-interactions
@@ -33,7 +34,7 @@ function Divider({ width }: { width: number }) {
       aria-valuemax={columnWidths.most}
       // eslint-disable-next-line jsx-a11y-x/no-noninteractive-tabindex
       tabIndex={0}
-      title={`Drag for a larger picture (${shortcuts.pictureSize.shown})`}
+      title={`Drag for a larger picture (${shown('pictureSize')})`}
       className={`absolute inset-y-0 -left-1 z-10 w-2 cursor-col-resize touch-none hover:bg-line ${held ? 'bg-line' : ''}`}
       onDoubleClick={toggleColumn}
       onKeyDown={(event) => {

@@ -1,12 +1,14 @@
 import { Search } from 'lucide-react';
 import { Dialog } from 'radix-ui';
-import { useId, useMemo, useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { useFetcher, useNavigate } from 'react-router';
 import type { FindableData } from '#usecases/findable';
 import type { Item } from '#usecases/projects';
-import { shortcuts } from '../keys';
+import { combinationOf, keysOf, shortcuts, shownKey } from '../keys';
+import { Key } from './controls';
 import { find, type Findable } from './findCommands';
+import { placeNames } from './placeNames';
+import { useLatest } from './useLatest';
 import { liveCommands } from './useShortcuts';
 
 interface CommandFieldProps {
@@ -26,21 +28,25 @@ export function CommandField({ projectId, items }: CommandFieldProps) {
         id: `command ${name}`,
         group: 'Commands' as const,
         name: shortcuts[name].does,
-        hint: shortcuts[name].shown,
+        hint: shownKey(name),
         act,
       })),
     );
     void load(`/projects/${projectId}/findable`);
     setOpen(true);
   };
-  useHotkeys(
-    shortcuts.find.keys,
-    (event) => {
+  // Also while somebody writes.
+  const latest = useLatest(show);
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const combination = combinationOf(event);
+      if (combination === null || !keysOf('find').includes(combination)) return;
       event.preventDefault();
-      show();
-    },
-    { enableOnFormTags: true, enableOnContentEditable: true },
-  );
+      latest.current();
+    };
+    document.addEventListener('keydown', press);
+    return () => document.removeEventListener('keydown', press);
+  }, [latest]);
   const all = useMemo(
     () => [...placesOf(projectId), ...namedOf(projectId, data), ...filesOf(projectId, items), ...commands],
     [projectId, data, items, commands],
@@ -52,7 +58,9 @@ export function CommandField({ projectId, items }: CommandFieldProps) {
         title={shortcuts.find.does}
       >
         <Search size={15} aria-hidden /> Find
-        <kbd className="tabular text-xs">{shortcuts.find.shown}</kbd>
+        <span className="text-xs">
+          <Key command="find" />
+        </span>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Content
@@ -142,16 +150,8 @@ function Chooser({ all, onDone }: { all: readonly Findable[]; onDone(): void }) 
   );
 }
 
-const places = [
-  ['footage', 'Footage'],
-  ['moments', 'Moments'],
-  ['reels', 'Reels'],
-  ['shorts', 'Shorts'],
-  ['music', 'Montage'],
-  ['outputs', 'Outputs'],
-  ['footage/people', 'People'],
-  ['variants', 'Variants'],
-] as const;
+/** Those within others have no word of their own at the top. */
+const places = [...placeNames, ['footage/people', 'People'], ['variants', 'Variants']] as const;
 
 const placesOf = (projectId: string): Findable[] => [
   ...places.map(([path, name]) => ({

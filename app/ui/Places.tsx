@@ -1,35 +1,28 @@
 import { NavLink, useLocation } from 'react-router';
 import type { ProjectData } from '#usecases/projects';
 import { countsOfPlaces } from './placeCounts';
+import { placeNames } from './placeNames';
 import { useOutputsSeen } from './useOutputsSeen';
 import { useTasks } from './useTasks';
-
-const places = [
-  ['footage', 'Footage'],
-  ['moments', 'Moments'],
-  ['reels', 'Reels'],
-  ['shorts', 'Shorts'],
-  ['music', 'Montage'],
-  ['outputs', 'Outputs'],
-] as const;
 
 interface PlacesProps {
   projectId: string;
   items: ProjectData['items'];
   tasks: ProjectData['tasks'];
+  comments: ProjectData['comments'];
 }
 
 /** The places of a project, each with a number of what waits there or is new. */
-export function Places({ projectId, items, tasks: initial }: PlacesProps) {
+export function Places({ projectId, items, tasks: initial, comments }: PlacesProps) {
   const { pathname } = useLocation();
   const tasks = useTasks(projectId) ?? initial;
   const seen = useOutputsSeen(projectId, pathname.endsWith('/outputs'), tasks);
-  const counts = countsOfPlaces(items, tasks, seen);
+  const counts = countsOfPlaces(items, tasks, seen, comments);
   // Every combination of parts is reels too.
   const isVariants = /\/variants(\/|$)/.test(pathname);
   return (
     <nav aria-label="Places" className="flex gap-6">
-      {places.map(([path, label]) => {
+      {placeNames.map(([path, label]) => {
         const count = counts[path];
         return (
           <NavLink

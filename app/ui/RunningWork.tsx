@@ -1,7 +1,7 @@
 import { BellRing, Check, Hourglass, Loader, TriangleAlert, Unplug, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { useFetcher, useRevalidator } from 'react-router';
+import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
 import { useAway } from './connection';
@@ -9,6 +9,7 @@ import { IconButton } from './controls';
 import { useTellWhenDone } from './useTellWhenDone';
 import type { TaskLine } from '#usecases/tasks';
 import { usePolledTasks, useTasks } from './useTasks';
+import { useReload } from './useReload';
 
 const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
 /** Over in a second or two. */
@@ -47,7 +48,7 @@ export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
 export function RunningWork({ projectId, name, initial }: { projectId: string; name: string; initial: TaskLine[] }) {
   const away = useAway();
   const sender = useFetcher();
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   // Gone at once; the next answer of the server has them no more.
   const [putAway, setPutAway] = useState<ReadonlySet<string>>(new Set());
   const tasks = (useTasks(projectId) ?? initial).filter(({ id }) => !putAway.has(id));
@@ -62,9 +63,9 @@ export function RunningWork({ projectId, name, initial }: { projectId: string; n
   const seen = useRef(states);
   usePolledTasks(projectId, running.length || away ? 1000 : 5000);
   useEffect(() => {
-    if (states !== seen.current) void revalidate();
+    if (states !== seen.current) void reload();
     seen.current = states;
-  }, [states, revalidate]);
+  }, [states, reload]);
   const atWork = running.filter((task) => task.state === 'running');
   const first = atWork.find((task) => task.progress > 0 && !isBrief(task)) ?? atWork[0] ?? running[0];
   const left = timeLeftOf(tasks);

@@ -1,5 +1,6 @@
 import { Slider as RadixSlider, Tooltip } from 'radix-ui';
 import { useState, type ComponentProps, type ReactNode } from 'react';
+import { useShownKey, type ShortcutName } from '../keys';
 
 const looks = {
   plain: 'border border-line bg-transparent text-text hover:bg-line/60',
@@ -7,14 +8,22 @@ const looks = {
   quiet: 'text-muted hover:bg-line/60 hover:text-text',
 };
 
+/** The key of a command, where one is given; else what is written. */
+function useKeyShown(command: ShortcutName | undefined, keys: string | undefined): string | undefined {
+  const shown = useShownKey();
+  return command ? shown(command) : keys;
+}
+
 /** A button with its shortcut shown beside the label. */
 export function Button({
   look = 'plain',
-  keys,
+  command,
+  keys: written,
   className = '',
   children,
   ...rest
-}: ComponentProps<'button'> & { look?: keyof typeof looks; keys?: string }) {
+}: ComponentProps<'button'> & { look?: keyof typeof looks; command?: ShortcutName; keys?: string }) {
+  const keys = useKeyShown(command, written);
   return (
     <button
       type="button"
@@ -34,11 +43,13 @@ export function Button({
 /** An icon with a tooltip that names it and its shortcut. */
 export function IconButton({
   label,
-  keys,
+  command,
+  keys: written,
   children,
   className = '',
   ...rest
-}: ComponentProps<'button'> & { label: string; keys?: string; children: ReactNode }) {
+}: ComponentProps<'button'> & { label: string; command?: ShortcutName; keys?: string; children: ReactNode }) {
+  const keys = useKeyShown(command, written);
   return (
     <Tooltip.Root>
       <Tooltip.Trigger asChild>
@@ -156,3 +167,9 @@ export const Field = ({ label, error, children }: { label: string; error?: strin
 );
 
 export const inputLook = 'h-8 rounded-md border border-line bg-ground px-2 text-sm text-text placeholder:text-muted';
+
+/** The key of a command, in a sentence. */
+export function Key({ command }: { command: ShortcutName }) {
+  const shown = useShownKey();
+  return <kbd className="tabular">{shown(command)}</kbd>;
+}

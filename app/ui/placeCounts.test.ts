@@ -17,6 +17,9 @@ const counts = (...given: [Parameters<typeof countsOfPlaces>[0], Parameters<type
 it('nothing is said where nothing waits and nothing is new', () => {
   expect(counts([item(null), item(null, null, false)], [task('a', 'done')], ['a'])).toEqual({});
 });
+it('what others said of reels is counted until it is ticked off', () => {
+  expect(countsOfPlaces([], [], new Set(), { pond: 2, finish: 1 }).reels).toMatchObject({ says: '3 open comments' });
+});
 it('files with a problem go before files that are read', () => {
   expect(counts([item(null, 'queued'), item(null, 'running')], []).footage).toMatchObject({
     number: 2,

@@ -1,7 +1,6 @@
 import { useEffect, type RefObject } from 'react';
 import { flushSync } from 'react-dom';
-import { useHotkeys } from 'react-hotkeys-hook';
-import { shortcuts, type ShortcutName } from '../keys';
+import { combinationOf, keysOf, type ShortcutName } from '../keys';
 import { useLatest } from './useLatest';
 
 const pressable = 'button:not([data-piece], [data-slot], [data-section]), [role="tab"], a, summary';
@@ -57,33 +56,32 @@ export function useShortcuts(actions: Actions) {
     live.add(latest);
     return () => void live.delete(latest);
   }, [latest]);
-  const names = (Object.keys(actions) as ShortcutName[]).filter((name) => actions[name]);
-  const keyList = names.flatMap((name) => shortcuts[name].keys.split(','));
-  useHotkeys(
-    keyList,
-    (event, hotkey) => {
-      const target = event.target as HTMLElement;
-      const button = target.closest(pressable);
-      if (
-        (event.code === 'Space' || event.key === 'Enter') &&
-        button &&
-        (button !== pressed || button.closest('[role="dialog"], [role="menu"]'))
-      )
-        return;
-      if (isTakenBy(target, event)) return;
-      // Where ? lies depends on the keyboard.
-      const combination =
-        event.key === '?'
-          ? 'shift+slash'
-          : [hotkey.mod && 'mod', hotkey.alt && 'alt', hotkey.shift && 'shift', ...(hotkey.keys ?? [])]
-              .filter(Boolean)
-              .join('+');
-      const name = names.find((each) => shortcuts[each].keys.split(',').some((keys) => keys === combination));
-      if (!name) return;
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const act = actionFor(event, latest.current);
+      if (!act) return;
       event.preventDefault();
       // At once, so that the next key already sees what this one did, however fast they come.
-      flushSync(() => actions[name]!());
-    },
-    { enableOnFormTags: true, enableOnContentEditable: false, preventDefault: false },
+      flushSync(act);
+    };
+    document.addEventListener('keydown', press);
+    return () => document.removeEventListener('keydown', press);
+  }, [latest]);
+}
+
+/** What a key does here; nothing for one that belongs to what has the focus. */
+function actionFor(event: KeyboardEvent, actions: Actions): (() => void) | undefined {
+  const combination = event.isComposing ? null : combinationOf(event);
+  if (combination === null) return undefined;
+  const name = (Object.keys(actions) as ShortcutName[]).find(
+    (each) => actions[each] && keysOf(each).includes(combination),
   );
+  if (!name) return undefined;
+  const target = event.target as HTMLElement;
+  const button = target.closest(pressable);
+  const isForButton =
+    (event.code === 'Space' || event.key === 'Enter') &&
+    button &&
+    (button !== pressed || button.closest('[role="dialog"], [role="menu"]'));
+  return isForButton || isTakenBy(target, event) ? undefined : actions[name];
 }

@@ -1,6 +1,7 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import type { TaskLine } from '#usecases/tasks';
 import { setAway } from './connection';
+import { repeatedly } from './repeatedly';
 
 /** The tasks of a project as they were last heard of; the top bar asks, other places look on. */
 let known: { projectId: string; tasks: TaskLine[] } | null = null;
@@ -35,9 +36,9 @@ export function usePolledTasks(projectId: string, everyMilliseconds: number): vo
       known = { projectId, tasks };
       for (const listener of listeners) listener();
     };
-    const timer = setInterval(() => void ask(), everyMilliseconds);
+    const end = repeatedly(ask, everyMilliseconds);
     return () => {
-      clearInterval(timer);
+      end();
       stop.abort();
     };
   }, [projectId, everyMilliseconds]);

@@ -59,10 +59,10 @@ export function VariantsScreen({ projectId, data, items }: VariantsScreenProps) 
           <p className="truncate text-muted">One piece from each group, one after the other, in every combination.</p>
           <span className="ml-auto flex items-center gap-1">
             <SaveMark state={variants.saving} />
-            <IconButton label="Undo" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+            <IconButton label="Undo" command="undo" disabled={!history.canUndo} onClick={history.undo}>
               <Undo2 size={15} />
             </IconButton>
-            <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+            <IconButton label="Redo" command="redo" disabled={!history.canRedo} onClick={history.redo}>
               <Redo2 size={15} />
             </IconButton>
           </span>

@@ -13,6 +13,7 @@ let saved = Promise.resolve();
 vi.mock('react-router', () => ({
   useFetcher: () => ({ submit, state: 'idle', data: undefined }),
   useNavigate: () => vi.fn(),
+  useNavigation: () => ({ state: 'idle' }),
   useRevalidator: () => ({ revalidate: vi.fn() }),
 }));
 vi.mock('../history/saveQueue', async (actual) => ({

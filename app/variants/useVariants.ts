@@ -25,6 +25,7 @@ import {
 } from '#core/variants';
 import type { Item } from '#usecases/projects';
 import type { VariantsData } from '#usecases/variants';
+import { newId } from '../newId';
 import { afterSaving } from '../history/saveQueue';
 import { useHistory } from '../history/useHistory';
 import { useLog } from '../history/useLog';
@@ -32,7 +33,6 @@ import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import { useFramedParts } from './useFramedParts';
 import { useReelDocuments } from './useReelDocuments';
 
-const newId = () => crypto.randomUUID();
 /** A part that is not in a group yet. */
 export type NewPart = VariantPart extends infer Part ? (Part extends VariantPart ? Omit<Part, 'id'> : never) : never;
 

@@ -8,6 +8,9 @@ import type { Footage, MomentKind } from './types';
 /** How a stretch looks and goes, for telling whether another one is the same thing once more. */
 export interface Profile {
   kind: MomentKind;
+  /** What it is of, from where; a shorter one is looked for inside it. */
+  footage: Footage;
+  start: number;
   seconds: number;
   /** Mean luma of cells at its beginning, middle and end; null where looks were not read. */
   looks: Float32Array[] | null;
@@ -17,9 +20,11 @@ export interface Profile {
   worn: ReadonlySet<string>;
   /** Level of the sound over time, 0 to 1, `soundHz` a second. */
   sound: Float32Array;
+  /** The same with `aside` seconds before and after, of a reaction; empty for others. */
+  soundAround: Float32Array;
   /** What is said, where that is known. */
   said: ReturnType<typeof numbered>;
-  /** Motion likewise, `motionHz` a second, with `aside` seconds before and after. */
+  /** Motion likewise, of a camera move that of the camera, `motionHz` a second, with `aside` seconds before and after. */
   motion: Float32Array;
 }
 
@@ -43,6 +48,8 @@ export function profileOf(
   const seconds = end - start;
   return {
     kind,
+    footage,
+    start,
     seconds,
     looks: threeOf(look, start, seconds),
     tints: threeOf(tint, start, seconds),
@@ -52,8 +59,18 @@ export function profileOf(
         .map(({ label }) => label!),
     ),
     sound: pooled(traces.wave, hz, { start, end }, quiet, soundHz),
+    soundAround:
+      kind === 'reaction'
+        ? pooled(traces.wave, hz, { start: start - aside, end: end + aside }, quiet, soundHz)
+        : new Float32Array(),
     said: numbered(kind === 'talk' ? saidWithin(words, { start, end }) : []),
-    motion: pooled(traces.motion, hz, { start: start - aside, end: end + aside }, still, motionHz),
+    motion: pooled(
+      kind === 'camera' ? traces.moves : traces.motion,
+      hz,
+      { start: start - aside, end: end + aside },
+      still,
+      motionHz,
+    ),
   };
 }
 
@@ -127,14 +144,26 @@ const sameLook = { photo: 0.012, still: 0.022, moving: 0.03 };
 /** Largest mean difference of colourfulness at which they may be. */
 const sameTint = 0.02;
 /** Largest mean difference along the warped path at which two courses are the same. */
-const sameCourse = { talk: 0.05, sound: 0.05, motion: 0.06 };
+const sameCourse = { talk: 0.05, sound: 0.05, motion: 0.06, moves: 0.1 };
 /** Likewise where the words say that it may be the same sentence: another microphone hears other levels. */
 const sameSpoken = 0.12;
 
-/** What can be said without looking closer: only what is known by the same sense, and about as long. */
+/** Two are about as long when the shorter has this share of the longer one's length. */
+const asLong = 0.7;
+/** One whose share is this may be a part of the longer one, where something happens by which it is known. */
+const partFrom = 0.2;
+const happens: readonly MomentKind[] = ['action', 'camera', 'reaction'];
+const shareOf = (a: Pick<Profile, 'seconds'>, b: Pick<Profile, 'seconds'>) =>
+  Math.min(a.seconds, b.seconds) / Math.max(a.seconds, b.seconds);
+
+/**
+ * What can be said without looking closer: only what is known by the same sense, and about as long, or a part of one in which
+ * something happens.
+ */
 export function mayBeDoubles(a: Pick<Profile, 'kind' | 'seconds'>, b: Pick<Profile, 'kind' | 'seconds'>): boolean {
-  if (a.seconds < 0.7 * b.seconds || b.seconds < 0.7 * a.seconds) return false;
-  return a.kind === b.kind || sensed(a.kind) === sensed(b.kind);
+  if (a.kind !== b.kind && sensed(a.kind) !== sensed(b.kind)) return false;
+  const share = shareOf(a, b);
+  return share >= asLong || (share >= partFrom && a.kind === b.kind && happens.includes(a.kind));
 }
 
 /**
@@ -152,6 +181,10 @@ export function areDoubles(a: Profile, b: Profile): boolean {
     return agreement === 'same' || (isHeard && goesAlike(a.sound, b.sound, most));
   }
   if (wearsOther(a, b)) return false;
+  // Two takes are seldom cut alike.
+  if (a.kind === b.kind && happens.includes(a.kind) && (a.seconds < b.seconds ? isPartOf(a, b) : isPartOf(b, a)))
+    return true;
+  if (shareOf(a, b) < asLong) return false;
   if (
     !a.looks ||
     !b.looks ||
@@ -180,6 +213,45 @@ function meanDifference(a: readonly Float32Array[] | null, b: readonly Float32Ar
     for (let cell = 0; cell < own.length; cell++) sum += Math.abs(own[cell]! - other[cell]!);
   }
   return sum / (a.length * a[0]!.length);
+}
+
+/** Steps at which a part is looked for in something longer, in seconds. */
+const partStep = 0.25;
+
+/** Whether something is seen, and heard or moves, as it is somewhere in something longer, or up to `aside` seconds around it. */
+function isPartOf(part: Profile, whole: Profile): boolean {
+  if (!part.looks || !whole.footage.look?.values.length) return false;
+  const isHeard = sensed(part.kind) === 'heard';
+  // A move that passes the same places at the same pace is the same move, whatever goes on there.
+  const moved = part.kind === 'camera';
+  if (isHeard && isSilent(part.sound)) return false;
+  const edge = Math.round(aside * motionHz);
+  const moves = part.motion.subarray(edge, part.motion.length - edge);
+  for (let from = -aside; from <= whole.seconds - part.seconds + aside + 1e-6; from += partStep) {
+    const looks = threeOf(whole.footage.look, whole.start + from, part.seconds);
+    if (meanDifference(part.looks, looks) >= (moved ? sameLook.still : sameLook.moving)) continue;
+    if (meanDifference(part.tints, threeOf(whole.footage.tint, whole.start + from, part.seconds)) >= sameTint) continue;
+    const own = isHeard
+      ? slice(whole.soundAround, (aside + from) * soundHz, part.sound.length, quiet)
+      : slice(whole.motion, (aside + from) * motionHz, moves.length, still);
+    if (
+      goesAlike(
+        isHeard ? part.sound : moves,
+        own,
+        isHeard ? sameCourse.sound : moved ? sameCourse.moves : sameCourse.motion,
+      )
+    )
+      return true;
+  }
+  return false;
+}
+
+/** A part of a course, up to 1 by itself. */
+function slice(values: Float32Array, from: number, count: number, least: number): Float32Array {
+  const start = Math.max(0, Math.min(values.length - count, Math.round(from)));
+  const own = values.subarray(start, start + count);
+  const most = own.reduce((highest, value) => Math.max(highest, value), least);
+  return own.map((value) => value / most);
 }
 
 const goesAlike = (a: Float32Array, b: Float32Array, most: number) => warpedDifference(a, b, most) < most;

@@ -109,7 +109,7 @@ export function slotsByPattern(
     if (every !== 'marks' && grid.beats.length < 2)
       return no('No beats are known in this music. Tap along to set marks, and cut on those.');
     if (every === 'marks' && marks.length === 0)
-      return no('There are no marks yet. Play the music and press T at each place where the picture should change.');
+      return no('There are no marks yet. Play the music and tap at each place where the picture should change.');
     // A part that does not begin on a beat begins with the nearest.
     if (every !== 'marks' && from > span.start + sameEdge) {
       const beat = grid.beats[nearestBeat(grid, from)]!;

@@ -47,6 +47,14 @@ describe('names by a pattern', () => {
       )[7],
     ).toBe('008');
   });
+  it('files of one reel: its name, the piece, and what each is for', () => {
+    const files = ['Master', 'Proof'].map((purpose) => ({ title: 'Start / finish?', reel: 'Pond', purpose }));
+    expect(fileNames(files, '{reel} {n} {title} ({for})')).toEqual([
+      'Pond 01 Start - finish- (Master)',
+      'Pond 02 Start - finish- (Proof)',
+    ]);
+    expect(fileNames([{ title: 'Pond' }], '{reel}{for}')).toEqual(['Pond']);
+  });
   it('signs that files cannot have become dashes, nothing becomes the number', () =>
     expect(fileNames([{ title: 'a/b: "c"?' }, { title: '' }], '{title}', day)).toEqual(['a-b- -c-', '2']));
   it('names that stand twice are found, whatever their capitals', () => {

@@ -3,16 +3,22 @@ export interface NameParts {
   title: string;
   /** Names of what it is made of, in order. */
   pieces?: readonly string[];
+  /** The name of the reel that it is a piece of. */
+  reel?: string;
+  /** What the file is for. */
+  purpose?: string;
 }
 
-/** What a pattern for names may hold; {n} counts up as wide as it must, {n:3} in three digits, {1} is the first piece's name. */
+/** What a pattern for names may hold; {n} counts up as wide as it must, {n:3} in three digits, {1} is the first piece's name, {reel} the reel's that it is a piece of, {for} what the file is for. */
 export const namePlaces = ['{n}', '{n:3}', '{title}', '{pieces}', '{1}', '{2}', '{date}'] as const;
+/** What a pattern may hold for the files of one reel; {title} is the piece's name where every piece is a file. */
+export const renderPlaces = ['{reel}', '{for}', '{title}', '{n}', '{date}'] as const;
 
 /** File names by a pattern; signs that files cannot have become dashes. */
 export function fileNames(parts: readonly NameParts[], pattern: string, date: Date = new Date()): string[] {
   const day = `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, '0')}-${String(date.getDate()).padStart(2, '0')}`;
   const digits = Math.max(2, String(parts.length).length);
-  return parts.map(({ title, pieces = [] }, index) => {
+  return parts.map(({ title, pieces = [], reel = title, purpose = '' }, index) => {
     const text = pattern
       .replace(/\{n(?::(\d))?\}/g, (_, width: string | undefined) =>
         String(index + 1).padStart(width ? Number(width) : digits, '0'),
@@ -20,6 +26,8 @@ export function fileNames(parts: readonly NameParts[], pattern: string, date: Da
       .replaceAll('{title}', title)
       .replaceAll('{pieces}', pieces.join(' '))
       .replaceAll('{date}', day)
+      .replaceAll('{reel}', reel)
+      .replaceAll('{for}', purpose)
       .replace(/\{(\d)\}/g, (_, place: string) => pieces[Number(place) - 1] ?? '');
     return (
       text

@@ -12,7 +12,6 @@ import {
   purposes,
   locate,
   paceOf,
-  pieceName,
   shapeOf,
   sizeOf,
   snapPlace,
@@ -304,9 +303,5 @@ describe('outputs', () => {
       ]),
     ]).toEqual([1, 1]);
     expect(seconds(start(), 2) - 1.08).toBeCloseTo(2 * (seconds(start()) - 1.08), 6);
-  });
-  it('names of separate pieces follow the pattern and are file names', () => {
-    expect(pieceName('{reel} {n} {name}', 'Pond', 'Start / finish?', 3, 12)).toBe('Pond 03 Start - finish-');
-    expect(pieceName('  ', 'x', 'y', 7, 9)).toBe('7');
   });
 });

@@ -49,6 +49,7 @@ export { type GainPoint, levelAt, musicCurve, sampledCurve, speechInReel, usualR
 export { findTheme, themes } from './themes';
 export { themeTitles } from './themeTitles';
 export { whatIsSet } from './whatIsSet';
+export { type NowAt, whereNow } from './whereNow';
 export { insertInOrder } from './insertInOrder';
 export { beforeCut, settleTransitions } from './transitions';
 export {
@@ -63,8 +64,8 @@ export {
   titleTravel,
 } from './titles';
 export {
+  type Coding,
   type OutputFormat,
-  type Purpose,
   type Quality,
   type Shape,
   estimateOutput,
@@ -73,10 +74,11 @@ export {
   outputFor,
   outputFormats,
   paceOf,
-  pieceName,
   purposeNames,
   purposes,
   qualities,
+  sameCoding,
+  scaledSize,
   shapeOf,
   shapes,
   sizeOf,
@@ -90,7 +92,7 @@ export { linkedWith, locate } from './commands/found';
 export { framesLeft } from './commands/room';
 export { plainLook } from './commands/look';
 export { dressInStyle } from './houseStyle';
-export { clashes, fileNames, namePlaces } from './fileNames';
+export { clashes, fileNames, namePlaces, renderPlaces } from './fileNames';
 export { type JoinedMusic, joinReels } from './joinReels';
 export { type Carried, takeUp, transferPieces } from './transfer';
 export { malformedAt } from './wellFormed';

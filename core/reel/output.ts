@@ -71,6 +71,25 @@ const movingFrames = (reel: Reel): number =>
     return steady || move || crops ? sum + item.frames : sum;
   }, 0);
 
+/** As what a file is made. */
+export interface Coding {
+  format: OutputFormat;
+  quality: Quality;
+  /** Of the shorter side; null for those of the reel. */
+  lines: number | null;
+}
+
+/** The same shape with so many lines at the shorter side, in even numbers as encoders want them. */
+export function scaledSize({ width, height }: Reel['size'], lines: number | null | undefined): Reel['size'] {
+  const scale = lines ? lines / Math.min(width, height) : 1;
+  const even = (value: number) => Math.round((value * scale) / 2) * 2;
+  return { width: even(width), height: even(height) };
+}
+
+/** Whether two ways make the same file of a reel. @param own lines of its shorter side */
+export const sameCoding = (a: Coding, b: Coding, own: number): boolean =>
+  a.format === b.format && (a.format === 'wav' || (a.quality === b.quality && (a.lines ?? own) === (b.lines ?? own)));
+
 /** A file as it is asked for. */
 export interface Wanted {
   format: OutputFormat;
@@ -112,22 +131,6 @@ export function estimateOutput(
   return { bytes: Math.round(picture + sound + 2000), seconds };
 }
 
-/** File names of separate pieces: {n} is the piece's number, {name} its name, {reel} the reel's. Letters that files cannot have become dashes. */
-export function pieceName(pattern: string, reel: string, name: string, number: number, count: number): string {
-  const digits = Math.max(2, String(count).length);
-  const text = pattern
-    .replaceAll('{n}', String(number).padStart(digits, '0'))
-    .replaceAll('{name}', name)
-    .replaceAll('{reel}', reel);
-  return (
-    text
-      .replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-')
-      .replace(/\s+/g, ' ')
-      .trim()
-      .slice(0, 120) || `${number}`
-  );
-}
-
 /** How this machine compares with the table of estimates, from files that it made: 1 is the same, 2 takes twice as long. @param done guesses with a pace of 1, and what it took, in seconds */
 export function paceOf(done: readonly { guess: number; tookSeconds: number }[]): number {
   const ratios = done
@@ -155,11 +158,8 @@ const mostMailed = 20e6;
 /** Lines of the shorter side that are tried for a small file, from the largest. */
 const mailedLines = [1080, 720, 480, 360, 240] as const;
 
-/** As what a reel is made for a purpose. Common practice, no source. @returns lines of the shorter side; null for those of the reel */
-export function outputFor(
-  purpose: Purpose,
-  reel: Reel,
-): { format: OutputFormat; quality: Quality; lines: number | null } {
+/** As what a reel is made for a purpose. Common practice, no source. */
+export function outputFor(purpose: Purpose, reel: Reel): Coding {
   const own = Math.min(reel.size.width, reel.size.height);
   const atMost = (lines: number) => (lines < own ? lines : null);
   switch (purpose) {

@@ -92,7 +92,7 @@ describe('which sound has the voice', () => {
     ['right.wav', [{ track: 0, channel: 1 }]],
     ['both.wav', firstTrack],
     ['tone.mkv', [{ track: 1, channel: null }]],
-  ])('%s', async (name, wanted) => expect(await best(name)).toEqual(wanted), 30_000);
+  ])('%s', async (name, wanted) => expect(await best(name)).toEqual(wanted));
 });
 
 describe('a reading hears what is chosen', () => {
@@ -111,7 +111,7 @@ describe('a reading hears what is chosen', () => {
     expect((await speechIn('second.mp4', firstTrack)).share).toBeLessThan(0.05);
     const muted = await speechIn('second.mp4', []);
     expect([muted.raw.hasSound, muted.raw.hasPicture, muted.proxy]).toEqual([false, true, true]);
-  }, 60_000);
+  });
   it('players get the same: pictures as they are, with the track that was heard', async () => {
     const proxy = at('second.mp4.undefined/proxy.mp4');
     const info = await probe(proxy);
@@ -143,5 +143,5 @@ describe('a reading hears what is chosen', () => {
     // The hum alone, before the voice begins, lies near −43 dBFS of the mix.
     expect(Math.min(...level)).toBeGreaterThan(-60);
     expect(Math.max(...level)).toBeGreaterThan(-30);
-  }, 60_000);
+  });
 });

@@ -49,7 +49,7 @@ describe('wind in the microphone', () => {
       const song = decodeMono(`/usr/share/games/fretsonfire/data/songs/${name}/song.ogg`, rate);
       expect(seconds(windIn(song)) / (song.length / rate), name).toBeLessThan(0.02);
     }
-  }, 120_000);
+  });
   it('is heard where it blows alone', () => {
     expect(seconds(windIn(wind(20 * rate, 0.1)))).toBeGreaterThan(19);
     expect(windIn(wind(20 * rate, 0.002))).toEqual([]);

@@ -78,7 +78,7 @@ describe.skipIf(!process.env.DATABASE_URL)('a film that is read in parts', () =>
       proxyKey: null,
       tookSeconds: 1,
     });
-  }, 240_000);
+  });
   afterAll(async () => {
     Object.assign(process.env, { BRIGHT_REEL_DATA: before.BRIGHT_REEL_DATA });
     await closeDatabase();
@@ -155,5 +155,5 @@ describe.skipIf(!process.env.DATABASE_URL)('a film that is read in parts', () =>
     await forgetParts(key);
     expect(await storage().size(`${readingFolder(key)}/parts/sound.gz`)).toBeNull();
     expect(await findReading(key)).toBeNull();
-  }, 240_000);
+  });
 });

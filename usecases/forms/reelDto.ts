@@ -1,6 +1,10 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsObject,
@@ -12,6 +16,7 @@ import {
   Min,
   Validate,
   ValidateIf,
+  ValidateNested,
   ValidatorConstraint,
   type ValidationArguments,
   type ValidatorConstraintInterface,
@@ -39,25 +44,56 @@ export class ReelEditDto {
   @IsOptional() @IsIn(['undo', 'redo']) step?: 'undo' | 'redo';
 }
 
-export class RenderDto {
-  @IsIn(outputFormats, { message: 'Choose a format.' }) format: OutputFormat = 'mp4';
+/** As what a file is made. */
+class CodingDto {
+  @IsIn(outputFormats, { message: 'Choose a format.' }) format!: OutputFormat;
   @IsIn(qualities, { message: 'Choose a quality.' }) quality: Quality = 'good';
   /** Lines of the shorter side; as the reel is when missing. */
   @IsOptional()
-  @Type(() => Number)
   @IsInt()
   @Min(90, { message: 'A picture has at least 90 lines.' })
   @Max(2160, { message: 'A picture has at most 2160 lines.' })
-  lines?: number;
-  /** In frames of the reel. */
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) from?: number;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) to?: number;
-  /** A file for every piece, named like this. */
-  @IsOptional()
+  lines?: number | null;
+}
+
+class RenderFileDto extends CodingDto {
+  /** What it is for; for its name. */
+  @IsOptional() @trimmed() @IsString() @Length(0, 60) purpose?: string;
+  /** In frames of the reel; the whole when missing. */
+  @IsOptional() @IsInt() @Min(0) from?: number | null;
+  @IsOptional() @IsInt() @Min(0) to?: number | null;
+}
+
+export class RenderDto {
+  @ArrayMinSize(1, { message: 'Choose what is to be made.' })
+  @ArrayMaxSize(20, { message: 'That are too many files at once: 20 at most.' })
+  @ValidateNested({ each: true })
+  @Type(() => RenderFileDto)
+  @IsArray({ message: 'Choose what is to be made.' })
+  files!: RenderFileDto[];
+  /** Every piece of the main track becomes a file. */
+  @IsOptional() @IsBoolean() pieces?: boolean;
   @trimmed()
   @IsString()
   @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' })
-  pattern?: string;
+  pattern = '{reel}';
+}
+
+const presetName = 'Give the preset a name of 1 to 60 letters.';
+/** A preset for files that is kept. */
+class NewPresetDto extends CodingDto {
+  @trimmed() @IsString({ message: presetName }) @Length(1, 60, { message: presetName }) name!: string;
+}
+
+/** A preset is kept, taken away, or brought back. */
+export class ChangePresetDto {
+  @IsIn(['keep', 'remove', 'restore']) intent!: 'keep' | 'remove' | 'restore';
+  @ValidateIf((it: ChangePresetDto) => it.intent !== 'keep') @IsUUID('all') id?: string;
+  @ValidateIf((it: ChangePresetDto) => it.intent === 'keep')
+  @IsObject()
+  @ValidateNested()
+  @Type(() => NewPresetDto)
+  preset?: NewPresetDto;
 }
 
 export class ReelIntentDto {

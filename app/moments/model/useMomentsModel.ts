@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useState } from 'react';
-import { useOutletContext, useRevalidator, useSearchParams } from 'react-router';
+import { useOutletContext, useSearchParams } from 'react-router';
 import { suggestedTarget, type Example, type Footage } from '#core/moments';
 import { rates, StringOut } from '#core/time';
 import type { MomentsData } from '#usecases/moments';
@@ -15,6 +15,7 @@ import { useSilences } from './useSilences';
 import { useTastes } from './useTastes';
 import { useFootagePlayer } from '../../player/useFootagePlayer';
 import { playedAddress } from '../../player/playedAddress';
+import { useReload } from '../../ui/useReload';
 
 /** Milliseconds until what was learnt is computed anew; it is looked at, not followed. */
 const learnAfter = 300;
@@ -178,10 +179,10 @@ function useAddress(
 
 /** Another window or person may have changed something while this one was not looked at. */
 function useFreshData() {
-  const { revalidate } = useRevalidator();
+  const reload = useReload();
   useEffect(() => {
-    const look = () => document.visibilityState === 'visible' && void revalidate();
+    const look = () => document.visibilityState === 'visible' && void reload();
     window.addEventListener('focus', look);
     return () => window.removeEventListener('focus', look);
-  }, [revalidate]);
+  }, [reload]);
 }

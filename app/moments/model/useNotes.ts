@@ -2,6 +2,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { emptyBoard, type Decision, type SceneBoard, type SeparationChoice } from '#core/moments';
 import type { Range } from '#core/time';
 import type { Boards, Marker, OwnRecipe, Pick, SilenceChoice, Versioned } from '#usecases/moments';
+import { newId } from '../../newId';
 import { decideRange } from './decide';
 import { valuesOf, type InitialLog } from '../../history/logDocument';
 import { useLog } from '../../history/useLog';
@@ -100,13 +101,13 @@ export function useNotes(
     setDefaults: (value: Defaults) =>
       commit([[`defaults:${value.id}`, value.in === null && value.out === null ? null : value]]),
     decide: (ranges: readonly (Range & { id: string })[], verdict: Decision['verdict']) => {
-      commit(ranges.flatMap((range) => decideRange(decisions, range.id, range, verdict, crypto.randomUUID())));
+      commit(ranges.flatMap((range) => decideRange(decisions, range.id, range, verdict, newId())));
     },
     /** Keeps one take by hand in place of another, which the machine then leaves out. */
     takeInstead: (before: (Range & { id: string }) | null, other: Range & { id: string }) =>
       commit([
-        ...(before ? decideRange(decisions, before.id, before, 'keep', crypto.randomUUID()) : []),
-        ...decideRange(decisions, other.id, other, 'keep', crypto.randomUUID()),
+        ...(before ? decideRange(decisions, before.id, before, 'keep', newId()) : []),
+        ...decideRange(decisions, other.id, other, 'keep', newId()),
       ]),
     setMarker: (marker: Marker) => commit([[`marker:${marker.id}`, marker]]),
     removeMarker: (id: string) => commit([[`marker:${id}`, null]]),

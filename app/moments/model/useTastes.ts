@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { TastesAnswer } from '#usecases/tastes';
-import { ask } from '../../ui/ask';
+import { ask, tell } from '../../ui/ask';
 
 const nothing: TastesAnswer = { tastes: [], others: [], projects: 0 };
 
@@ -26,18 +26,10 @@ export function useTastes(projectId: string, taste: string | null, wanted: boole
   /** @returns the id of the taste that was changed or made; null when nothing was */
   const change = useCallback(
     async (body: object): Promise<string | null> => {
-      const answered = await fetch(`/projects/${projectId}/tastes`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify(body),
-      }).catch(() => null);
-      const said = ((await answered?.json().catch(() => null)) ?? {
-        problem: 'The server does not answer. Try again in a moment.',
-        id: null,
-      }) as { problem: string | null; id: string | null };
+      const said = await tell(`/projects/${projectId}/tastes`, body);
       setProblem(said.problem);
       setStamp((now) => now + 1);
-      return said.problem === null ? said.id : null;
+      return said.problem === null ? (said.id ?? null) : null;
     },
     [projectId],
   );

@@ -1,6 +1,6 @@
 import { Search, X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { inputLook } from '../../ui/controls';
+import { inputLook, Key } from '../../ui/controls';
 import type { AskAnswer } from '../../workers/protocol';
 import { Understood } from './Understood';
 
@@ -53,7 +53,9 @@ export function AskField({ text, found, field, onText, onGo }: AskFieldProps) {
             <X size={14} />
           </button>
         ) : (
-          <kbd className="tabular absolute right-3 top-1.5 text-muted">/</kbd>
+          <span className="absolute right-3 top-1.5 text-muted">
+            <Key command="ask" />
+          </span>
         )}
       </div>
       {shown && <Understood text={shown.text} request={shown.request} alone={shown.alone} onText={onText} />}

@@ -113,7 +113,7 @@ export function MarkersPanel({
         )}
       </LongList>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
-        <Button keys="M" onClick={onDrop}>
+        <Button command="marker" onClick={onDrop}>
           Drop a marker
         </Button>
       </div>

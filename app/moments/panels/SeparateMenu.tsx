@@ -1,6 +1,7 @@
 import { SplitSquareHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { formatClock } from '#core/time';
+import { useShownKey } from '../../keys';
 import { colours } from '../../drawing/drawLine';
 import { Button, inputLook, Slider } from '../../ui/controls';
 import type { SeparationDesk } from '../useSeparation';
@@ -13,11 +14,12 @@ const counted = ({ pieces, seconds }: SeparationDesk['steady']) =>
 /** Parts the steady from the shaky: what counts as shaky, what that comes to, and the two reels. */
 export function SeparateMenu({ separation }: { separation: SeparationDesk }) {
   const { open, setOpen } = separation;
+  const shown = useShownKey();
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
         aria-label="Separate steady from shaky"
-        title="Separate steady from shaky (Shift S)"
+        title={`Separate steady from shaky (${shown('separate')})`}
         className="inline-flex h-7 w-7 items-center justify-center rounded-md text-text hover:bg-line/60"
       >
         <SplitSquareHorizontal size={15} />

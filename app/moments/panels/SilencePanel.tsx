@@ -92,10 +92,10 @@ export function SilencePanel({
         <p className="mt-2 text-muted">Nothing is silent. Raise the level, or ask for shorter silences.</p>
       )}
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
-        <Button keys="+" disabled={here === null} aria-pressed={here ?? false} onClick={onKeepHere}>
+        <Button command="keep" disabled={here === null} aria-pressed={here ?? false} onClick={onKeepHere}>
           {here ? 'Let it go' : 'Keep this silence'}
         </Button>
-        <Button look="lamp" keys="R" disabled={making || count === 0} onClick={onMake}>
+        <Button look="lamp" command="makeReel" disabled={making || count === 0} onClick={onMake}>
           <VolumeX size={15} aria-hidden /> Take out {kept > 0 ? 'the rest' : 'the silence'}
         </Button>
       </div>

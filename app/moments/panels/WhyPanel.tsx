@@ -1,6 +1,7 @@
 import { CornerDownLeft, Minus, Plus } from 'lucide-react';
 import { ingredientNames, weightShares, type Flaw, type Ingredient, type Mix, type Remedy } from '#core/moments';
 import { formatClock } from '#core/time';
+import { useShownKey } from '../../keys';
 import { Button, ShareBar } from '../../ui/controls';
 import type { Why } from '../../workers/protocol';
 import { colours } from '../../drawing/drawLine';
@@ -79,7 +80,7 @@ export function WhyPanel({
       </div>
       <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
         <Button
-          keys="+"
+          command="keep"
           onClick={onKeep}
           aria-pressed={why.verdict === 'keep'}
           className={why.verdict === 'keep' ? '!border-lamp' : ''}
@@ -87,14 +88,14 @@ export function WhyPanel({
           <Plus size={15} aria-hidden /> Keep
         </Button>
         <Button
-          keys="−"
+          command="drop"
           onClick={onDrop}
           aria-pressed={why.verdict === 'drop'}
           className={why.verdict === 'drop' ? '!border-text' : ''}
         >
           <Minus size={15} aria-hidden /> Drop
         </Button>
-        <Button keys="Enter" className="ml-auto" onClick={onToReel}>
+        <Button command="append" className="ml-auto" onClick={onToReel}>
           <CornerDownLeft size={15} aria-hidden /> To reel
         </Button>
       </div>
@@ -104,6 +105,7 @@ export function WhyPanel({
 
 /** All takes of the same thing, the one that is taken marked, each one press away. */
 function Doubles({ why, onGoTo, onOtherTake }: Pick<WhyPanelProps, 'onGoTo' | 'onOtherTake'> & { why: Why }) {
+  const shown = useShownKey();
   if (why.doubles.length === 0) return null;
   const most = 6;
   return (
@@ -115,7 +117,7 @@ function Doubles({ why, onGoTo, onOtherTake }: Pick<WhyPanelProps, 'onGoTo' | 'o
         </span>
       ))}
       {why.doubles.length > most && `and ${why.doubles.length - most} more`}
-      {why.kept && <Change label="Take the next one (X)" onPress={onOtherTake} />}
+      {why.kept && <Change label={`Take the next one (${shown('otherTake')})`} onPress={onOtherTake} />}
     </p>
   );
 }

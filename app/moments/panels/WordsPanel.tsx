@@ -10,6 +10,7 @@ import { LongList } from '../../ui/LongList';
 import { useLatest } from '../../ui/useLatest';
 import { SpokenSentence, type SentenceHands } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
+import { repeatedly } from '../../ui/repeatedly';
 
 const noWords: readonly Word[] = [];
 
@@ -40,8 +41,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
   const asksAgain = !about || hearing;
   useEffect(() => {
     if (!asksAgain) return;
-    const timer = setInterval(() => void document.reload(), 3000);
-    return () => clearInterval(timer);
+    return repeatedly(() => document.reload(), 3000);
   }, [asksAgain, document]);
   const words = transcript?.words ?? noWords;
   const send = (values: Record<string, string>) =>

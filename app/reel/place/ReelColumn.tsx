@@ -8,6 +8,7 @@ import { ReelViewer } from '../ReelViewer';
 import { SoundPanel } from '../SoundPanel';
 import { TitlesPanel } from '../TitlesPanel';
 import { VersionsPanel } from '../VersionsPanel';
+import { ViewingPanel } from '../ViewingPanel';
 import type { ReelPlace, Which } from './useReelPlace';
 
 const tabs: [string, string][] = [
@@ -18,6 +19,7 @@ const tabs: [string, string][] = [
   ['captions', 'Captions'],
   ['sound', 'Sound'],
   ['versions', 'Versions'],
+  ['viewing', 'Viewing'],
 ];
 
 /** The viewer of the reel that has the keys, and below it what can be changed about it. */
@@ -81,6 +83,15 @@ function Panel({ place }: { place: ReelPlace }) {
           versions={data.versions}
           steps={place.steps}
           differences={place.differences}
+        />
+      );
+    case 'viewing':
+      return (
+        <ViewingPanel
+          desk={place.lower}
+          viewing={place.viewing}
+          chosen={place.comment}
+          onChoose={place.chooseComment}
         />
       );
     default: {

@@ -4,7 +4,7 @@ import { formatClock } from '#core/time';
 import { IconButton, inputLook } from '../../ui/controls';
 import { FormatMenu } from '../FormatMenu';
 import { KeysHere } from '../ReelDock';
-import { RenderMenu } from '../RenderMenu';
+import { RenderMenu } from '../render/RenderMenu';
 import { TakeAway } from '../TakeAway';
 import { SnapMenu } from './SnapMenu';
 import type { ReelPlace } from './useReelPlace';
@@ -12,6 +12,7 @@ import type { ReelPlace } from './useReelPlace';
 /** Name, length and format of the reel; how edits behave; what can be done with the whole of it. */
 export function ReelHead({ place }: { place: ReelPlace }) {
   const { projectId, reel, lower, two, which, data } = place;
+  const address = `/projects/${projectId}/reels/${reel.id}`;
   return (
     <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 px-4">
       <Link to={`/projects/${projectId}/reels`} className="text-muted hover:text-text" aria-label="All reels">
@@ -24,8 +25,8 @@ export function ReelHead({ place }: { place: ReelPlace }) {
         {!two && <ChooseAbove place={place} />}
         <Modes place={place} />
       </span>
-      <TakeAway address={`/projects/${projectId}/reels/${reel.id}`} reel={(lower.live.reel ?? reel).document} />
-      <RenderMenu desk={lower} pace={data.pace} />
+      <TakeAway address={address} reel={(lower.live.reel ?? reel).document} />
+      <RenderMenu desk={lower} address={address} pace={data.pace} />
     </div>
   );
 }
@@ -98,17 +99,17 @@ function Modes({ place: { modes, history } }: { place: ReelPlace }) {
       <SnapMenu snaps={snaps} on={snapping} onToggle={setSnapping} onSet={setSnap} />
       <IconButton
         label={inPlace ? 'Ripple off: trims leave everything in place' : 'Ripple on: trims move what follows'}
-        keys="T"
+        command="inPlace"
         aria-pressed={inPlace}
         className={inPlace ? 'bg-line' : ''}
         onClick={() => setInPlace(!inPlace)}
       >
         <UnfoldHorizontal size={16} />
       </IconButton>
-      <IconButton label="Undo" keys="Ctrl Z" disabled={!history.canUndo} onClick={history.undo}>
+      <IconButton label="Undo" command="undo" disabled={!history.canUndo} onClick={history.undo}>
         <Undo2 size={16} />
       </IconButton>
-      <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!history.canRedo} onClick={history.redo}>
+      <IconButton label="Redo" command="redo" disabled={!history.canRedo} onClick={history.redo}>
         <Redo2 size={16} />
       </IconButton>
     </>

@@ -89,7 +89,7 @@ const noSnaps: ReadonlySet<SnapKind> = new Set();
 
 /** A reel's pieces, and what was refused of it. */
 function Strips({ place, which }: { place: ReelPlace; which: Which }) {
-  const { two, modes, allDifferences, setMoving, openTitle, dropOver } = place;
+  const { two, modes, allDifferences, setMoving, openTitle, dropOver, viewing, openComment } = place;
   const desk = place[which];
   return (
     <>
@@ -102,6 +102,8 @@ function Strips({ place, which }: { place: ReelPlace; which: Which }) {
         inPlace={modes.inPlace}
         onMoving={setMoving}
         onTitle={openTitle}
+        comments={which === 'lower' ? viewing.comments : undefined}
+        onComment={openComment}
         onForeign={dropOver ? (clip, frame, copy) => dropOver(which, clip, frame, copy) : undefined}
       />
     </>

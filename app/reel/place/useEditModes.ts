@@ -15,13 +15,17 @@ export function useEditModes() {
       const kept = JSON.parse(localStorage.getItem(modesKey) ?? 'null') as typeof modes | null;
       if (kept) setModes((now) => ({ ...now, ...kept }));
     } catch {
-      localStorage.removeItem(modesKey);
+      // Nothing is kept, or what is kept is no text of ours: the usual modes hold.
     }
   }, []);
   const change = (next: Partial<typeof modes>) =>
     setModes((now) => {
       const all = { ...now, ...next };
-      localStorage.setItem(modesKey, JSON.stringify(all));
+      try {
+        localStorage.setItem(modesKey, JSON.stringify(all));
+      } catch {
+        // A browser that keeps nothing: they hold until the page is left.
+      }
       return all;
     });
   const snaps = useMemo(() => new Set(modes.snaps), [modes.snaps]);

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { useOutletContext, useSearchParams } from 'react-router';
 import {
   applyCommand,
   compareReels,
@@ -11,11 +11,14 @@ import {
 } from '#core/reel';
 import type { ProjectData } from '#usecases/projects';
 import type { ReelData } from '#usecases/reels';
+import { newId } from '../../newId';
 import { historyOf } from '../../history/history';
 import { useHistory } from '../../history/useHistory';
+import { useAsked } from '../../ui/useAsked';
 import { useFraming } from '../../shorts/useFraming';
 import type { Moving } from '../CutFrames';
 import { useReelDesk } from '../useReelDesk';
+import { useViewing } from '../useViewing';
 import type { Step } from '../VersionsPanel';
 import { useEditModes } from './useEditModes';
 
@@ -35,6 +38,7 @@ export function useReelPlace(projectId: string, data: ReelData) {
   const [tab, setTab] = useState('piece');
   const [moving, setMoving] = useState<Moving | null>(null);
   const [title, setTitle] = useState<string | null>(null);
+  const [comment, setComment] = useState<string | null>(null);
   const versionAbove = upper.reel?.readOnly ? upper.document : null;
   const differences = useMemo(
     () => (versionAbove && lower.document ? compareReels(versionAbove, lower.document) : null),
@@ -68,6 +72,13 @@ export function useReelPlace(projectId: string, data: ReelData) {
     steps: useSteps(projectId, reel, tab === 'versions' && lower.live.state === 'saved'),
     sendOver: sendOverFrom({ upper, lower, which }),
     dropOver: dropOverFrom({ upper, lower }),
+    viewing: useViewing(projectId, reel.id, reel.head),
+    comment,
+    chooseComment: setComment,
+    openComment: (id: string) => {
+      setComment(id);
+      setTab('viewing');
+    },
     differences: search.has('with') ? differences : null,
     allDifferences: differences,
     nameAbove: versionAbove
@@ -114,7 +125,7 @@ function dropOverFrom({ upper, lower }: Omit<TwoReels, 'which'>) {
     if (!from.document || !to.document || !findClip(from.document, clip)) return;
     const isChosen = from.chosen.some(({ id }) => id === clip);
     const carried = isChosen ? from.takeUpChosen() : takeUp(from.document, new Set([clip]));
-    const command = carried && transferPieces(carried, to.document, 'insert', frame, () => crypto.randomUUID());
+    const command = carried && transferPieces(carried, to.document, 'insert', frame, newId);
     // Of an earlier version nothing can be taken away.
     if (carried && command) carryOver(from, carried, !copy && !from.reel?.readOnly, () => to.live.edit(command));
   };
@@ -137,11 +148,5 @@ function carryOver(from: TwoReels['upper'], carried: Carried, move: boolean, put
 
 /** What was done to the reel; asked for while it is looked at. */
 function useSteps(projectId: string, { id, head }: { id: string; head: number }, isShown: boolean): Step[] {
-  const steps = useFetcher<Step[]>();
-  const { load } = steps;
-  const address = `/projects/${projectId}/reels/${id}/steps`;
-  useEffect(() => {
-    if (isShown) void load(address);
-  }, [isShown, head, load, address]);
-  return steps.data ?? [];
+  return useAsked<Step[]>(`/projects/${projectId}/reels/${id}/steps`, head, isShown).data ?? [];
 }

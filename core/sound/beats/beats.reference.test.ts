@@ -7,9 +7,16 @@ import { testSong } from './testSongs';
 // Reference: `aubio beat` of Debian's aubio-tools on the same files. F-measure: MIREX and mir_eval, ±70 ms, from 5 s on.
 describe('songs with exact tempo maps', () => {
   for (const name of songs)
-    it(`“${name}”: dense rock on its beats and bars, where a general tracker fails`, () => {
+    it(`“${name}”: dense rock on its beats and bars, where a general tracker fails; what is not doubted is right`, () => {
       const { samples, beats, aubio } = loadSong(name);
-      const { grid } = hearMusic(samples);
+      const { grid, doubts } = hearMusic(samples);
+      const doubted = doubts.reduce((sum, { start, end }) => sum + end - start, 0);
+      expect(doubted / (samples.length / 16_000)).toBeLessThan(0.25);
+      const sure = beats.filter(
+        (beat) => beat > 5 && !doubts.some(({ start, end }) => beat >= start - 1 && beat <= end + 1),
+      );
+      const met = sure.filter((beat) => grid.beats.some((each) => Math.abs(each - beat) <= 0.07));
+      expect(met.length / sure.length).toBeGreaterThan(0.9);
       const ours = beatScore(grid.beats, beats);
       expect(ours).toBeGreaterThanOrEqual(beatScore(aubio, beats));
       expect(ours).toBeGreaterThan(0.96);
@@ -21,7 +28,7 @@ describe('songs with exact tempo maps', () => {
           beats.filter((_, index) => index % 4 === 0),
         ),
       ).toBeGreaterThan(0.96);
-    }, 120_000);
+    });
 });
 
 describe('made music, beside aubio', () => {
@@ -36,5 +43,5 @@ describe('made music, beside aubio', () => {
       const ours = beatScore(hearMusic(samples).grid.beats, beats);
       expect(ours).toBeGreaterThan(0.95);
       expect(ours).toBeGreaterThanOrEqual(beatScore(aubioBeats(samples), beats) - 0.01);
-    }, 60_000);
+    });
 });

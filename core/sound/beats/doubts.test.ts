@@ -1,7 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { loadSong, songs, songsAreHere } from '../../../scripts/accuracy/songs';
 import { hearMusic } from './hear';
 import { looseBeginning, testSong } from './testSongs';
 
@@ -49,20 +48,4 @@ describe('where the beats of music may be wrong', () => {
       expect(doubts).toEqual([]);
     },
   );
-  // Tempo maps of the songs of Debian's fretsonfire-songs-sectoid and -muldjord.
-  it.skipIf(!songsAreHere())('real songs to a click: where nothing is doubted the beats are right', () => {
-    for (const name of songs) {
-      const { samples, beats } = loadSong(name);
-      const { grid, doubts } = hearMusic(samples);
-      const doubted = doubts.reduce((sum, { start, end }) => sum + end - start, 0);
-      expect(doubted / (samples.length / 16_000), name).toBeLessThan(0.25);
-      const sure = beats.filter(
-        (beat) => beat > 5 && !doubts.some(({ start, end }) => beat >= start - 1 && beat <= end + 1),
-      );
-      expect(
-        sure.filter((beat) => grid.beats.some((each) => Math.abs(each - beat) <= 0.07)).length / sure.length,
-        name,
-      ).toBeGreaterThan(0.9);
-    }
-  });
 });

@@ -1,0 +1,15 @@
+export { combinationOf, isFree, showCombination, type Combination } from './combination';
+export {
+  clashesOf,
+  freeName,
+  giveKeys,
+  keepKeys,
+  keysOf,
+  readKeys,
+  shownKey,
+  takeKey,
+  useKeptKeys,
+  useShownKey,
+  type KeptKeys,
+} from './ownKeys';
+export { keySets, shortcuts, type ShortcutName } from './shortcuts';

@@ -1,0 +1,27 @@
+/** What an editor reads where a reel is made into files. */
+export const renderWords = {
+  render: 'Render',
+  files: 'Files to make',
+  asSet: 'As set below',
+  asSetSays: 'format, quality and resolution of your own',
+  keep: 'Keep as a preset…',
+  keepNow: 'Keep',
+  presetName: 'Name of the preset',
+  removePreset: (name: string) => `Take the preset “${name}” away`,
+  removed: (name: string) => `“${name}” is taken away`,
+  undo: 'Undo',
+  format: 'Format',
+  resolution: 'Resolution',
+  range: 'Range',
+  whole: 'the whole reel',
+  fromPlayhead: 'from the playhead on',
+  onlyPiece: (name: string) => `only “${name}”`,
+  eachPiece: 'every piece as a file',
+  named: 'Named',
+  mayHold: (places: readonly string[]) =>
+    `It may hold ${places.join(', ')}: the reel's name, what the file is for, the piece's name, its number, the day`,
+  onePicture: 'One picture',
+  start: 'Start',
+  noneChosen: 'Choose at least one file to make.',
+  plainCuts: 'Plain cuts.',
+} as const;

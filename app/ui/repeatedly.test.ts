@@ -1,0 +1,30 @@
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { repeatedly } from './repeatedly';
+
+beforeEach(() => void vi.useFakeTimers());
+afterEach(() => void vi.useRealTimers());
+
+it('asks again so long after the last answer, however long that took, until it is ended', async () => {
+  const waiting: (() => void)[] = [];
+  const ask = vi.fn(() => new Promise<void>((answer) => waiting.push(answer)));
+  const end = repeatedly(ask, 1000);
+  await vi.advanceTimersByTimeAsync(999);
+  expect(ask).not.toHaveBeenCalled();
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(ask).toHaveBeenCalledTimes(1);
+  waiting.shift()!();
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(ask).toHaveBeenCalledTimes(2);
+  end();
+  waiting.shift()!();
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(ask).toHaveBeenCalledTimes(2);
+});
+
+it('goes on after a question that failed', async () => {
+  const ask = vi.fn().mockRejectedValue(new Error('away'));
+  const end = repeatedly(ask, 1000);
+  await vi.advanceTimersByTimeAsync(3500);
+  expect(ask).toHaveBeenCalledTimes(3);
+  end();
+});
