@@ -16,6 +16,7 @@ import { logged } from './server/log.server';
 import { noteChange } from './server/touched.server';
 import { sayUnavailable } from './server/unavailable.server';
 import { doEarlyPresses, keepEarlyPresses } from './ui/earlyPresses';
+import { earlyShade, useShade } from './ui/shade';
 import { patientFetch } from './ui/patientFetch';
 
 if (typeof window !== 'undefined') window.fetch = patientFetch(window.fetch.bind(window), window.location.origin);
@@ -31,7 +32,7 @@ export const meta = () => [{ title: 'Bright Reel' }];
 
 export function Layout({ children }: { children: React.ReactNode }) {
   return (
-    <html lang="en">
+    <html lang="en" suppressHydrationWarning>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
@@ -39,7 +40,10 @@ export function Layout({ children }: { children: React.ReactNode }) {
           rel="icon"
           href="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 16 16'%3E%3Crect width='16' height='16' rx='4' fill='%230f1418'/%3E%3Cpath d='M2 11h12' stroke='%23ffc95c' stroke-width='2'/%3E%3Cpath d='M2 9l4-5 3 3 2-2 3 4z' fill='%239fabb2'/%3E%3C/svg%3E"
         />
-        <script suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `(${keepEarlyPresses.toString()})()` }} />
+        <script
+          suppressHydrationWarning
+          dangerouslySetInnerHTML={{ __html: `${earlyShade};(${keepEarlyPresses.toString()})()` }}
+        />
         <Meta />
         <Links />
       </head>
@@ -58,10 +62,15 @@ export default function Root() {
     <Tooltip.Provider delayDuration={400}>
       <Outlet />
       <Toaster
-        theme="dark"
+        theme={useShade()}
         position="bottom-left"
         toastOptions={{
-          style: { background: '#172027', border: '1px solid #2a353d', color: '#f2ede4', fontFamily: 'inherit' },
+          style: {
+            background: 'var(--color-raised)',
+            border: '1px solid var(--color-line)',
+            color: 'var(--color-text)',
+            fontFamily: 'inherit',
+          },
         }}
       />
     </Tooltip.Provider>
@@ -81,7 +90,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
       <h1 className="text-lg font-semibold">{title}</h1>
       <p className="max-w-md text-base text-muted">{sentence}</p>
       <div className="flex gap-4">
-        <Link reloadDocument className="text-lamp underline" to={pathname + search}>
+        <Link reloadDocument className="text-lampline underline" to={pathname + search}>
           Load again
         </Link>
         <Link className="text-muted underline" to="/">

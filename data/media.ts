@@ -189,6 +189,8 @@ export const moveToBin = (projectId: string, ids: string[], binId: string | null
     .update(media)
     .set({ binId })
     .where(and(eq(media.projectId, projectId), inArray(media.id, ids)));
+export const renameMedia = (id: string, name: string) => database().update(media).set({ name }).where(eq(media.id, id));
+
 const ofProject = (projectId: string, ids: string[]) => and(eq(media.projectId, projectId), inArray(media.id, ids));
 /** Takes items out of a project. Nothing is deleted: `bringBack` restores them with all that hung on them. */
 export const takeOut = (projectId: string, ids: string[]) =>

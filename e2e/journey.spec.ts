@@ -71,7 +71,8 @@ test('the mix, the waterline, keep and drop; what was chosen by hand stays', asy
   await openMoments(page);
   await page.getByLabel('Target length').fill('2:00');
   await page.keyboard.press('Enter');
-  await expect.poll(() => keptSeconds(page)).toBeLessThanOrEqual(120);
+  // What the page showed before may be short as well: all of the demo's two minutes, and no more, is the new choice.
+  await expect.poll(async () => Math.abs((await keptSeconds(page)) - 110)).toBeLessThanOrEqual(10);
 
   const slider = page.getByRole('slider', { name: 'Waterline' });
   const before = await keptSeconds(page);

@@ -7,6 +7,7 @@ import {
   listMedia,
   listTakenOut,
   moveToBin,
+  renameMedia,
   takeOut,
   whatHangsOn,
   type Hanging,
@@ -15,14 +16,14 @@ import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#dat
 import { listTables } from '#data/looks';
 import { hereRoot, uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
-import { InStepDto, ItemsDto, NameDto, ReadingRangeDto } from './forms/dto';
+import { InStepDto, ItemsDto, NameDto, ReadingRangeDto, RenameDto } from './forms/dto';
 import { changeInputLook } from './inputLooks';
 import { findAgain, takeFromHere, watchFolder } from './here';
 import { openProject } from './openProject';
 import { paceOfReading } from './pace';
 import { enqueueLink, enqueueReading, enqueueSync, queueArrival } from './queue';
 import { rangeFrom, readAnew } from './readRange';
-import { done, refused, type Result } from './result';
+import { done, missing, refused, type Result } from './result';
 import { changeSplit, splitRecordings } from './splitRecordings';
 import { check } from './validate';
 
@@ -57,7 +58,7 @@ export interface ItemsAnswer {
 /**
  * What the Footage place does with bins and items.
  * @param intent new-bin, in-step, link, here, watch, input-look; or with `ids` join, apart, hanging, take-out, bring-back, move, read, range,
- *   find-again
+ *   find-again, rename
  */
 export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
   const opened = await openProject(projectId);
@@ -85,6 +86,8 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       return changeInputLook(project, given);
     case 'find-again':
       return findAgain(project, given);
+    case 'rename':
+      return renameItem(project, given);
     case 'range':
       return readRanges(project, given);
     default: {
@@ -122,6 +125,17 @@ async function changeItems(projectId: string, intent: unknown, { ids, binId }: I
   else if (intent === 'bring-back') await bringBack(projectId, ids);
   else if (intent === 'move') await moveToBin(projectId, ids, binId ?? null);
   else if (intent === 'read') await readUnread(projectId, ids);
+  return done({});
+}
+
+/** Gives an item another name. Its ending stays: it says what the file is. */
+async function renameItem(projectId: string, given: unknown): Promise<Result<ItemsAnswer>> {
+  const checked = check(RenameDto, given);
+  if (!checked.ok) return checked;
+  const { ids, name } = checked.value;
+  const row = await findMedia(ids[0]!);
+  if (row?.projectId !== projectId) return missing('This file is not in the project any more.', 'ids');
+  await renameMedia(row.id, `${name}${/(?<=.)\.[^.]*$/.exec(row.name)?.[0] ?? ''}`);
   return done({});
 }
 

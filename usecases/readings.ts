@@ -84,8 +84,11 @@ export async function showReadings(given: unknown): Promise<Result<(StoredDerive
 /** Raw measurements, for deciding again while a sensitivity moves. */
 export const showRaw = (mediaId: string) => ofReading(mediaId, (row) => loadRaw(keyOf(row)));
 
-/** How the camera moved. */
-export const showCamera = (mediaId: string) => ofReading(mediaId, (row) => loadCameraPath(keyOf(row)));
+/** How the camera moved; null as long as that was not read. */
+export async function showCamera(mediaId: string) {
+  const item = await openItem(mediaId);
+  return item.ok ? done(await loadCameraPath(keyOf(item.value))) : item;
+}
 
 /** Boxes of the first face, for cutting out portraits. */
 export const showFaces = (mediaId: string) =>

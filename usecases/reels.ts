@@ -90,6 +90,8 @@ function reelCard({ id, role, updatedAt, document }: Awaited<ReturnType<typeof l
   };
 }
 
+export type ReelCardData = ReturnType<typeof reelCard>;
+
 /** A reel with all that its place shows. @param beside another reel, or an earlier version as "REEL@NUMBER" */
 export async function showReel(projectId: string, reelId: string, beside: string | null) {
   const opened = await openReelOf(projectId, reelId);

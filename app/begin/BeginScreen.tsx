@@ -156,7 +156,7 @@ function Making(props: MakingProps) {
           </Button>
         )}
         {canBegin && <Button onClick={onMake}>{beginWords.now}</Button>}
-        <FileButton label={beginWords.add} className={props.over ? '!border-lamp' : ''} onFiles={props.onFiles}>
+        <FileButton label={beginWords.add} className={props.over ? '!border-lampline' : ''} onFiles={props.onFiles}>
           {beginWords.add}
         </FileButton>
         <label className="ml-auto flex items-center gap-2 text-muted">

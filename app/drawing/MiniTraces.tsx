@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { runsOf } from '#core/readings';
-import { colours } from './drawLine';
+import { inks } from './inks';
+import { useShade } from '../ui/shade';
 import { useSeen } from './useSeen';
 import { useReadings } from '../readings/useReadings';
 
@@ -13,6 +14,7 @@ export function MiniTraces({ media, stamp }: { media: string; stamp: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const seen = useSeen(frame);
   const reading = useReadings(seen ? [media] : [], stamp)?.[0] ?? null;
+  const shade = useShade();
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context || !reading) return;
@@ -27,19 +29,19 @@ export function MiniTraces({ media, stamp }: { media: string; stamp: string }) {
         top = Math.max(top, values[at]!);
       return top;
     };
-    context.fillStyle = colours.motion;
+    context.fillStyle = inks().motion;
     context.globalAlpha = 0.5;
     for (let x = 0; x < width; x++)
       context.fillRect(x, height - most(traces.motion, x) * 10, 1, most(traces.motion, x) * 10);
     context.globalAlpha = 1;
-    context.fillStyle = colours.speech;
+    context.fillStyle = inks().speech;
     for (const run of runsOf(runs, 'speech'))
       context.fillRect(toX(run.start), 7, Math.max(1, toX(run.end) - toX(run.start) - 0.5), 2);
-    context.fillStyle = colours.faces;
+    context.fillStyle = inks().faces;
     for (let x = 0; x < width; x += 5)
       if ((traces.faces[Math.min(traces.faces.length - 1, Math.floor((x / width) * durationSeconds * hz))] ?? 0) > 0.5)
         context.fillRect(x, 1.5, 2, 2);
-    context.strokeStyle = colours.shake;
+    context.strokeStyle = inks().shake;
     context.beginPath();
     for (const run of runsOf(runs, 'shaky')) {
       context.moveTo(toX(run.start), height - 1);
@@ -47,7 +49,7 @@ export function MiniTraces({ media, stamp }: { media: string; stamp: string }) {
         context.lineTo(x, up ? height - 1 : height - 6);
     }
     context.stroke();
-  }, [reading]);
+  }, [reading, shade]);
   return (
     <span ref={frame} className="block" style={{ width, height }}>
       {reading && <canvas ref={canvas} width={width * 2} height={height * 2} style={{ width, height }} aria-hidden />}

@@ -1,27 +1,13 @@
 import type { Flaw, Footage, Moment } from '#core/moments';
 import type { LinePart, Range } from '#core/time';
 import type { MarkerKind } from '#usecases/moments';
+import { inks } from './inks';
 import { drawFrame, drawPhoto, type Sheets } from './sheets';
 
 /** Measures of one line of the page, in CSS pixels. */
 export const lineHeight = 84;
 export const stripHeight = 44;
 const rows = { lamp: 45, faces: 54, speech: 60, hill: 77 };
-
-export const colours = {
-  ground: '#0f1418',
-  raised: '#172027',
-  line: '#2a353d',
-  text: '#f2ede4',
-  muted: '#9fabb2',
-  lamp: '#ffc95c',
-  faces: '#f08fa8',
-  speech: '#4fc3b5',
-  motion: '#6fb2ff',
-  camera: '#b7a1ff',
-  shake: '#ff7a59',
-  sound: '#d9c7a3',
-};
 
 /** A stretch that is lit, with what it consists of. */
 export type LitMoment = Pick<Moment, 'media' | 'start' | 'end' | 'score' | 'shares' | 'kept'>;
@@ -68,9 +54,9 @@ export function drawLine(
     context.restore();
     for (const run of file.footage.runs)
       if (run.kind === 'scene' && run.start > part.start && run.start < part.end)
-        boundary(context, toX(run.start), 'rgba(242,237,228,0.45)');
+        boundary(context, toX(run.start), inks().boundary);
     if (!part.first) continue;
-    if (part.from > 0) boundary(context, x0, colours.text);
+    if (part.from > 0) boundary(context, x0, inks().text);
     fileName(context, file.name, x0, x1);
   }
 }
@@ -89,11 +75,11 @@ function fileName(context: CanvasRenderingContext2D, name: string, x0: number, x
     text = `${text.slice(0, -2)}…`.replace('……', '…');
   const width = context.measureText(text).width + 8;
   if (width > room) return;
-  context.fillStyle = 'rgba(15,20,24,0.72)';
+  context.fillStyle = inks().label;
   context.beginPath();
   context.roundRect(x0 + 4, 3, width, 17, 4);
   context.fill();
-  context.fillStyle = colours.text;
+  context.fillStyle = inks().text;
   context.fillText(text, x0 + 8, 15);
 }
 
@@ -105,7 +91,7 @@ function drawStrip(
   x1: number,
   scale: number,
 ) {
-  context.fillStyle = colours.raised;
+  context.fillStyle = inks().raised;
   context.fillRect(x0, 0, x1 - x0, stripHeight);
   if (file.footage.whole) {
     for (let x = x0; x < x1; x += 78) drawPhoto(context, file.id, x, 0, 78, stripHeight);
@@ -127,7 +113,7 @@ function drawLight(
   x1: number,
 ) {
   let from = x0;
-  context.fillStyle = 'rgba(15,20,24,0.74)';
+  context.fillStyle = inks().dim;
   const seen = file.moments.filter((moment) => moment.end > part.start && moment.start < part.end);
   for (const moment of seen) {
     context.fillRect(from, 0, Math.max(0, toX(moment.start) - from), stripHeight);
@@ -142,9 +128,9 @@ function drawLight(
         toX(flaw.end),
         seen.some((moment) => moment.start < flaw.end && moment.end > flaw.start),
       );
-  context.shadowColor = 'rgba(255,201,92,0.55)';
+  context.shadowColor = inks().glow;
   context.shadowBlur = 5;
-  context.fillStyle = colours.lamp;
+  context.fillStyle = inks().lamp;
   for (const moment of seen) {
     const a = Math.max(x0 - 4, toX(moment.start) + 0.5);
     const b = Math.min(x1 + 4, toX(moment.end) - 1);
@@ -161,7 +147,7 @@ function drawUsed(
   part: LinePart,
   toX: (seconds: number) => number,
 ) {
-  context.fillStyle = colours.text;
+  context.fillStyle = inks().text;
   for (const range of used) {
     if (range.end <= part.start || range.start >= part.end) continue;
     const a = toX(range.start);
@@ -179,7 +165,7 @@ function drawFound(
   part: LinePart,
   toX: (seconds: number) => number,
 ) {
-  context.strokeStyle = '#fff6df';
+  context.strokeStyle = inks().playhead;
   context.lineWidth = 1.5;
   context.setLineDash([2, 3]);
   for (const range of found)
@@ -212,12 +198,12 @@ function drawMarkers(
     while (text.length > 3 && context.measureText(text).width > room) text = `${text.slice(0, -2)}…`.replace('……', '…');
     if (context.measureText(text).width > room) text = '';
     const width = 18 + (text ? context.measureText(text).width + 4 : 0);
-    context.fillStyle = '#fff6df';
+    context.fillStyle = inks().playhead;
     context.fillRect(x, 0, 1, stripHeight + 4);
     context.beginPath();
     context.roundRect(x, 22, width, 17, [0, 4, 4, 0]);
     context.fill();
-    context.fillStyle = colours.ground;
+    context.fillStyle = inks().ground;
     context.save();
     context.translate(x + 3, 24.5);
     context.fill(new Path2D(markerShapes[marker.kind]));
@@ -232,10 +218,10 @@ function hatch(context: CanvasRenderingContext2D, x0: number, x1: number, kept: 
   context.rect(x0, 0, x1 - x0, stripHeight);
   context.clip();
   if (!kept) {
-    context.fillStyle = 'rgba(15,20,24,0.5)';
+    context.fillStyle = inks().dimMore;
     context.fillRect(x0, 0, x1 - x0, stripHeight);
   }
-  context.strokeStyle = 'rgba(159,171,178,0.28)';
+  context.strokeStyle = inks().hatch;
   context.lineWidth = 1;
   context.beginPath();
   for (let x = Math.floor((x0 - stripHeight) / 7) * 7; x < x1; x += 7) {
@@ -258,14 +244,14 @@ function drawTraces(
   const value = (values: Float32Array, seconds: number) =>
     values[Math.min(values.length - 1, Math.max(0, Math.floor(seconds * hz)))] ?? 0;
   const step = 2 / scale;
-  area(context, colours.sound, 0.38, (add) => {
+  area(context, inks().sound, 0.38, (add) => {
     for (let t = part.start; t <= part.end; t += step)
       add(toX(t), rows.hill - 5.5 * Math.sqrt(value(traces.wave, t)), rows.hill + 0.8);
   });
-  area(context, colours.motion, 0.5, (add) => {
+  area(context, inks().motion, 0.5, (add) => {
     for (let t = part.start; t <= part.end; t += step) add(toX(t), rows.hill - 13 * value(traces.motion, t), rows.hill);
   });
-  context.fillStyle = colours.faces;
+  context.fillStyle = inks().faces;
   const every = Math.max(1, 26 / scale);
   for (let t = Math.ceil(part.start / every) * every; t < part.end; t += every) {
     const count = Math.min(6, Math.round(value(traces.faces, t)));
@@ -280,23 +266,23 @@ function drawTraces(
     const a = toX(run.start);
     const b = toX(run.end);
     if (run.kind === 'speech') {
-      context.fillStyle = colours.speech;
+      context.fillStyle = inks().speech;
       context.fillRect(a, rows.speech, Math.max(1.5, b - a - 0.8), 2.5);
-    } else if (run.kind === 'shaky') line(context, colours.shake, zigzag(a, b));
+    } else if (run.kind === 'shaky') line(context, inks().shake, zigzag(a, b));
     else if (run.kind === 'smooth')
-      line(context, colours.camera, [
+      line(context, inks().camera, [
         [a, 80],
         [Math.min(b, a + 5), 75],
         [Math.max(a, b - 5), 75],
         [b, 80],
       ]);
     else if (run.kind === 'whip') {
-      line(context, colours.camera, [
+      line(context, inks().camera, [
         [a - 4, 71],
         [a, 75],
         [a - 4, 79],
       ]);
-      line(context, colours.camera, [
+      line(context, inks().camera, [
         [a + 1, 71],
         [a + 5, 75],
         [a + 1, 79],

@@ -1,10 +1,9 @@
 import { FilePlus, FolderInput } from 'lucide-react';
-import { useRef } from 'react';
+import { useRef, type ReactNode } from 'react';
 import { useFetcher } from 'react-router';
 import { Button, inputLook } from '../ui/controls';
 import { ByLink } from './ByLink';
 import { FromHere } from './FromHere';
-import type { SortKey } from './sorting';
 import { TakeOut } from './TakeOut';
 
 /** What browsers do not know by its ending stands beside what they do. */
@@ -16,6 +15,9 @@ interface Bin {
   name: string;
   synced: boolean;
 }
+/** What may be asked about items before it is done: minutes to read, a colour table, whether they go. */
+export type AskedOfChosen = 'range' | 'look' | 'out';
+
 interface FootageBarProps {
   bins: readonly Bin[];
   /** The open one; null for all footage. */
@@ -25,23 +27,23 @@ interface FootageBarProps {
   /** Whether there is a folder of this machine to bring footage in from. */
   hasHere: boolean;
   chosen: ReadonlySet<string>;
-  sort: SortKey;
+  /** At the right: what the table shows. */
+  tools: ReactNode;
   onFiles(files: { file: File; path: string }[]): void;
   /** Does something with what is chosen. */
   onChosen(intent: string, more?: Record<string, string>): void;
   onDone(): void;
   /** What is asked for about what is chosen, or the open bin. */
-  asked: 'range' | 'look' | null;
-  onAsk(what: 'range' | 'look'): void;
-  onSort(sort: string): void;
+  asked: AskedOfChosen | null;
+  onAsk(what: AskedOfChosen): void;
 }
 
-/** Above the table: bringing in, what can be done with what is chosen, the order. */
-export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: FootageBarProps) {
+/** Above the table: bringing in, what can be done with what is chosen, what is shown. */
+export function FootageBar({ bins, open, chosen, tools, onChosen, ...props }: FootageBarProps) {
   const picker = useRef<HTMLInputElement>(null);
   const folderPicker = useRef<HTMLInputElement>(null);
   return (
-    <div className="flex h-12 shrink-0 items-center gap-2 border-b border-line px-4">
+    <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
       <h1 className="sr-only">Footage</h1>
       {chosen.size === 0 && (
         <>
@@ -103,7 +105,12 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
           <Button aria-pressed={props.asked === 'look'} onClick={() => props.onAsk('look')}>
             Input look…
           </Button>
-          <TakeOut ids={[...chosen]} onDone={props.onDone} />
+          <TakeOut
+            ids={[...chosen]}
+            isOpen={props.asked === 'out'}
+            onOpen={() => props.onAsk('out')}
+            onDone={props.onDone}
+          />
         </>
       ) : (
         <>
@@ -123,20 +130,7 @@ export function FootageBar({ bins, open, chosen, sort, onChosen, ...props }: Foo
         </Button>
       )}
       {open && <InStep bin={open} />}
-      <label className="ml-auto flex items-center gap-2 whitespace-nowrap text-muted">
-        Sort by
-        <select
-          className={`${inputLook} !h-[30px]`}
-          value={sort}
-          onChange={(event) => props.onSort(event.target.value)}
-        >
-          <option value="order">order of arrival</option>
-          <option value="name">name</option>
-          <option value="length">length</option>
-          <option value="recorded">when recorded</option>
-          <option value="added">when brought in</option>
-        </select>
-      </label>
+      {tools}
     </div>
   );
 }
@@ -151,7 +145,7 @@ function InStep({ bin }: { bin: Bin }) {
     >
       <input
         type="checkbox"
-        className="h-4 w-4 accent-[#9fabb2]"
+        className="h-4 w-4 accent-muted"
         checked={bin.synced}
         onChange={(event) =>
           void fetcher.submit(

@@ -84,7 +84,7 @@ function Chooser({ projectId, bin, onDone }: { projectId: string; bin: string | 
             <input
               type="checkbox"
               aria-label={`All of ${each.name}`}
-              className="h-4 w-4 accent-[#9fabb2]"
+              className="h-4 w-4 accent-muted"
               checked={chosen.has(each.path)}
               onChange={() => toggle(each.path)}
             />
@@ -103,7 +103,7 @@ function Chooser({ projectId, bin, onDone }: { projectId: string; bin: string | 
           <label key={each.path} className="flex items-center gap-2 rounded px-2 py-1 hover:bg-line/50">
             <input
               type="checkbox"
-              className="h-4 w-4 accent-[#9fabb2]"
+              className="h-4 w-4 accent-muted"
               checked={each.isIn || chosen.has(each.path)}
               disabled={each.isIn}
               onChange={() => toggle(each.path)}
@@ -141,7 +141,7 @@ function Chooser({ projectId, bin, onDone }: { projectId: string; bin: string | 
             <label className="ml-auto flex items-center gap-2">
               <input
                 type="checkbox"
-                className="h-4 w-4 accent-[#9fabb2]"
+                className="h-4 w-4 accent-muted"
                 checked={watched ?? data.isWatched}
                 onChange={(event) => {
                   setWatched(event.target.checked);

@@ -1,7 +1,7 @@
 import { Area, AreaChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import type { DisplayTraceName, Run, RunKind } from '#core/readings';
 import { formatClock } from '#core/time';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 
 const lanes: { label: string; kinds: RunKind[]; colour: string }[] = [
   { label: 'Scenes', kinds: ['scene', 'dissolve', 'fade', 'flash'], colour: colours.text },

@@ -1,6 +1,6 @@
 import type { ReadingRules } from '#core/readings';
 import { Slider } from '../ui/controls';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 
 interface RulesProps {
   rules: ReadingRules;
@@ -163,7 +163,7 @@ function SilenceRules({ rules, onChange }: RulesProps) {
         Level from the room's noise
         <input
           type="checkbox"
-          className="h-4 w-4 accent-[#9fabb2]"
+          className="h-4 w-4 accent-muted"
           checked={suggested}
           onChange={(event) => set({ thresholdDb: event.target.checked ? 'suggested' : usualSilenceDb })}
         />

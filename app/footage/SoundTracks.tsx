@@ -35,7 +35,7 @@ export function SoundTracks({ item, probe, start }: SoundTracksProps) {
               <label className="flex min-w-0 flex-1 items-center gap-2 py-1">
                 <input
                   type="checkbox"
-                  className="h-4 w-4 accent-[#9fabb2]"
+                  className="h-4 w-4 accent-muted"
                   checked={choice.some((each) => each.track === line.track && each.channel === line.channel)}
                   onChange={() => setChoice(toggledPick(choice, line))}
                 />

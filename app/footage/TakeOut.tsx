@@ -5,6 +5,7 @@ import { useFetcher, useSubmit } from 'react-router';
 import { toast } from 'sonner';
 import type { Hanging } from '#usecases/footage';
 import { Button } from '../ui/controls';
+import { useLatest } from '../ui/useLatest';
 
 interface Answer {
   problems: Record<string, string>;
@@ -31,11 +32,21 @@ export function hangingLines({ decisions, markers, words, shorts, montages, vari
 }
 
 /** Takes the chosen items out, after saying what hangs on them. */
-export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
+export function TakeOut({
+  ids,
+  isOpen,
+  onOpen,
+  onDone,
+}: {
+  ids: string[];
+  isOpen: boolean;
+  /** The other way about. */
+  onOpen(): void;
+  onDone(): void;
+}) {
   const asker = useFetcher<Answer>();
   // Goes on after this button is gone with the choice.
   const submit = useSubmit();
-  const [open, setOpen] = useState(false);
   const items = ids.length === 1 ? 'this item' : `these ${ids.length} items`;
   const send = (intent: string, own: string[]) => {
     const form = new FormData();
@@ -43,12 +54,12 @@ export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
     for (const id of own) form.append('ids', id);
     return form;
   };
-  const show = (next: boolean) => {
-    setOpen(next);
-    if (next) void asker.submit(send('hanging', ids), { method: 'post' });
-  };
+  const ask = useLatest(() => void asker.submit(send('hanging', ids), { method: 'post' }));
+  useEffect(() => {
+    if (isOpen) ask.current();
+  }, [isOpen, ask]);
   const takeOut = () => {
-    setOpen(false);
+    onOpen();
     void submit(send('take-out', ids), { method: 'post', navigate: false }).then(() => {
       toast(ids.length === 1 ? 'Taken out.' : `${ids.length} items taken out.`, {
         action: {
@@ -62,7 +73,7 @@ export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
   const known = asker.state === 'idle' && asker.data?.ids?.join() === ids.join() ? asker.data.hanging : undefined;
   const lines = known && hangingLines(known);
   return (
-    <Popover.Root open={open} onOpenChange={show}>
+    <Popover.Root open={isOpen} onOpenChange={onOpen}>
       <Popover.Trigger asChild>
         <Button>
           <Trash2 size={15} aria-hidden /> Take out
@@ -96,7 +107,7 @@ export function TakeOut({ ids, onDone }: { ids: string[]; onDone(): void }) {
             <Button look="lamp" disabled={!lines} onClick={takeOut}>
               Take out
             </Button>
-            <Button onClick={() => setOpen(false)}>Leave it</Button>
+            <Button onClick={onOpen}>Leave it</Button>
           </div>
         </Popover.Content>
       </Popover.Portal>

@@ -10,7 +10,7 @@ import pond from './pictures/pond.jpg';
 export function DoorPicture({ aim }: { aim: Aim }) {
   const Picture = { reel: ReelPicture, shorts: ShortsPicture, montage: MontagePicture }[aim];
   return (
-    <span className="block h-[132px] w-full bg-[#0b0f12] p-3" aria-hidden>
+    <span className="block h-[132px] w-full bg-black p-3" aria-hidden>
       <Picture />
     </span>
   );
@@ -39,7 +39,10 @@ function ReelPicture() {
       {lines.map((line, index) => (
         <span key={index} className="grid grid-cols-4 gap-0.5">
           {line.map(([source, lit], place) => (
-            <span key={place} className={lit ? 'border-b-2 border-lamp' : 'border-b-2 border-transparent opacity-30'}>
+            <span
+              key={place}
+              className={lit ? 'border-b-2 border-lampline' : 'border-b-2 border-transparent opacity-30'}
+            >
               <span className="block h-[48px] bg-cover bg-center" style={cover(source)} />
             </span>
           ))}

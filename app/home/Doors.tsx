@@ -48,7 +48,7 @@ function Door({ aim, isOver, disabled, onFiles, onAim }: DoorProps) {
       type="button"
       disabled={disabled}
       onClick={open}
-      className={`group flex h-full w-full flex-col overflow-hidden rounded-md border text-left transition-colors duration-100 ${isOver ? 'border-lamp bg-raised' : 'border-line hover:border-muted hover:bg-raised'}`}
+      className={`group flex h-full w-full flex-col overflow-hidden rounded-md border text-left transition-colors duration-100 ${isOver ? 'border-lampline bg-raised' : 'border-line hover:border-muted hover:bg-raised'}`}
     >
       <DoorPicture aim={aim} />
       <span className="flex flex-1 flex-col px-4 pb-4 pt-3">
@@ -56,7 +56,7 @@ function Door({ aim, isOver, disabled, onFiles, onAim }: DoorProps) {
         <span className="mt-1 text-muted">{line}</span>
         {onFiles && (
           <span className="mt-auto pt-3 text-xs">
-            <span className="text-lamp underline underline-offset-2">{homeWords.choose}</span>
+            <span className="text-lampline underline underline-offset-2">{homeWords.choose}</span>
             <span className="text-muted">: {homeWords.bring[aim]}</span>
           </span>
         )}

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { formatClock } from '#core/time';
 import type { HomeProject } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
+import { ContextMenu } from '../ui/ContextMenu';
 import { inputLook } from '../ui/controls';
 import { formatMoment } from '../ui/format';
 import {
@@ -150,31 +151,30 @@ function ProjectRow({ project }: { project: HomeProject }) {
     </>
   );
   const row = 'flex min-w-0 flex-1 items-center gap-4 px-1 py-2';
+  const items: [string, () => void][] =
+    shelf === 'removed'
+      ? [[homeWords.bringBack, () => send('bring-back')]]
+      : [
+          [homeWords.rename, () => setRenaming(true)],
+          [homeWords.copy, () => send('copy')],
+          shelf === 'away'
+            ? [homeWords.takeOut, () => send('take-out')]
+            : [homeWords.putAway, () => sendWithUndo('put-away', 'take-out', homeWords.wasPutAway(name))],
+          [homeWords.remove, () => sendWithUndo('delete', 'bring-back', homeWords.removed(name))],
+        ];
   return (
-    <li className="flex items-center gap-2 hover:bg-raised" data-project={shownName}>
-      {shelf === 'removed' || renaming ? (
-        <span className={row}>{body}</span>
-      ) : (
-        <Link to={`/projects/${id}`} className={row}>
-          {body}
-        </Link>
-      )}
-      <RowMenu
-        name={name}
-        items={
-          shelf === 'removed'
-            ? [[homeWords.bringBack, () => send('bring-back')]]
-            : [
-                [homeWords.rename, () => setRenaming(true)],
-                [homeWords.copy, () => send('copy')],
-                shelf === 'away'
-                  ? [homeWords.takeOut, () => send('take-out')]
-                  : [homeWords.putAway, () => sendWithUndo('put-away', 'take-out', homeWords.wasPutAway(name))],
-                [homeWords.remove, () => sendWithUndo('delete', 'bring-back', homeWords.removed(name))],
-              ]
-        }
-      />
-    </li>
+    <ContextMenu label={homeWords.menu(name)} entriesAt={() => items.map(([label, act]) => ({ label, act }))}>
+      <li className="flex items-center gap-2 hover:bg-raised" data-project={shownName}>
+        {shelf === 'removed' || renaming ? (
+          <span className={row}>{body}</span>
+        ) : (
+          <Link to={`/projects/${id}`} className={row}>
+            {body}
+          </Link>
+        )}
+        <RowMenu name={name} items={items} />
+      </li>
+    </ContextMenu>
   );
 }
 

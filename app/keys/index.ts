@@ -12,4 +12,4 @@ export {
   useShownKey,
   type KeptKeys,
 } from './ownKeys';
-export { keySets, shortcuts, type ShortcutName } from './shortcuts';
+export { keySets, shortcuts, type Shortcut, type ShortcutName } from './shortcuts';

@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Moment } from '#core/moments';
 import { formatClock, type StringOut } from '#core/time';
-import { colours } from '../drawing/drawLine';
+import { inks } from '../drawing/inks';
+import { useShade } from '../ui/shade';
 import { lengthWords } from './MomentsBar';
 
 export interface LandscapeProps {
@@ -38,6 +39,7 @@ export function Landscape(props: LandscapeProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
+  const shade = useShade();
   const highest = useMemo(() => Math.max(40, ...landscape) * 1.06, [landscape]);
   const levelAt = (y: number) => worthAt((ground - y) / (ground - top), highest);
 
@@ -54,7 +56,7 @@ export function Landscape(props: LandscapeProps) {
     element.height = height * ratio;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     draw(context, width, { landscape, water, string, moments, wells, highest });
-  }, [width, landscape, water, string, moments, wells, highest]);
+  }, [width, landscape, water, string, moments, wells, highest, shade]);
 
   const move = (event: PointerEvent<HTMLElement>) =>
     onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
@@ -98,8 +100,8 @@ export function Landscape(props: LandscapeProps) {
         onPointerMove={(event) => event.buttons === 1 && move(event)}
       >
         <div className="absolute inset-x-0 top-1/2 h-px bg-text" />
-        <div className="absolute left-0 top-1/2 h-2.5 w-2.5 -translate-y-1/2 rounded-full bg-[#fff6df]" />
-        <div className="tabular absolute right-0 bottom-[9px] rounded bg-[#fff6df] px-1.5 py-0.5 text-xs text-ground">
+        <div className="absolute left-0 top-1/2 h-2.5 w-2.5 -translate-y-1/2 rounded-full bg-playhead" />
+        <div className="tabular absolute right-0 bottom-[9px] rounded bg-playhead px-1.5 py-0.5 text-xs text-ground">
           {lengthWords(seconds, targetSeconds)}
         </div>
       </div>
@@ -126,11 +128,11 @@ function draw(
   };
   const place = (media: string, seconds: number) => xOf(string.timeOf(media, seconds) ?? 0);
   for (const moment of moments) {
-    context.fillStyle = 'rgba(255,201,92,0.16)';
+    context.fillStyle = inks().beam;
     const x = place(moment.media, moment.start);
     context.fillRect(x, 2, Math.max(1, place(moment.media, moment.end) - x), ground - 2);
   }
-  hill('#33424b');
+  hill(inks().hill);
   context.save();
   context.beginPath();
   for (const moment of moments) {
@@ -138,27 +140,27 @@ function draw(
     context.rect(x, 0, Math.max(1, place(moment.media, moment.end) - x), yOf(water, highest));
   }
   context.clip();
-  hill(colours.lamp);
+  hill(inks().lampFill);
   context.restore();
   context.setLineDash([3, 3]);
   context.lineWidth = 1;
   for (const moment of moments) {
     if (moment.kept !== 'hand') continue;
     const x = place(moment.media, moment.start);
-    context.strokeStyle = colours.lamp;
+    context.strokeStyle = inks().lamp;
     context.strokeRect(x + 0.5, 16.5, Math.max(3, place(moment.media, moment.end) - x), ground - 17);
   }
   for (const well of wells) {
     const x = place(well.media, well.start);
     const w = Math.max(3, place(well.media, well.end) - x);
-    context.fillStyle = colours.ground;
+    context.fillStyle = inks().ground;
     context.fillRect(x, 16, w, ground - 16);
-    context.strokeStyle = colours.muted;
+    context.strokeStyle = inks().muted;
     context.strokeRect(x + 0.5, 16.5, w, ground - 17);
   }
   context.setLineDash([]);
-  context.fillStyle = colours.line;
+  context.fillStyle = inks().line;
   context.fillRect(0, ground, width, 1);
-  context.fillStyle = colours.muted;
+  context.fillStyle = inks().muted;
   for (const offset of string.offsets) context.fillRect(Math.round(xOf(offset)), ground, 1, 5);
 }

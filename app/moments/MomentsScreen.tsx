@@ -10,6 +10,7 @@ import { ScenesView } from './ScenesView';
 import { ReelDock } from '../reel/ReelDock';
 import { KeySheet } from '../ui/KeySheet';
 import { MomentsColumn } from './MomentsColumn';
+import { momentsMenu } from './momentsMenu';
 import { MomentsFooter } from './MomentsFooter';
 import { useMomentsDesk, type MomentsDesk } from './useMomentsDesk';
 import { useMomentsKeys } from './useMomentsKeys';
@@ -45,7 +46,7 @@ export function MomentsScreen({ projectId, footage: readings, data }: MomentsScr
           }}
         >
           <div
-            className={`flex min-h-0 flex-1 flex-col border-l-2 ${below.desk.reel && !below.hasKeys ? 'border-l-lamp' : 'border-l-transparent'}`}
+            className={`flex min-h-0 flex-1 flex-col border-l-2 ${below.desk.reel && !below.hasKeys ? 'border-l-lampline' : 'border-l-transparent'}`}
             data-testid="page-pane"
           >
             <Head desk={desk} legend={legend} onLegend={() => setLegend(!legend)} onHelp={() => setHelp(true)} />
@@ -148,6 +149,7 @@ function View({ desk }: { desk: MomentsDesk }) {
         marks.setMarked(range);
       }}
       onTrim={actions.trim}
+      menuAt={(time) => momentsMenu(desk, time)}
     />
   );
 }
@@ -157,7 +159,7 @@ function Nothing({ filter, onAll }: { filter: string; onAll(): void }) {
     <div className="flex flex-1 flex-col items-center justify-center gap-2 text-muted">
       <p>{filter === 'all' ? 'There is no video or photo in this bin.' : 'Nothing fits what the page is to show.'}</p>
       {filter !== 'all' && (
-        <button type="button" className="text-lamp underline" onClick={onAll}>
+        <button type="button" className="text-lampline underline" onClick={onAll}>
           Show everything
         </button>
       )}

@@ -4,6 +4,8 @@ import { sceneTags, type SceneCell, type SceneTag } from '#core/moments';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
+import { ContextMenu } from '../ui/ContextMenu';
+import { sceneMenu } from './momentsMenu';
 
 /** Each tag has a shape as well as a colour. */
 const tagLooks: Record<SceneTag, { colour: string; shape: string }> = {
@@ -64,68 +66,79 @@ export function ScenesView({ cells, currentKey, itemOf, onPick, onMove }: Scenes
     if (key) onMove(key, before);
   };
   return (
-    <div
-      ref={scroller}
-      className="min-h-0 flex-1 overflow-y-auto"
-      role="region"
-      aria-label="Scenes"
-      tabIndex={0}
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => drop(event, null)}
+    <ContextMenu
+      label="What can be done with the scene"
+      entriesAt={(target) => {
+        const key = target.closest<HTMLElement>('[data-scene]')?.dataset.scene;
+        const cell = cells.find((each) => each.key === key);
+        if (!cell) return [];
+        onPick(cell);
+        return sceneMenu;
+      }}
     >
-      <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map(({ index, start }) => (
-          <div key={index} className="absolute left-0 flex gap-2" style={{ top: start }}>
-            {cells.slice(index * columns, (index + 1) * columns).map((cell) => {
-              const item = itemOf(cell.media);
-              const length = cell.end - cell.start;
-              return (
-                <button
-                  key={cell.key}
-                  type="button"
-                  draggable
-                  data-scene={cell.key}
-                  aria-pressed={cell.key === currentKey}
-                  onClick={() => onPick(cell)}
-                  onDragStart={(event) => event.dataTransfer.setData('text/plain', cell.key)}
-                  onDragEnter={() => setOver(cell.key)}
-                  onDragOver={(event) => event.preventDefault()}
-                  onDrop={(event) => {
-                    event.stopPropagation();
-                    drop(event, cell.key);
-                  }}
-                  className={`relative rounded-md border bg-raised text-left ${cell.key === currentKey ? 'border-text outline outline-1 outline-text' : 'border-line hover:border-muted'} ${over === cell.key ? 'border-l-4 !border-l-text' : ''}`}
-                  style={{ width: cellWidth, height: cellHeight }}
-                >
-                  <Poster
-                    media={cell.media}
-                    sheets={item?.sheets ?? null}
-                    kind={item?.probe?.kind ?? null}
-                    seconds={cell.start + length * 0.4}
-                    width={cellWidth - 2}
-                    height={80}
-                    className="!rounded-b-none"
-                  />
-                  {cell.tag && (
-                    <span className="absolute left-1.5 top-1.5 rounded bg-black/70 p-1">
-                      <TagMark tag={cell.tag} />
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-y-auto"
+        role="region"
+        aria-label="Scenes"
+        tabIndex={0}
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => drop(event, null)}
+      >
+        <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, start }) => (
+            <div key={index} className="absolute left-0 flex gap-2" style={{ top: start }}>
+              {cells.slice(index * columns, (index + 1) * columns).map((cell) => {
+                const item = itemOf(cell.media);
+                const length = cell.end - cell.start;
+                return (
+                  <button
+                    key={cell.key}
+                    type="button"
+                    draggable
+                    data-scene={cell.key}
+                    aria-pressed={cell.key === currentKey}
+                    onClick={() => onPick(cell)}
+                    onDragStart={(event) => event.dataTransfer.setData('text/plain', cell.key)}
+                    onDragEnter={() => setOver(cell.key)}
+                    onDragOver={(event) => event.preventDefault()}
+                    onDrop={(event) => {
+                      event.stopPropagation();
+                      drop(event, cell.key);
+                    }}
+                    className={`relative rounded-md border bg-raised text-left ${cell.key === currentKey ? 'border-text outline outline-1 outline-text' : 'border-line hover:border-muted'} ${over === cell.key ? 'border-l-4 !border-l-text' : ''}`}
+                    style={{ width: cellWidth, height: cellHeight }}
+                  >
+                    <Poster
+                      media={cell.media}
+                      sheets={item?.sheets ?? null}
+                      kind={item?.probe?.kind ?? null}
+                      seconds={cell.start + length * 0.4}
+                      width={cellWidth - 2}
+                      height={80}
+                      className="!rounded-b-none"
+                    />
+                    {cell.tag && (
+                      <span className="absolute left-1.5 top-1.5 rounded bg-black/70 p-1">
+                        <TagMark tag={cell.tag} />
+                      </span>
+                    )}
+                    <span className="sr-only">Scene at </span>
+                    <span className="tabular flex justify-between px-2 pt-1 text-xs">
+                      <span className="text-muted">{formatClock(cell.start)}</span>
+                      <span>{length < 60 ? `${length.toFixed(1)} s` : formatClock(length)}</span>
                     </span>
-                  )}
-                  <span className="sr-only">Scene at </span>
-                  <span className="tabular flex justify-between px-2 pt-1 text-xs">
-                    <span className="text-muted">{formatClock(cell.start)}</span>
-                    <span>{length < 60 ? `${length.toFixed(1)} s` : formatClock(length)}</span>
-                  </span>
-                  <span className="block truncate px-2 text-xs text-muted">{item?.name}</span>
-                </button>
-              );
-            })}
-          </div>
-        ))}
+                    <span className="block truncate px-2 text-xs text-muted">{item?.name}</span>
+                  </button>
+                );
+              })}
+            </div>
+          ))}
+        </div>
+        <span className="sr-only">
+          {cells.length} scenes; tags: {sceneTags.join(', ')}
+        </span>
       </div>
-      <span className="sr-only">
-        {cells.length} scenes; tags: {sceneTags.join(', ')}
-      </span>
-    </div>
+    </ContextMenu>
   );
 }

@@ -95,7 +95,7 @@ export function Viewer({
           label="Loop the marked range"
           command="loop"
           aria-pressed={Boolean(player.loop)}
-          className={player.loop ? 'text-lamp' : ''}
+          className={player.loop ? 'text-lampline' : ''}
           disabled={!marked && !player.loop}
           onClick={onLoop}
         >
@@ -105,7 +105,7 @@ export function Viewer({
           label="Safe areas"
           command="safeAreas"
           aria-pressed={safeAreas}
-          className={safeAreas ? 'text-lamp' : ''}
+          className={safeAreas ? 'text-lampline' : ''}
           onClick={onSafeAreas}
         >
           <Crop size={15} />

@@ -1,6 +1,6 @@
 import { Area, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { formatClock } from '#core/time';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import type { MontageDesk } from './useMontage';
 
 /** Energy of the music and how often the picture changes, over time. */

@@ -3,7 +3,7 @@ import { Popover } from 'radix-ui';
 import type { Filling, Order, Pattern } from '#core/montage';
 import { formatClock } from '#core/time';
 import { Slider } from '../ui/controls';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import type { MontageDesk } from './useMontage';
 
 const orderWords: Record<Order, string> = {

@@ -64,7 +64,7 @@ export function SlotBox({ slot, number, piece, item, chosen, left, right, onPick
         aria-pressed={chosen}
         onClick={onPick}
         aria-label={`Slot ${number}, ${formatClock(slot.start, true)} to ${formatClock(slot.end, true)}, ${piece ? piece.name : 'empty'}${slot.locked ? ', locked' : ''}`}
-        className={`absolute inset-y-0 left-0 overflow-hidden rounded-[3px] ${piece ? 'bg-raised' : 'border border-dashed border-line'} ${chosen ? 'z-10 outline outline-2 outline-lamp' : ''}`}
+        className={`absolute inset-y-0 left-0 overflow-hidden rounded-[3px] ${piece ? 'bg-raised' : 'border border-dashed border-line'} ${chosen ? 'z-10 outline outline-2 outline-lampline' : ''}`}
         style={{ width: Math.max(1, right - left - 1.5) }}
       >
         {piece && item && (
@@ -119,7 +119,7 @@ export const MarkHandle = ({ mark, chosen, left, onDraw, onChoose }: MarkHandleP
     title="Drag to move; Del takes it away"
     onPointerDown={onDraw}
     onKeyDown={(event) => event.key === 'Enter' && onChoose()}
-    className={`absolute z-10 w-2.5 cursor-ew-resize touch-none ${chosen ? 'outline outline-2 outline-lamp' : ''}`}
+    className={`absolute z-10 w-2.5 cursor-ew-resize touch-none ${chosen ? 'outline outline-2 outline-lampline' : ''}`}
     style={{ left: left - 5, top: sectionHeight + slotHeight, height: waveHeight + tickHeight }}
   >
     <span className="mx-auto block h-full w-px bg-motion" />

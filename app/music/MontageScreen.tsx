@@ -124,7 +124,7 @@ function Head({
       <h1 className="min-w-20 max-w-56">
         <select
           aria-label="Music"
-          className="w-full truncate bg-transparent text-base font-semibold hover:text-lamp"
+          className="w-full truncate bg-transparent text-base font-semibold hover:text-lampline"
           value={music.id}
           onChange={(event) => {
             event.currentTarget.blur();

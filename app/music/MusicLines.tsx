@@ -7,6 +7,8 @@ import { drawMusicLine, tickHeight, waveHeight } from './drawMusic';
 import { everyWords } from './everyWords';
 import { MarkHandle, SectionButton, sectionHeight, SlotBox, slotHeight } from './LineParts';
 import { useDrawn } from './useDrawn';
+import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
+import { useShade } from '../ui/shade';
 import type { MontageDesk } from './useMontage';
 
 const gutter = 56;
@@ -53,40 +55,63 @@ export function MusicLines({ desk, grid, secondsPerLine, slot, mark, brush, onSl
   });
   useEffect(() => virtual.scrollToIndex(current, { align: 'auto' }), [current, secondsPerLine, virtual]);
   return (
-    <div
-      ref={frame}
-      className="min-h-0 flex-1 overflow-y-auto px-4 pb-4 outline-none"
-      role="region"
-      aria-label="The music, its beats and slots"
-      tabIndex={0}
+    <ContextMenu
+      label="What can be done with the slot"
+      entriesAt={(target) => {
+        const id = target.closest<HTMLElement>('[data-slot]')?.dataset.slot;
+        if (id) onSlot(id);
+        return id || slot ? slotMenu : [];
+      }}
     >
-      <div className="relative" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map(({ index: line, key, start }) => (
-          <div
-            key={key}
-            className="absolute inset-x-0 top-0 flex"
-            style={{ transform: `translateY(${start}px)`, height: lineHeight + lineGap }}
-          >
-            <span className="tabular w-14 shrink-0 pt-6 text-muted">{formatClock(line * secondsPerLine)}</span>
-            <Line
-              desk={desk}
-              grid={grid}
-              from={line * secondsPerLine}
-              to={(line + 1) * secondsPerLine}
-              width={width}
-              slot={slot}
-              mark={mark}
-              brush={brush}
-              onSlot={onSlot}
-              onMark={onMark}
-              here={line === current}
-            />
-          </div>
-        ))}
+      <div
+        ref={frame}
+        className="min-h-0 flex-1 overflow-y-auto px-4 pb-4 outline-none"
+        role="region"
+        aria-label="The music, its beats and slots"
+        tabIndex={0}
+      >
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index: line, key, start }) => (
+            <div
+              key={key}
+              className="absolute inset-x-0 top-0 flex"
+              style={{ transform: `translateY(${start}px)`, height: lineHeight + lineGap }}
+            >
+              <span className="tabular w-14 shrink-0 pt-6 text-muted">{formatClock(line * secondsPerLine)}</span>
+              <Line
+                desk={desk}
+                grid={grid}
+                from={line * secondsPerLine}
+                to={(line + 1) * secondsPerLine}
+                width={width}
+                slot={slot}
+                mark={mark}
+                brush={brush}
+                onSlot={onSlot}
+                onMark={onMark}
+                here={line === current}
+              />
+            </div>
+          ))}
+        </div>
       </div>
-    </div>
+    </ContextMenu>
   );
 }
+
+const slotMenu: readonly MenuEntry[] = [
+  { command: 'swapSlot' },
+  { command: 'swapSlotBack' },
+  { command: 'lockSlot' },
+  'line',
+  { command: 'splitSlot' },
+  { command: 'joinSlot' },
+  { command: 'nudgeBack' },
+  { command: 'nudgeOn' },
+  'line',
+  { command: 'fillAgain' },
+  { command: 'tapMark' },
+];
 
 interface LineProps extends Omit<MusicLinesProps, 'secondsPerLine'> {
   from: number;
@@ -101,6 +126,7 @@ function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, 
   const secondsAt = (event: { clientX: number }, element: Element) =>
     from + ((event.clientX - element.getBoundingClientRect().left) / width) * (to - from);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const shade = useShade();
   useLayoutEffect(() => {
     const element = canvas.current!;
     const ratio = window.devicePixelRatio || 1;
@@ -109,7 +135,7 @@ function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, 
     const context = element.getContext('2d')!;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     drawMusicLine(context, width, { from, to, grid, hearing, doubts: desk.doubts, span: montage.span });
-  }, [from, to, width, grid, montage.span, hearing, desk.doubts]);
+  }, [from, to, width, grid, montage.span, hearing, desk.doubts, shade]);
   const { draw, whereIs } = useDrawn((clientX, element, free) => {
     const seconds = secondsAt({ clientX }, element);
     const beat = montage.grid.beats[nearestBeat(montage.grid, seconds)];

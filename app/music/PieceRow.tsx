@@ -44,7 +44,7 @@ export function PieceRow({ desk, piece, index, count, open, onChoose, onMoveFrom
         setOver(false);
         onMoveFrom(Number(event.dataTransfer.getData('text/plain')), index);
       }}
-      className={`border-b border-line/60 py-1.5 ${over ? 'border-t-2 border-t-lamp' : ''} ${piece.off ? 'opacity-50' : ''}`}
+      className={`border-b border-line/60 py-1.5 ${over ? 'border-t-2 border-t-lampline' : ''} ${piece.off ? 'opacity-50' : ''}`}
     >
       <div className="flex items-center gap-2.5">
         <button

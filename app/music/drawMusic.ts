@@ -1,5 +1,5 @@
 import { beatBefore, beginsBar, waveHz, type BeatGrid, type Doubt, type MusicHearing } from '#core/sound';
-import { colours } from '../drawing/drawLine';
+import { inks } from '../drawing/inks';
 
 export const waveHeight = 58,
   tickHeight = 16;
@@ -31,7 +31,7 @@ export function drawMusicLine(
     for (let at = Math.floor(a * waveHz); at <= Math.floor(b * waveHz); at++)
       peak = Math.max(peak, hearing.wave[at] ?? 0);
     const half = Math.max(0.5, (peak / 100) * (middle - 2));
-    context.fillStyle = a < span.start || a > span.end ? '#3a3c38' : '#7b7265';
+    context.fillStyle = a < span.start || a > span.end ? inks().waveOutside : inks().wave;
     context.fillRect(column, middle - half, 1.5, half * 2);
   }
   for (
@@ -43,13 +43,13 @@ export function drawMusicLine(
     if (beat < from) continue;
     const bar = beginsBar(grid, index);
     if (doubts.some(({ start, end }) => beat >= start && beat < end)) {
-      context.fillStyle = colours.shake;
+      context.fillStyle = inks().shake;
       for (let y = waveHeight + (bar ? 2 : 6); y < waveHeight + (bar ? 14 : 12); y += 3)
         context.fillRect(Math.round(x(beat)), y, 1, 1.5);
       continue;
     }
     context.fillStyle =
-      beat < span.start - 0.01 || beat > span.end + 0.01 ? colours.line : bar ? colours.text : colours.muted;
+      beat < span.start - 0.01 || beat > span.end + 0.01 ? inks().line : bar ? inks().text : inks().muted;
     context.fillRect(Math.round(x(beat)) - (bar ? 1 : 0), waveHeight + (bar ? 2 : 6), bar ? 2 : 1, bar ? 12 : 6);
   }
 }

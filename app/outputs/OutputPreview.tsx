@@ -15,7 +15,7 @@ interface OutputPreviewProps {
 export function OutputPreview({ preview, postsAddress }: OutputPreviewProps) {
   const isUpright = preview !== null && preview.height > preview.width;
   return (
-    <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-line bg-[#12191f]">
+    <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-line bg-panel">
       <div className={`bg-black ${isUpright ? 'h-[400px]' : 'aspect-video'}`}>
         {preview && <Look preview={preview} />}
       </div>

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { cleanup, screen } from '@testing-library/react';
+import { cleanup, fireEvent, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { OutputLine } from '#usecases/renders';
 import type { TaskLine } from '#usecases/tasks';
@@ -53,6 +53,17 @@ describe('a finished file, or one that is being made', () => {
     expect(show({})).toEqual({ state: 'ready', actions: ['Delete this output', ' Download'] });
     expect(screen.getByText('-16.0 LUFS, -1.2 dBTP')).toBeTruthy();
     expect(screen.getByRole('link').getAttribute('href')).toBe('/outputs/o?download');
+  });
+  it('can be dragged to a folder: by type, name and address', () => {
+    show({});
+    const given = new Map<string, string>();
+    fireEvent.dragStart(screen.getByRole('row'), {
+      dataTransfer: { setData: (type: string, value: string) => given.set(type, value) },
+    });
+    expect(given.get('DownloadURL')).toBe('video/mp4:Pond, the best.mp4:http://localhost:3000/outputs/o?download');
+    cleanup();
+    show({ ready: false }, task('running'));
+    expect(screen.getByRole('row').getAttribute('draggable')).toBe('false');
   });
   it('says how far it is, or how long it will take, and can be cancelled', () => {
     expect(show({ ready: false }, task('running'))).toEqual({ state: '25 %', actions: [' Cancel'] });

@@ -1,4 +1,4 @@
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 
 const entries: [string, string, React.ReactNode][] = [
   [

@@ -4,6 +4,7 @@ import { formatClock, type Range, type StringOut } from '#core/time';
 import { counted } from '#core/sentences';
 import { lineHeight, stripHeight, type LineFile } from '../drawing/drawLine';
 import { StripLine } from './StripLine';
+import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { useLatest } from '../ui/useLatest';
 
 export interface PageProps {
@@ -22,6 +23,8 @@ export interface PageProps {
   onTrim(edge: number, time: number, done: boolean): void;
   /** A pinch on a trackpad, or the wheel with Ctrl: over 1 for more seconds a line. */
   onPinch(factor: number): void;
+  /** What can be done at a time, or where the playhead is. */
+  menuAt(time: number | null): readonly MenuEntry[];
 }
 
 const gutter = 56;
@@ -66,31 +69,39 @@ export function Page(props: PageProps) {
   }, [pinched]);
   const drag = useDrag(props, width);
   return (
-    <div
-      ref={scroller}
-      className="min-h-0 flex-1 overflow-y-auto"
-      role="region"
-      aria-label="Footage, end to end"
-      tabIndex={0}
+    <ContextMenu
+      label="What can be done here"
+      entriesAt={(target, event) => {
+        const line = target.closest<HTMLElement>('[data-line]');
+        return props.menuAt(line && drag.timeAt(event, line));
+      }}
     >
-      <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map(({ index, start }) => (
-          <div key={index} className="absolute left-0 right-0 flex" style={{ top: start, height: lineHeight }}>
-            <span className="tabular w-14 shrink-0 pt-3.5 text-muted">{formatClock(index * secondsPerLine)}</span>
-            <div
-              className="relative cursor-crosshair touch-none"
-              style={{ width, height: lineHeight }}
-              data-line={index}
-              {...drag(index)}
-            >
-              <Line {...props} index={index} width={width} />
-              <Overlays {...props} index={index} width={width} />
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-y-auto"
+        role="region"
+        aria-label="Footage, end to end"
+        tabIndex={0}
+      >
+        <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, start }) => (
+            <div key={index} className="absolute left-0 right-0 flex" style={{ top: start, height: lineHeight }}>
+              <span className="tabular w-14 shrink-0 pt-3.5 text-muted">{formatClock(index * secondsPerLine)}</span>
+              <div
+                className="relative cursor-crosshair touch-pan-y"
+                style={{ width, height: lineHeight }}
+                data-line={index}
+                {...drag.of}
+              >
+                <Line {...props} index={index} width={width} />
+                <Overlays {...props} index={index} width={width} />
+              </div>
             </div>
-          </div>
-        ))}
+          ))}
+        </div>
+        <span className="sr-only">{counted(files.length, 'file')}</span>
       </div>
-      <span className="sr-only">{counted(files.length, 'file')}</span>
-    </div>
+    </ContextMenu>
   );
 }
 
@@ -144,7 +155,7 @@ function Overlays({
           data-testid="playhead"
         >
           <div className="h-full w-px bg-text" />
-          <div className="absolute -left-1 -top-1 h-2.5 w-2.5 rounded-full bg-[#fff6df] shadow-[0_0_8px_3px_rgba(255,246,223,0.55)]" />
+          <div className="absolute -left-1 -top-1 h-2.5 w-2.5 rounded-full bg-playhead shadow-[0_0_8px_3px_rgba(255,246,223,0.55)]" />
         </div>
       )}
     </>
@@ -154,17 +165,18 @@ function Overlays({
 /** Hover scrubs, click sets the playhead, drag marks, dragging an edge of a kept moment resizes it. */
 function useDrag({ secondsPerLine, string, edges, onHover, onPoint, onMark, onTrim }: PageProps, width: number) {
   const held = useRef<{ start: number; edge: number | null; moved: boolean } | null>(null);
-  const timeAt = (event: PointerEvent, line: number) => {
-    const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-line]');
-    const element = under ?? (event.currentTarget as HTMLElement);
-    const at = under ? Number(under.dataset.line) : line;
+  /** Of the line under the pointer; beside all of them, of the one given. */
+  const timeAt = (event: { clientX: number; clientY: number }, line: HTMLElement) => {
+    const element =
+      document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-line]') ?? line;
+    const at = Number(element.dataset.line);
     const share = Math.min(1, Math.max(0, (event.clientX - element.getBoundingClientRect().left) / Math.max(1, width)));
     return Math.min(string.total, (at + share) * secondsPerLine);
   };
-  return (line: number) => ({
+  const of = {
     onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
       if (event.button !== 0) return;
-      const time = timeAt(event, line);
+      const time = timeAt(event, event.currentTarget);
       const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
       const inStrip = event.clientY - event.currentTarget.getBoundingClientRect().top < stripHeight + 6;
       const edge = inStrip ? (edges.find((each) => Math.abs(each - time) < reach) ?? null) : null;
@@ -172,7 +184,7 @@ function useDrag({ secondsPerLine, string, edges, onHover, onPoint, onMark, onTr
       event.currentTarget.setPointerCapture(event.pointerId);
     },
     onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
-      const time = timeAt(event, line);
+      const time = timeAt(event, event.currentTarget);
       const hold = held.current;
       const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
       event.currentTarget.style.cursor = edges.some((edge) => Math.abs(edge - time) < reach) ? 'ew-resize' : '';
@@ -187,10 +199,16 @@ function useDrag({ secondsPerLine, string, edges, onHover, onPoint, onMark, onTr
       const hold = held.current;
       held.current = null;
       if (!hold) return;
-      const time = timeAt(event, line);
+      const time = timeAt(event, event.currentTarget);
       if (!hold.moved) onPoint(time);
       else if (hold.edge !== null) onTrim(hold.edge, time, true);
     },
+    // A finger that goes up or down scrolls.
+    onPointerCancel: () => {
+      held.current = null;
+      onHover(null);
+    },
     onPointerLeave: () => !held.current && onHover(null),
-  });
+  };
+  return { of, timeAt };
 }

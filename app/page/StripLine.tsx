@@ -2,10 +2,12 @@ import { useLayoutEffect, useRef } from 'react';
 import type { LinePart } from '#core/time';
 import { drawLine, lineHeight, type LineFile } from '../drawing/drawLine';
 import { onSheet } from '../drawing/sheets';
+import { useShade } from '../ui/shade';
 
-/** One line of the page as a canvas; drawn again when the choice, the width or a thumbnail sheet changes. */
+/** One line of the page as a canvas; drawn again when the choice, the width, the shade or a thumbnail sheet changes. */
 export function StripLine({ parts, files, width }: { parts: LinePart[]; files: LineFile[]; width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const shade = useShade();
   // Before the browser paints, so that a choice shows a frame earlier.
   useLayoutEffect(() => {
     let asked = 0;
@@ -32,7 +34,7 @@ export function StripLine({ parts, files, width }: { parts: LinePart[]; files: L
       stop();
       cancelAnimationFrame(asked);
     };
-  }, [parts, files, width]);
+  }, [parts, files, width, shade]);
   return (
     <canvas
       ref={canvas}

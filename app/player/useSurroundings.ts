@@ -12,6 +12,8 @@ const tables = new Map<string, ColourTable>();
 const luts = new Map<string, ColourTable | 'coming' | 'gone'>();
 const views = new Map<string, View[] | 'coming' | 'gone'>();
 const keep = 300;
+/** What is not known yet is asked for again, at the earliest after so many milliseconds. */
+const askAgain = 5000;
 
 type Fetched<T> = T | 'coming' | 'gone' | undefined;
 
@@ -19,7 +21,8 @@ function fetchOnce<T>(
   store: Map<string, T | 'coming' | 'gone'>,
   key: string,
   address: string,
-  make: (body: unknown) => T,
+  /** @returns null while it is not known on the server either */
+  make: (body: unknown) => T | null,
   onCome: () => void,
 ): Fetched<T> {
   const known = store.get(key);
@@ -28,7 +31,9 @@ function fetchOnce<T>(
   store.set(key, 'coming');
   fetch(address).then(
     async (answer) => {
-      store.set(key, answer.ok ? make(await answer.json()) : 'gone');
+      const made = answer.ok ? make(await answer.json()) : 'gone';
+      if (made !== null) store.set(key, made);
+      else setTimeout(() => store.delete(key), askAgain);
       onCome();
     },
     () => void store.delete(key),
@@ -46,16 +51,18 @@ interface FetchedPath {
   confidence: number[];
 }
 
-/** A fetched stretch as a path that begins with it. */
-export const pathFrom = ({ hz, dx, dy, rotation, zoom, confidence }: FetchedPath): CameraPath => ({
-  hz,
-  dx: Float32Array.from(dx),
-  dy: Float32Array.from(dy),
-  rotation: Float32Array.from(rotation),
-  zoom: Float32Array.from(zoom),
-  confidence: Float32Array.from(confidence),
-  cuts: [],
-});
+/** A fetched stretch as a path that begins with it; null as long as it was not read. */
+export const pathFrom = (fetched: FetchedPath | null): CameraPath | null =>
+  fetched && {
+    hz: fetched.hz,
+    dx: Float32Array.from(fetched.dx),
+    dy: Float32Array.from(fetched.dy),
+    rotation: Float32Array.from(fetched.rotation),
+    zoom: Float32Array.from(fetched.zoom),
+    confidence: Float32Array.from(fetched.confidence),
+    cuts: [],
+  };
+
 /** The stretch of its source that a clip shows, in seconds. */
 export function shownSeconds(clip: Clip, rate: Reel['rate']): { start: number; end: number } {
   return {
@@ -123,14 +130,16 @@ export function useSurroundings(
         key,
         cameraAddress(clip.media, shown),
         (body) => {
-          const fetched = body as FetchedPath;
+          const fetched = body as FetchedPath | null;
+          const path = pathFrom(fetched);
+          if (!fetched || !path) return null;
           const times = Array.from(
             { length: clip.frames + 2 * margin },
             (_, index) =>
               shown.start - fetched.start + (framesToSeconds(index - margin, reel.rate) * speedOf(clip)) / 100,
           );
           return steadyViews(
-            pathFrom(fetched),
+            path,
             { start: shown.start - fetched.start, end: shown.end - fetched.start },
             clip.steady!,
             times,

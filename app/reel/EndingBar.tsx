@@ -24,7 +24,7 @@ export function EndingBar({ desk }: { desk: ReelDesk }) {
     >
       <span>
         {advice.because} Proposed ending: {advice.says}.{' '}
-        <button type="button" className="font-semibold text-lamp" onClick={() => live.edit(advice.command)}>
+        <button type="button" className="font-semibold text-lampline" onClick={() => live.edit(advice.command)}>
           Take it
         </button>
       </span>

@@ -3,6 +3,7 @@ import type { Footage } from '#core/moments';
 import { locate, snapPlace, type ReelMarker, type Segment, type SnapKind, type Title } from '#core/reel';
 import { framesToSeconds, type Rate } from '#core/time';
 import type { ViewedComment } from '#usecases/viewings';
+import { useShade } from '../ui/shade';
 import { drawSound, soundHeight } from './drawSound';
 import type { ReelDesk } from './useReelDesk';
 
@@ -72,6 +73,7 @@ type BarProps = Omit<LineProps, 'place'> & {
 function Bar({ segment, left, width, from, to, rate, desk, snaps, pick, kind, reading }: BarProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [shift, setShift] = useState(0);
+  const shade = useShade();
   const [start, end] = [Math.max(from, segment.startSeconds), Math.min(to, segment.endSeconds)];
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -87,7 +89,7 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, pick, kind, re
         segment.sourceSeconds + (start - segment.startSeconds) * segment.speed,
         (end - start) * segment.speed,
       );
-  }, [reading, segment, width, start, end]);
+  }, [reading, segment, width, start, end, shade]);
   const down = (pressed: ReactPointerEvent<HTMLButtonElement>) => {
     const { document, playFrame } = desk;
     const found = document && locate(document, segment.id);

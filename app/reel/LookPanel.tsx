@@ -5,7 +5,7 @@ import { clipsOf, plainLook, themes, themeTitles, type Reel, type ReelCommand } 
 import type { TablesAnswer } from '#usecases/looks';
 import type { Item } from '#usecases/projects';
 import { newId } from '../newId';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { useColourTables } from '../ui/useColourTables';
 import { themeWithFaces } from './photoMoves';

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { endWithMusic, quietest, usualRise, usualSink, type GainPoint, type Music, type Reel } from '#core/reel';
 import { formatClock } from '#core/time';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import { afterSaving } from '../history/saveQueue';
 import { Button, Slider } from '../ui/controls';
 import { useMusicFit } from './useMusicFit';

@@ -133,7 +133,7 @@ export const Piece = memo(function Piece({
         {change && (
           <span
             className={
-              width > 64 ? 'absolute left-1 top-0 rounded-b bg-lamp px-1.5 text-xs leading-4 text-ground' : 'sr-only'
+              width > 64 ? 'absolute left-1 top-0 rounded-b bg-lamp px-1.5 text-xs leading-4 text-onlamp' : 'sr-only'
             }
           >
             {changeNames[change]}
@@ -185,7 +185,7 @@ export const Piece = memo(function Piece({
         ))}
       {played !== null && (
         <span
-          className="pointer-events-none absolute inset-y-0 w-px bg-[#fff6df] shadow-[0_0_6px_2px_rgba(255,246,223,0.6)]"
+          className="pointer-events-none absolute inset-y-0 w-px bg-playhead shadow-[0_0_6px_2px_rgba(255,246,223,0.6)]"
           style={{ left: `${played * 100}%` }}
         />
       )}

@@ -4,7 +4,7 @@ import type { Fit } from '#core/framing';
 import { transitionKinds, type Clip, type TransitionKind } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import { newId } from '../newId';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import { Button, IconButton, inputLook, Slider } from '../ui/controls';
 import { Part, Seconds } from './panelParts';
 import { SwapMenu } from './SwapMenu';
@@ -240,7 +240,7 @@ export function ShapePart({ desk: { live, document }, clip }: PieceProps) {
 /** What is done to the piece as a whole. */
 export function PieceFoot({ desk: { actions, chosen } }: { desk: ReelDesk }) {
   return (
-    <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
+    <div className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
       <Button command="split" onClick={() => actions.split()}>
         <Scissors size={15} aria-hidden /> Split
       </Button>

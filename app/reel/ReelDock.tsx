@@ -23,7 +23,7 @@ export function ReelDock({ desk, projectId, reels, focused, onFocus, onOpen }: R
     <section
       aria-label={`Open reel: ${reel.document.name}`}
       data-focused={focused}
-      className={`flex h-[172px] shrink-0 flex-col border-l-2 border-t ${focused ? 'border-l-lamp border-t-line bg-[#12191f]' : 'border-l-transparent border-t-line'}`}
+      className={`flex h-[172px] shrink-0 flex-col border-l-2 border-t ${focused ? 'border-l-lampline border-t-line bg-panel' : 'border-l-transparent border-t-line'}`}
       onPointerDownCapture={onFocus}
     >
       <div className="flex h-9 shrink-0 items-center gap-2 px-4">
@@ -74,7 +74,7 @@ export function ReelDock({ desk, projectId, reels, focused, onFocus, onOpen }: R
 
 /** Says which of two places receives the keys. */
 export const KeysHere = ({ here }: { here: boolean }) => (
-  <span className={`rounded px-1.5 text-xs leading-5 ${here ? 'bg-lamp font-semibold text-ground' : 'text-muted'}`}>
+  <span className={`rounded px-1.5 text-xs leading-5 ${here ? 'bg-lamp font-semibold text-onlamp' : 'text-muted'}`}>
     {here ? 'keys go here' : 'press ` to work here'}
   </span>
 );

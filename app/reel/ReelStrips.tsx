@@ -22,12 +22,16 @@ import { StripCanvas } from './StripCanvas';
 import type { EdgeDrag } from './edgeDrag';
 import { between, layLine, movedWidth, narrowest, placeIn, wrap } from './stripLayout';
 import type { ReelDesk } from './useReelDesk';
+import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { useLatest } from '../ui/useLatest';
+import { reelMenu } from './reelMenu';
 
 interface ReelStripsProps {
   desk: ReelDesk;
   /** Smaller, for a reel below a page. */
   compact?: boolean;
+  /** No higher than its pieces: something else takes the room below. */
+  isTight?: boolean;
   snaps?: ReadonlySet<SnapKind>;
   /** What is cut off stays as a gap, and nothing moves. */
   inPlace?: boolean;
@@ -58,6 +62,7 @@ const linesAround = 1;
 export function ReelStrips({
   desk,
   compact = false,
+  isTight = false,
   snaps = none,
   inPlace = false,
   differences = null,
@@ -117,6 +122,7 @@ export function ReelStrips({
     if (how === 'only') desk.player.seek(seconds);
   };
   const hands = usePieceHands({ desk, snaps, inPlace, pick, onDrag: setDrag, onMoving, onForeign });
+  const menuAt = menuOf({ desk, hands, isChosen: (id) => chosen.has(id) });
   /** A piece of another reel that is let go beside the pieces goes to the end. */
   const dropAtEnd = (event: DragEvent) => {
     const id = event.dataTransfer.getData('text/plain');
@@ -125,86 +131,103 @@ export function ReelStrips({
     onForeign(id, document ? reelFrames(document) : 0, wantsCopy(event));
   };
   return (
-    <div
-      ref={frame}
-      className={`min-h-0 flex-1 overflow-y-auto px-4 ${compact ? 'pb-2' : 'pb-6 pt-1'}`}
-      role="region"
-      aria-label="The reel's pieces"
-      tabIndex={0}
-      onDragOver={(event) => onForeign && event.preventDefault()}
-      onDrop={dropAtEnd}
-    >
-      <div className="relative shrink-0" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map(({ index: at, key, start }) => {
-          const indexes = lines[at]!;
-          const own = indexes.map((index) => segments[index]!);
-          const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
-          const laid = layLine(own, { widthOf, movedBefore: (id) => gone(id).length, drag });
-          const place = placeIn(laid);
-          const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, pick };
-          return (
-            <div
-              key={key}
-              ref={virtual.measureElement}
-              data-index={at}
-              className={`absolute inset-x-0 top-0 flex ${compact ? 'pb-2' : 'pb-5'}`}
-              style={{ transform: `translateY(${start}px)` }}
-            >
-              <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(from)}</span>
-              <div>
-                {!compact && (
-                  <Flags
-                    {...lane}
-                    markers={document?.markers ?? []}
-                    titles={document?.titles ?? []}
-                    onTitle={onTitle}
-                    comments={comments}
-                    onComment={onComment}
-                  />
-                )}
-                <Lane {...lane} clips={above} kind="above" />
-                <div className="relative flex gap-0.5">
-                  <StripCanvas line={laid} height={height} itemOf={itemOf} readingOf={readingOf} />
-                  {laid.map(({ segment, width: wide }) => (
-                    <Fragment key={segment.id}>
-                      {gone(segment.id).map(dimmed)}
-                      <Piece
-                        hands={hands}
-                        segment={segment}
-                        item={segment.media === null ? null : itemOf(segment.media)}
-                        runs={readingOf(segment.media)?.runs ?? noRuns}
-                        width={wide}
-                        usualWidth={widthOf(segment)}
-                        height={height}
-                        selected={segment.id === selectedId}
-                        also={chosen.has(segment.id)}
-                        change={changes.get(segment.id)}
-                        played={playedShare(segment, time)}
-                        drawn={drag?.clip === segment.id ? drag.edge : null}
-                      />
-                    </Fragment>
-                  ))}
-                  {at === lines.length - 1 && gone(null).map(dimmed)}
+    <ContextMenu label="What can be done with the piece" entriesAt={menuAt}>
+      <div
+        ref={frame}
+        data-strips
+        className={`min-h-0 overflow-y-auto px-4 ${isTight ? 'shrink-0' : 'flex-1'} ${compact ? 'pb-2' : 'pb-6 pt-1'}`}
+        role="region"
+        aria-label="The reel's pieces"
+        tabIndex={0}
+        onDragOver={(event) => onForeign && event.preventDefault()}
+        onDrop={dropAtEnd}
+      >
+        <div className="relative shrink-0" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index: at, key, start }) => {
+            const indexes = lines[at]!;
+            const own = indexes.map((index) => segments[index]!);
+            const [from, to] = [own[0]!.startSeconds, own.at(-1)!.endSeconds];
+            const laid = layLine(own, { widthOf, movedBefore: (id) => gone(id).length, drag });
+            const place = placeIn(laid);
+            const lane = { from, to: at === lines.length - 1 ? Infinity : to, place, rate, desk, snaps, pick };
+            return (
+              <div
+                key={key}
+                ref={virtual.measureElement}
+                data-index={at}
+                className={`absolute inset-x-0 top-0 flex ${compact ? 'pb-2' : 'pb-5'}`}
+                style={{ transform: `translateY(${start}px)` }}
+              >
+                <span className="tabular w-14 shrink-0 pt-5 text-muted">{formatClock(from)}</span>
+                <div>
+                  {!compact && (
+                    <Flags
+                      {...lane}
+                      markers={document?.markers ?? []}
+                      titles={document?.titles ?? []}
+                      onTitle={onTitle}
+                      comments={comments}
+                      onComment={onComment}
+                    />
+                  )}
+                  <Lane {...lane} clips={above} kind="above" />
+                  <div className="relative flex gap-0.5">
+                    <StripCanvas line={laid} height={height} itemOf={itemOf} readingOf={readingOf} />
+                    {laid.map(({ segment, width: wide }) => (
+                      <Fragment key={segment.id}>
+                        {gone(segment.id).map(dimmed)}
+                        <Piece
+                          hands={hands}
+                          segment={segment}
+                          item={segment.media === null ? null : itemOf(segment.media)}
+                          runs={readingOf(segment.media)?.runs ?? noRuns}
+                          width={wide}
+                          usualWidth={widthOf(segment)}
+                          height={height}
+                          selected={segment.id === selectedId}
+                          also={chosen.has(segment.id)}
+                          change={changes.get(segment.id)}
+                          played={playedShare(segment, time)}
+                          drawn={drag?.clip === segment.id ? drag.edge : null}
+                        />
+                      </Fragment>
+                    ))}
+                    {at === lines.length - 1 && gone(null).map(dimmed)}
+                  </div>
+                  {!compact && <Lane {...lane} clips={beside} kind="beside" readingOf={readingOf} />}
                 </div>
-                {!compact && <Lane {...lane} clips={beside} kind="beside" readingOf={readingOf} />}
               </div>
-            </div>
-          );
-        })}
+            );
+          })}
+        </div>
+        {lines.length === 0 && <div className="flex gap-0.5 pl-14">{moved.map(dimmed)}</div>}
+        {lines.length === 0 && !compact && (
+          <p className="pl-14 pt-2 text-muted">
+            {moved.length === 0 ? 'Nothing in it yet. Send pieces to it from the moments.' : ''}
+          </p>
+        )}
       </div>
-      {lines.length === 0 && <div className="flex gap-0.5 pl-14">{moved.map(dimmed)}</div>}
-      {lines.length === 0 && !compact && (
-        <p className="pl-14 pt-2 text-muted">
-          {moved.length === 0 ? 'Nothing in it yet. Send pieces to it from the moments.' : ''}
-        </p>
-      )}
-    </div>
+    </ContextMenu>
   );
 }
 
 /** How much of a piece the playhead has gone by; null while it is elsewhere. */
 const playedShare = ({ startSeconds, endSeconds }: Segment, time: number) =>
   time >= startSeconds && time < endSeconds ? (time - startSeconds) / (endSeconds - startSeconds) : null;
+
+/** A piece that is pressed is meant, with all that are chosen if it is one of them; the playhead goes to where it was pressed. */
+const menuOf =
+  ({ desk, hands, isChosen }: { desk: ReelDesk; hands: PieceHands; isChosen(id: string): boolean }) =>
+  (target: Element, { clientX }: { clientX: number }): readonly MenuEntry[] => {
+    const piece = target.closest<HTMLElement>('[data-piece], [data-above]');
+    const id = piece?.dataset.piece ?? piece?.dataset.above;
+    if (piece && id && !isChosen(id)) {
+      const box = piece.getBoundingClientRect();
+      if (piece.dataset.piece) hands.onPick(id, Math.max(0, (clientX - box.left) / box.width), 'only');
+      else desk.choose(id, 'only');
+    }
+    return desk.segments.length > 0 ? reelMenu(desk) : [];
+  };
 
 interface HandsOptions {
   desk: ReelDesk;

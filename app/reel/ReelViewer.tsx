@@ -12,6 +12,8 @@ interface ReelViewerProps {
   /** "piece 2 of 9", or what else there is to say. */
   place: string;
   testId?: string;
+  /** Where it fills a box of its own instead of the column: how wide that is, in pixels. */
+  width?: number | undefined;
   /** Frames at a cut that is being moved, instead of the playhead's. */
   instead?: ReactNode;
   onPrevious(): void;
@@ -29,6 +31,7 @@ export function ReelViewer({
   size,
   place,
   testId = 'reel-viewer',
+  width: own,
   instead,
   onPrevious,
   onNext,
@@ -39,14 +42,20 @@ export function ReelViewer({
   const [areas, setAreas] = useState(false);
   const scale = Math.min(
     1,
-    (full ? mostDrawn : Math.min(mostDrawn, column * drawnPerPixel)) / Math.max(size.width, size.height),
+    (full ? mostDrawn : Math.min(mostDrawn, (own ?? column) * drawnPerPixel)) / Math.max(size.width, size.height),
   );
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
   const { setSize } = player;
   useEffect(() => setSize(width, height), [setSize, width, height]);
   return (
-    <div className="shrink-0 border-b border-line" data-testid={testId}>
-      <div ref={frame} className={`relative bg-black ${full ? 'h-screen' : 'aspect-video'}`}>
+    <div
+      className={own === undefined ? 'shrink-0 border-b border-line' : 'flex h-full flex-col border-t border-line'}
+      data-testid={testId}
+    >
+      <div
+        ref={frame}
+        className={`relative bg-black ${full ? 'h-screen' : own === undefined ? 'aspect-video' : 'min-h-0 flex-1'}`}
+      >
         <canvas
           ref={player.screen}
           className="absolute inset-0 h-full w-full object-contain"

@@ -2,7 +2,7 @@ import { Lock, LockOpen, Volume2, VolumeX } from 'lucide-react';
 import { loudnessTargets, musicDefaults, type Reel } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import { songsOf } from '../music/songsOf';
 import { IconButton, inputLook, Slider } from '../ui/controls';
 import { MusicPart } from './MusicPart';

@@ -4,7 +4,7 @@ import type { CameraPath } from '#core/picture';
 import { framesPerSecond } from '#core/time';
 import type { Clip } from '#core/reel';
 import { newId } from '../newId';
-import { colours } from '../drawing/drawLine';
+import { colours } from '../drawing/inks';
 import { cameraAddress, pathFrom, shownSeconds } from '../player/useSurroundings';
 import { Button, Slider } from '../ui/controls';
 import type { ReelDesk } from './useReelDesk';
@@ -18,17 +18,19 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
   const { rate, live } = desk;
   const shown = shownSeconds(clip, rate);
   const address = cameraAddress(clip.media, shown);
+  const readAt = Number(desk.itemOf(clip.media)?.readAt);
   const [loaded, setLoaded] = useState<{ address: string; path: CameraPath | null } | null>(null);
   useEffect(() => {
     const stop = new AbortController();
     ask(address, stop.signal, async (answer) =>
       setLoaded({
         address,
-        path: answer.ok ? pathFrom((await answer.json()) as Parameters<typeof pathFrom>[0]) : null,
+        path: answer.ok ? pathFrom((await answer.json()) as Parameters<typeof pathFrom>[0] | null) : null,
       }),
     );
     return () => stop.abort();
-  }, [address]);
+    // Once the whole is read, more is known.
+  }, [address, readAt]);
   const shape = desk.shapeOf(clip.media);
   const path = loaded?.address === address ? loaded.path : null;
   const whole = useMemo(() => ({ start: 0, end: shown.end - shown.start }), [shown.start, shown.end]);
@@ -136,7 +138,7 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
         {!clip.steady && advice && advice.strength > 0 && (
           <button
             type="button"
-            className="whitespace-nowrap font-semibold text-lamp"
+            className="whitespace-nowrap font-semibold text-lampline"
             onClick={() => set(advice.strength)}
           >
             Take {Math.round(advice.strength * 100)}

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { Footage } from '#core/moments';
 import type { Item } from '#usecases/projects';
 import { drawFrame, drawPhoto, onSheet } from '../drawing/sheets';
+import { useShade } from '../ui/shade';
 import { useLatest } from '../ui/useLatest';
 import { drawSound, soundHeight } from './drawSound';
 import type { Laid } from './stripLayout';
@@ -26,6 +27,7 @@ interface StripCanvasProps {
  */
 export function StripCanvas({ line, height, itemOf, readingOf }: StripCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const shade = useShade();
   const last = line.at(-1);
   const width = last ? Math.ceil(last.x + last.width) : 0;
   const whole = height + soundGap + soundHeight;
@@ -53,7 +55,7 @@ export function StripCanvas({ line, height, itemOf, readingOf }: StripCanvasProp
     };
     draw();
     return onSheet(draw);
-  }, [drawn, width, whole, height, itemOf, readingOf, given]);
+  }, [drawn, width, whole, height, itemOf, readingOf, given, shade]);
   return (
     <canvas
       ref={canvas}

@@ -1,6 +1,6 @@
 import type { Footage } from '#core/moments';
 import { runsOf } from '#core/readings';
-import { colours } from '../drawing/drawLine';
+import { inks } from '../drawing/inks';
 
 export const soundHeight = 18;
 
@@ -20,7 +20,7 @@ export function drawSound(
     const time = start + (x / width) * seconds;
     const peak = Math.sqrt(traces.wave[Math.min(traces.wave.length - 1, Math.floor(time * hz))] ?? 0);
     const spoken = speech.some((run) => time >= run.start && time < run.end);
-    context.fillStyle = spoken ? colours.speech : colours.line;
+    context.fillStyle = spoken ? inks().speech : inks().line;
     const half = Math.max(0.5, peak * (spoken ? middle : middle * 0.8));
     context.fillRect(x, middle - half, 1.2, half * 2);
   }

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { counted } from '#core/sentences';
+import { shownKey } from '../keys';
 
 /** What copies and pastes pieces. */
 interface Copying {
@@ -15,6 +16,31 @@ const isOfWords = (event: Event): boolean =>
   (event.target instanceof Element && event.target.closest('input, textarea, select, [contenteditable]') !== null) ||
   (document.getSelection()?.toString() ?? '') !== '';
 
+/** The same from a menu; null where the browser keeps its clipboard to itself, as it does without a secure address. */
+export const clipboardMenu = ({ copied, paste }: Copying): { copy(): void; paste(): void } | null =>
+  typeof navigator === 'undefined' || !('clipboard' in navigator)
+    ? null
+    : {
+        copy: () => {
+          const pieces = copied();
+          if (pieces) void navigator.clipboard.writeText(pieces.text).then(() => sayCopied(pieces.count), sayRefused);
+        },
+        paste: () =>
+          void navigator.clipboard.readText().then((text) => {
+            const problem = paste(text);
+            if (problem) toast.error(problem);
+          }, sayRefused),
+      };
+
+const sayCopied = (count: number) =>
+  toast(
+    `${counted(count, 'piece')} copied. ${shownKey('pastePieces')} puts ${count === 1 ? 'it' : 'them'} in at a playhead.`,
+  );
+const sayRefused = () =>
+  toast.error(
+    `The browser did not allow it. ${shownKey('copyPieces')} and ${shownKey('pastePieces')} work without asking.`,
+  );
+
 /** Copies and pastes pieces by the clipboard of the system, so that they outlive the page and go into other windows. */
 export function useCopyEvents({ copied, paste }: Copying): void {
   useEffect(() => {
@@ -23,8 +49,7 @@ export function useCopyEvents({ copied, paste }: Copying): void {
       if (!pieces || !event.clipboardData) return;
       event.preventDefault();
       event.clipboardData.setData('text/plain', pieces.text);
-      const { count } = pieces;
-      toast(`${counted(count, 'piece')} copied. Ctrl V puts ${count === 1 ? 'it' : 'them'} in at a playhead.`);
+      sayCopied(pieces.count);
     };
     const onPaste = (event: ClipboardEvent) => {
       if (isOfWords(event) || !event.clipboardData) return;

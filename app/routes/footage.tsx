@@ -5,17 +5,22 @@ import { changeFootage, showFootage } from '#usecases/footage';
 import type { ProjectData } from '#usecases/projects';
 import { BinList } from '../footage/BinList';
 import { droppedFiles, gather } from '../footage/dropped';
-import { FootageBar } from '../footage/FootageBar';
-import { FootageTable } from '../footage/FootageTable';
+import { FootageBar, type AskedOfChosen } from '../footage/FootageBar';
 import { InputLookPart } from '../footage/InputLookPart';
 import { LinkRows } from '../footage/LinkRows';
 import { RangeForMany } from '../footage/RangeForMany';
-import { sortedItems, sortKey } from '../footage/sorting';
 import { SplitRows } from '../footage/SplitRows';
+import { FootageTable } from '../footage/table/FootageTable';
+import { TableTools } from '../footage/table/TableTools';
+import { useFootageTable } from '../footage/table/useFootageTable';
+import { tableWords } from '../footage/table/words';
 import { TakenOut } from '../footage/TakeOut';
 import { UploadList } from '../footage/UploadList';
 import { useUploads } from '../footage/useUploads';
+import { keySets } from '../keys';
 import { failed, modelOf, succeeded } from '../server/answer.server';
+import { KeySheet } from '../ui/KeySheet';
+import { useShortcuts } from '../ui/useShortcuts';
 import type { Route } from './+types/footage';
 
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showFootage(params.projectId));
@@ -29,31 +34,43 @@ export async function action({ params, request }: Route.ActionArgs) {
 export default function Footage({ loaderData, params, actionData }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const { bins, takenOut, pace, hasHere, tables, split } = loaderData;
-  const [asked, setAsked] = useState<'range' | 'look' | null>(null);
+  const [asked, setAsked] = useState<AskedOfChosen | null>(null);
   const [search, setSearch] = useSearchParams();
   const bin = search.get('bin');
-  const sort = sortKey(search.get('sort'));
   const { queue, lines, total, brokenOff } = useUploads(params.projectId);
   const [passedOver, setPassedOver] = useState(0);
   const [over, setOver] = useState(false);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [help, setHelp] = useState(false);
+  useShortcuts({ help: () => setHelp(true) });
   const fetcher = useFetcher();
   const open = bins.find((each) => each.id === bin) ?? null;
-  const shown = sortedItems(items, bin, sort);
+  const set = (name: string, value: string | null) =>
+    setSearch(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: name === 'find', preventScrollReset: true },
+    );
+  const table = useFootageTable({
+    projectId: params.projectId,
+    items,
+    bins,
+    search,
+    onSearch: set,
+    onMenu: (intent, more) => submit(intent, more),
+    onAsk: setAsked,
+  });
+  const { chosen, clear } = table;
   const submit = (intent: string, more: Record<string, string> = {}) => {
     const form = new FormData();
     form.set('intent', intent);
     for (const id of chosen) form.append('ids', id);
     for (const [name, value] of Object.entries(more)) form.set(name, value);
     void fetcher.submit(form, { method: 'post' });
-    setChosen(new Set());
+    clear();
   };
-  const set = (name: string, value: string | null) =>
-    setSearch((now) => {
-      if (value) now.set(name, value);
-      else now.delete(name);
-      return now;
-    });
   const take = (found: { file: File; path: string }[]) => {
     const gathered = gather(found, bin);
     setPassedOver(gathered.passedOver);
@@ -84,11 +101,10 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           projectId={params.projectId}
           hasHere={hasHere}
           chosen={chosen}
-          sort={sort}
+          tools={items.length > 0 && <TableTools {...table.tools} />}
           onFiles={take}
           onChosen={submit}
-          onDone={() => setChosen(new Set())}
-          onSort={(key) => set('sort', key)}
+          onDone={clear}
           asked={asked}
           onAsk={(what) => setAsked(asked === what ? null : what)}
         />
@@ -120,15 +136,23 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
           />
           <SplitRows recordings={split} />
           {takenOut.length > 0 && <TakenOut items={takenOut} />}
-          {shown.length === 0 && lines.length === 0 ? (
-            <Empty />
+          {table.shown.length > 0 ? (
+            <FootageTable {...table.props} />
+          ) : table.isFiltered ? (
+            <p className="p-6 text-center text-muted">
+              {tableWords.noneShown}{' '}
+              <button type="button" className="underline hover:text-text" onClick={table.showAll}>
+                {tableWords.showAll}
+              </button>
+            </p>
           ) : (
-            <FootageTable items={shown} chosen={chosen} inStep={Boolean(open?.synced)} onChosen={setChosen} />
+            lines.length === 0 && <Empty />
           )}
         </div>
       </main>
+      <KeySheet open={help} onOpenChange={setHelp} sets={[['Footage', keySets.footage]]} />
       {over && (
-        <div className="pointer-events-none absolute inset-2 z-20 flex items-center justify-center rounded-md border-2 border-dashed border-lamp bg-ground/80 text-base">
+        <div className="pointer-events-none absolute inset-2 z-20 flex items-center justify-center rounded-md border-2 border-dashed border-lampline bg-ground/80 text-base">
           Drop to bring it in
         </div>
       )}

@@ -6,6 +6,7 @@ import { changeProjects, showHome, startProject } from '#usecases/projects';
 import type { Aim } from '#usecases/beginnings';
 import { droppedFiles } from '../footage/dropped';
 import { HelpLink } from '../handbook/HelpLink';
+import { ShadeMenu } from '../ui/ShadeMenu';
 import { Doors } from '../home/Doors';
 import { ProjectList } from '../home/ProjectList';
 import { useBegin } from '../home/useBegin';
@@ -57,6 +58,7 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
         <div className="ml-auto flex items-center gap-2">
           <EmptyProject problem={actionData?.problems.name} />
           <OpenArchive />
+          <ShadeMenu />
           <HelpLink />
         </div>
       </header>
@@ -64,7 +66,7 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
         <h1 className="mb-4 text-lg font-semibold">{homeWords.question}</h1>
         <Doors over={over?.aim ?? null} disabled={busy} onFiles={(aim, files) => begin(plain(files), aim)} />
         <p
-          className={`mt-4 flex items-center justify-between gap-4 rounded-md border border-dashed px-4 py-3 ${over && over.aim === null ? 'border-lamp bg-raised text-text' : 'border-line text-muted'}`}
+          className={`mt-4 flex items-center justify-between gap-4 rounded-md border border-dashed px-4 py-3 ${over && over.aim === null ? 'border-lampline bg-raised text-text' : 'border-line text-muted'}`}
         >
           <span role="status">{over ? homeWords.dropHere(over.aim) : homeWords.drop}</span>
           <FileButton folder label={homeWords.chooseFolder} onFiles={(files) => begin(plain(files), null)}>

@@ -41,7 +41,7 @@ function NothingYet({ reading }: { reading: boolean }) {
           ? 'Its moments light up here as soon as it is done. The time left is shown at the top.'
           : 'Bring in video or photos on the Footage screen; the best moments light up here once they are read.'}
       </p>
-      <Link to="../footage" relative="path" className="mt-2 text-lamp underline">
+      <Link to="../footage" relative="path" className="mt-2 text-lampline underline">
         To the footage
       </Link>
     </main>

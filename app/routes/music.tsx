@@ -21,7 +21,7 @@ export default function Music() {
         laid on them. Recordings of speech are not offered as music; the reading of each has a link to cut to it all the
         same.
       </p>
-      <Link to="../footage" relative="path" className="mt-2 text-lamp underline">
+      <Link to="../footage" relative="path" className="mt-2 text-lampline underline">
         To the footage
       </Link>
     </main>

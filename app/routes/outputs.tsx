@@ -86,7 +86,7 @@ const NoOutputs = ({ project }: { project: string }) => (
     <p className="max-w-sm text-muted">
       Open a reel and press “Render”. The finished file appears here, to look at and to take away.
     </p>
-    <Link to="../reels" relative="path" className="mt-2 text-lamp underline">
+    <Link to="../reels" relative="path" className="mt-2 text-lampline underline">
       To the reels
     </Link>
     <div className="mt-6">

@@ -82,7 +82,7 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
                   const from = event.dataTransfer.getData('text/plain');
                   if (from && from !== person.id) send({ intent: 'join', person: from, into: person.id });
                 }}
-                className={`rounded-md border bg-raised p-3 ${over === person.id ? 'border-lamp' : chosen?.id === person.id ? 'border-text' : 'border-line'} ${person.hidden ? 'opacity-50' : ''}`}
+                className={`rounded-md border bg-raised p-3 ${over === person.id ? 'border-lampline' : chosen?.id === person.id ? 'border-text' : 'border-line'} ${person.hidden ? 'opacity-50' : ''}`}
               >
                 <button
                   type="button"
@@ -164,7 +164,7 @@ function Appearances({ person, others, items, onSend }: AppearancesProps) {
   const one = person.tracks.find((track) => picked.size === 1 && picked.has(track.key));
   return (
     <aside
-      className="flex w-[400px] shrink-0 flex-col border-l border-line bg-[#12191f]"
+      className="flex w-[400px] shrink-0 flex-col border-l border-line bg-panel"
       aria-label={`Appearances of ${person.name}`}
     >
       <div className="border-b border-line px-4 py-3">
@@ -180,7 +180,7 @@ function Appearances({ person, others, items, onSend }: AppearancesProps) {
             <label className="flex items-center gap-3 rounded px-2 py-1.5 hover:bg-raised">
               <input
                 type="checkbox"
-                className="h-4 w-4 accent-[#9fabb2]"
+                className="h-4 w-4 accent-muted"
                 checked={picked.has(track.key)}
                 onChange={() => toggle(track.key)}
               />

@@ -6,6 +6,7 @@ import { FirstLookBar } from '../begin/FirstLookBar';
 import { Hints } from '../hints/Hints';
 import { CommandField } from '../ui/CommandField';
 import { Places } from '../ui/Places';
+import { ShadeMenu } from '../ui/ShadeMenu';
 import { RunningWork } from '../ui/RunningWork';
 import { useKeptScreens } from '../ui/useKeptScreens';
 import type { Route } from './+types/project';
@@ -27,6 +28,7 @@ export default function Project({ loaderData }: Route.ComponentProps) {
         </Link>
         <Places projectId={project.id} items={loaderData.items} tasks={tasks} comments={loaderData.comments} />
         <CommandField projectId={project.id} items={loaderData.items} />
+        <ShadeMenu />
         <HelpLink />
         <RunningWork projectId={project.id} name={project.name} initial={tasks} />
       </header>

@@ -1,17 +1,12 @@
-import { Clapperboard, Copy, Layers } from 'lucide-react';
-import { useMemo, type FormEvent } from 'react';
-import { Form, Link, useFetcher, useOutletContext } from 'react-router';
-import { counted } from '#core/sentences';
-import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
+import { Clapperboard, Layers } from 'lucide-react';
+import { useMemo } from 'react';
+import { Link, useFetcher, useOutletContext } from 'react-router';
 import type { ProjectData } from '#usecases/projects';
 import { createReels, showReels } from '#usecases/reels';
-import { Poster } from '../drawing/Poster';
 import { afterSaving } from '../history/saveQueue';
 import { ImportReel } from '../reel/ImportReel';
+import { ReelCard } from '../reel/ReelCard';
 import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
-import { IconButton } from '../ui/controls';
-import { DeleteButton } from '../ui/DeleteButton';
-import { formatMoment } from '../ui/format';
 import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import type { Route } from './+types/reels';
 
@@ -31,12 +26,6 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
   const itemOf = useMemo(() => new Map(items.map((item) => [item.id, item])), [items]);
   const copier = useFetcher<GoingAnswer>();
   useGoTo(copier);
-  /** A copy is of what was seen last, also where that is not saved yet. */
-  const copyWhenSaved = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = event.currentTarget;
-    void afterSaving(() => void copier.submit(form));
-  };
   // The import stands in one place, empty or not: the first reel that comes in must not take it off the screen before it went there.
   return (
     <main
@@ -51,7 +40,7 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
           <p className="max-w-sm text-muted">
             Choose what counts and how long it should be on the Moments screen, then press “Make reel”.
           </p>
-          <Link to="../moments" relative="path" className="mb-4 mt-2 text-lamp underline">
+          <Link to="../moments" relative="path" className="mb-4 mt-2 text-lampline underline">
             To the moments
           </Link>
         </>
@@ -70,66 +59,19 @@ export default function Reels({ loaderData, params }: Route.ComponentProps) {
         </span>
       </div>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-4">
-        {loaderData.reels.map(({ id, name, rate, size, frames, pieces, pictures, role, updatedAt }) => {
-          return (
-            <li key={id} className="group relative [contain-intrinsic-size:auto_146px] [content-visibility:auto]">
-              <Link to={id} className="block rounded-md border border-line bg-raised p-3 hover:border-muted">
-                <span className="flex h-[72px] gap-0.5 overflow-hidden rounded">
-                  {pictures.map((picture) => {
-                    const item = itemOf.get(picture.media);
-                    return (
-                      <Poster
-                        key={picture.id}
-                        media={picture.media}
-                        sheets={item?.sheets ?? null}
-                        kind={item?.probe?.kind ?? null}
-                        seconds={picture.seconds}
-                        width={128}
-                        height={72}
-                        className="!rounded-none"
-                      />
-                    );
-                  })}
-                </span>
-                <span className="mt-2 block text-base font-semibold">
-                  {name}
-                  {role === 'selects' && (
-                    <span className="ml-2 rounded border border-line px-1.5 py-0.5 text-xs font-normal text-muted">
-                      selects
-                    </span>
-                  )}
-                  {comments[id] !== undefined && (
-                    <span className="ml-2 rounded-full bg-line px-2 py-0.5 text-xs font-normal">
-                      {counted(comments[id], 'comment')}
-                    </span>
-                  )}
-                </span>
-                <span className="text-muted">
-                  <span className="tabular">{formatClock(framesToSeconds(frames, rate))}</span> · {pieces}{' '}
-                  {pieces === 1 ? 'piece' : 'pieces'} · {size.width}×{size.height},{' '}
-                  {Number(framesPerSecond(rate).toFixed(2))} fps ·{' '}
-                  <time dateTime={new Date(updatedAt).toISOString()} suppressHydrationWarning>
-                    {formatMoment(updatedAt)}
-                  </time>
-                </span>
-              </Link>
-              <span className="absolute bottom-2.5 right-2 flex opacity-0 focus-within:opacity-100 group-hover:opacity-100">
-                <Form method="post" action={id} onSubmit={copyWhenSaved}>
-                  <input type="hidden" name="intent" value="duplicate" />
-                  <IconButton type="submit" label={`Make a copy of “${name}”`}>
-                    <Copy size={15} />
-                  </IconButton>
-                </Form>
-                <DeleteButton
-                  label={`Delete “${name}”`}
-                  question={`Delete the reel “${name}”?`}
-                  says="Its history goes with it, and so do the files that were rendered of it and the link under which it is shown. The footage stays."
-                  onDelete={() => void copier.submit({ intent: 'delete' }, { method: 'post', action: id })}
-                />
-              </span>
-            </li>
-          );
-        })}
+        {loaderData.reels.map((reel) => (
+          <ReelCard
+            key={reel.id}
+            reel={reel}
+            itemOf={itemOf}
+            comments={comments[reel.id]}
+            // A copy is of what was seen last, also where that is not saved yet.
+            onCopy={() =>
+              void afterSaving(() => void copier.submit({ intent: 'duplicate' }, { method: 'post', action: reel.id }))
+            }
+            onDelete={() => void copier.submit({ intent: 'delete' }, { method: 'post', action: reel.id })}
+          />
+        ))}
       </ul>
     </main>
   );

@@ -17,7 +17,7 @@ interface CaptionsFootProps {
 /** Tapping the times of captions, bringing a text in, taking them away as a file. */
 export function CaptionsFoot({ taps, count, media, address, onText }: CaptionsFootProps) {
   return (
-    <div className="sticky -bottom-3 mt-auto flex flex-wrap items-center gap-2 bg-[#12191f] pb-3 pt-2">
+    <div className="sticky -bottom-3 mt-auto flex flex-wrap items-center gap-2 bg-panel pb-3 pt-2">
       {taps.count === null ? (
         <>
           <Button title="Play, and press T where each caption should begin" onClick={taps.start}>

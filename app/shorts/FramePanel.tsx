@@ -174,7 +174,7 @@ function Things({ item, seconds, things, subject, onChoose }: ThingsProps) {
         {things.map((thing, index) => {
           const chosen = subject === thing.subject;
           const count = things.slice(0, index + 1).filter((each) => each.name === thing.name).length;
-          const edge = chosen ? 'border-lamp' : thing.name === 'face' ? 'border-faces' : 'border-motion/70';
+          const edge = chosen ? 'border-lampline' : thing.name === 'face' ? 'border-faces' : 'border-motion/70';
           return (
             <button
               key={thing.subject}
@@ -211,7 +211,7 @@ function Places({ keys, onGo, onKeep }: PlacesProps) {
     <ul className="mt-1.5 flex flex-wrap gap-1.5" aria-label="Places by hand">
       {keys.map((key) => (
         <li key={key.seconds} className="flex items-center gap-1 rounded border border-line pl-2 text-xs">
-          <button type="button" className="tabular hover:text-lamp" onClick={() => onGo(key.seconds)}>
+          <button type="button" className="tabular hover:text-lampline" onClick={() => onGo(key.seconds)}>
             {formatClock(key.seconds, true)}
           </button>
           <IconButton

@@ -1,6 +1,6 @@
 import { ExternalLink, ThumbsDown, ThumbsUp } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { captionFonts, captionLines, captionRules, shownText } from '#core/captions';
 import { wordsInReel } from '#core/formats';
 import { cropWidth, pathAt } from '#core/framing';
@@ -10,6 +10,7 @@ import type { Thumb } from '#core/shorts';
 import type { Word } from '#core/words';
 import type { ShortSetData } from '#usecases/shorts';
 import type { Item } from '#usecases/projects';
+import { ContextMenu } from '../ui/ContextMenu';
 import { IconButton } from '../ui/controls';
 import { playedAddress } from '../player/playedAddress';
 
@@ -47,101 +48,126 @@ export function ShortCards({
   onRename,
 }: CardsProps) {
   const held = useRef<string | null>(null);
+  const navigate = useNavigate();
   const [naming, setNaming] = useState<string | null>(null);
   return (
-    <ul className="flex gap-[18px] overflow-x-auto px-4 pb-3 pt-1" aria-label="Shorts">
-      {shorts.map((short, index) => {
-        const reel = short.id === chosen && live ? live : short.reel.document;
-        const thumb = thumbs[short.id] ?? null;
-        // A name goes to the reel that is under one's hands, and choosing takes a moment.
-        const isNaming = naming === short.id && short.id === chosen;
-        const parts = `score ${Math.round(short.score)} · ${short.reason.charAt(0).toLowerCase()}${short.reason.slice(1)}`;
-        return (
-          <li
-            key={short.id}
-            className="w-[150px] shrink-0"
-            data-short={short.id}
-            data-chosen={short.id === chosen}
-            draggable
-            onDragStart={() => {
-              held.current = short.id;
-            }}
-            onDragOver={(event) => event.preventDefault()}
-            onDrop={() => {
-              if (held.current && held.current !== short.id) onMove(held.current, short.id);
-              held.current = null;
-            }}
-          >
-            <button
-              type="button"
-              className="block w-full text-left"
-              aria-pressed={short.id === chosen}
-              aria-label={`Short ${index + 1}: ${reel.name}`}
-              onClick={() => onChoose(short.id)}
-              onKeyDown={(event) => {
-                const other = event.altKey
-                  ? (shorts[index + (event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 2 : NaN)] ??
-                    (event.key === 'ArrowRight' && index === shorts.length - 2 ? { id: '' } : null))
-                  : null;
-                if (other) {
-                  event.preventDefault();
-                  event.stopPropagation();
-                  onMove(short.id, other.id);
-                }
+    <ContextMenu
+      label="What can be done with the short"
+      entriesAt={(target) => {
+        const short = shorts.find(({ id }) => id === target.closest<HTMLElement>('[data-short]')?.dataset.short);
+        if (!short) return [];
+        onChoose(short.id);
+        const at = shorts.indexOf(short);
+        return [
+          { command: 'thumbUp' },
+          { command: 'thumbDown' },
+          'line',
+          { label: 'Type another title', act: () => setNaming(short.id) },
+          { label: 'One place earlier', isOff: at === 0, act: () => onMove(short.id, shorts[at - 1]!.id) },
+          {
+            label: 'One place later',
+            isOff: at === shorts.length - 1,
+            act: () => onMove(short.id, shorts[at + 2]?.id ?? ''),
+          },
+          'line',
+          { label: 'Open as a reel', act: () => void navigate(`/projects/${projectId}/reels/${short.reelId}`) },
+        ];
+      }}
+    >
+      <ul className="flex gap-[18px] overflow-x-auto px-4 pb-3 pt-1" aria-label="Shorts">
+        {shorts.map((short, index) => {
+          const reel = short.id === chosen && live ? live : short.reel.document;
+          const thumb = thumbs[short.id] ?? null;
+          // A name goes to the reel that is under one's hands, and choosing takes a moment.
+          const isNaming = naming === short.id && short.id === chosen;
+          const parts = `score ${Math.round(short.score)} · ${short.reason.charAt(0).toLowerCase()}${short.reason.slice(1)}`;
+          return (
+            <li
+              key={short.id}
+              className="w-[150px] shrink-0"
+              data-short={short.id}
+              data-chosen={short.id === chosen}
+              draggable
+              onDragStart={() => {
+                held.current = short.id;
+              }}
+              onDragOver={(event) => event.preventDefault()}
+              onDrop={() => {
+                if (held.current && held.current !== short.id) onMove(held.current, short.id);
+                held.current = null;
               }}
             >
-              <CardPicture reel={reel} item={item} words={words} chosen={short.id === chosen} />
-              {!isNaming && (
-                <span
-                  className="mt-2 block truncate font-semibold"
-                  title={`${reel.name}. Double-click to type another title`}
-                  onDoubleClick={() => setNaming(short.id)}
-                >
-                  {reel.name}
-                </span>
-              )}
-            </button>
-            {isNaming && (
-              <TitleField
-                title={reel.name}
-                onTitle={(title) => {
-                  setNaming(null);
-                  if (title && title !== reel.name) onRename(title);
+              <button
+                type="button"
+                className="block w-full text-left"
+                aria-pressed={short.id === chosen}
+                aria-label={`Short ${index + 1}: ${reel.name}`}
+                onClick={() => onChoose(short.id)}
+                onKeyDown={(event) => {
+                  const other = event.altKey
+                    ? (shorts[index + (event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 2 : NaN)] ??
+                      (event.key === 'ArrowRight' && index === shorts.length - 2 ? { id: '' } : null))
+                    : null;
+                  if (other) {
+                    event.preventDefault();
+                    event.stopPropagation();
+                    onMove(short.id, other.id);
+                  }
                 }}
-              />
-            )}
-            <p className="line-clamp-2 min-h-8 text-xs leading-4 text-muted" title={parts}>
-              {parts}
-            </p>
-            <span className="mt-0.5 flex items-center">
-              <IconButton
-                label={thumb === 'up' ? 'Take the praise back' : 'More like this'}
-                aria-pressed={thumb === 'up'}
-                className={thumb === 'up' ? '!text-lamp' : '!text-muted hover:!text-text'}
-                onClick={() => onThumb(short.id, thumb === 'up' ? null : 'up')}
               >
-                <ThumbsUp size={15} fill={thumb === 'up' ? 'currentColor' : 'none'} />
-              </IconButton>
-              <IconButton
-                label="Not this; another one comes up"
-                className="!text-muted hover:!text-text"
-                onClick={() => onThumb(short.id, 'down')}
-              >
-                <ThumbsDown size={15} />
-              </IconButton>
-              <Link
-                to={`/projects/${projectId}/reels/${short.reelId}`}
-                className="ml-auto inline-flex h-7 w-7 items-center justify-center rounded-md text-muted hover:bg-line/60 hover:text-text"
-                title="Open it as a reel"
-                aria-label={`Open “${reel.name}” as a reel`}
-              >
-                <ExternalLink size={15} />
-              </Link>
-            </span>
-          </li>
-        );
-      })}
-    </ul>
+                <CardPicture reel={reel} item={item} words={words} chosen={short.id === chosen} />
+                {!isNaming && (
+                  <span
+                    className="mt-2 block truncate font-semibold"
+                    title={`${reel.name}. Double-click to type another title`}
+                    onDoubleClick={() => setNaming(short.id)}
+                  >
+                    {reel.name}
+                  </span>
+                )}
+              </button>
+              {isNaming && (
+                <TitleField
+                  title={reel.name}
+                  onTitle={(title) => {
+                    setNaming(null);
+                    if (title && title !== reel.name) onRename(title);
+                  }}
+                />
+              )}
+              <p className="line-clamp-2 min-h-8 text-xs leading-4 text-muted" title={parts}>
+                {parts}
+              </p>
+              <span className="mt-0.5 flex items-center">
+                <IconButton
+                  label={thumb === 'up' ? 'Take the praise back' : 'More like this'}
+                  aria-pressed={thumb === 'up'}
+                  className={thumb === 'up' ? '!text-lampline' : '!text-muted hover:!text-text'}
+                  onClick={() => onThumb(short.id, thumb === 'up' ? null : 'up')}
+                >
+                  <ThumbsUp size={15} fill={thumb === 'up' ? 'currentColor' : 'none'} />
+                </IconButton>
+                <IconButton
+                  label="Not this; another one comes up"
+                  className="!text-muted hover:!text-text"
+                  onClick={() => onThumb(short.id, 'down')}
+                >
+                  <ThumbsDown size={15} />
+                </IconButton>
+                <Link
+                  to={`/projects/${projectId}/reels/${short.reelId}`}
+                  className="ml-auto inline-flex h-7 w-7 items-center justify-center rounded-md text-muted hover:bg-line/60 hover:text-text"
+                  title="Open it as a reel"
+                  aria-label={`Open “${reel.name}” as a reel`}
+                >
+                  <ExternalLink size={15} />
+                </Link>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </ContextMenu>
   );
 }
 

@@ -69,7 +69,7 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
     <div className="shrink-0 border-b border-line">
       <div
         ref={frame}
-        className={`relative flex touch-none items-center justify-center overflow-hidden bg-[#0b0f12] ${canDrag ? 'cursor-grab active:cursor-grabbing' : ''}`}
+        className={`relative flex touch-none items-center justify-center overflow-hidden bg-black ${canDrag ? 'cursor-grab active:cursor-grabbing' : ''}`}
         style={full ? { height: '100vh' } : { height: box.height }}
         data-testid="short-viewer"
         {...drag}

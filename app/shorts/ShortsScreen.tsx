@@ -198,6 +198,10 @@ function SourcePage({ place: { item, desk, source } }: { place: ShortsDesk }) {
       onPoint={goTo}
       onMark={setMarked}
       onTrim={(edge, time, done) => done && trim(edge, time)}
+      menuAt={(time) => {
+        if (time !== null && !(marked && time >= marked.start && time <= marked.end)) goTo(time);
+        return [{ command: 'play' }, { command: 'addMarked' }];
+      }}
       onPinch={() => undefined}
     />
   );

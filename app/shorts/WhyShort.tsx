@@ -3,17 +3,18 @@ import { mainTrack } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
 import type { ReelDesk } from '../reel/useReelDesk';
 import type { ShortSetData } from '#usecases/shorts';
+import { colours } from '../drawing/inks';
 import { Button } from '../ui/controls';
 import type { ShownShort } from './ShortCards';
 
-const colours: Record<ShortPart, string> = {
-  hook: '#ffc95c',
-  speech: '#4fc3b5',
-  faces: '#f08fa8',
-  action: '#6fb2ff',
-  reactions: '#d9c7a3',
-  whole: '#f2ede4',
-  picture: '#9fabb2',
+const partColours: Record<ShortPart, string> = {
+  hook: colours.lamp,
+  speech: colours.speech,
+  faces: colours.faces,
+  action: colours.motion,
+  reactions: colours.sound,
+  whole: colours.text,
+  picture: colours.muted,
 };
 
 /** Why a short was found, where else it could end, and what it is made of. */
@@ -37,7 +38,7 @@ export function WhyShort({ short, set, desk }: { short: ShownShort; set: ShortSe
             <span className="block h-1.5 rounded bg-line">
               <span
                 className="block h-full rounded"
-                style={{ width: `${(short.parts[part] / most) * 100}%`, background: colours[part] }}
+                style={{ width: `${(short.parts[part] / most) * 100}%`, background: partColours[part] }}
               />
             </span>
             <span className="tabular text-right">{Math.round(short.parts[part])}</span>

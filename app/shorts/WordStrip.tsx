@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Word } from '#core/words';
-import { colours } from '../drawing/drawLine';
+import { useShade } from '../ui/shade';
+import { inks } from '../drawing/inks';
 
 interface Levels {
   hz: number;
@@ -41,6 +42,7 @@ const floor = -54;
 /** The sound under a caption, with its words; their beginnings can be dragged, or moved by arrow keys. */
 export function WordStrip({ media, words, from, to, chosen, time, onRetime }: WordStripProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const shade = useShade();
   const [levels, setLevels] = useState<Levels | null>(null);
   const [held, setHeld] = useState<{ index: number; start: number } | null>(null);
   useEffect(() => void levelsOf(media).then(setLevels), [media]);
@@ -52,7 +54,7 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
     if (!context || !levels) return;
     const { width } = canvas.current!;
     context.clearRect(0, 0, width, height * 2);
-    context.fillStyle = colours.speech;
+    context.fillStyle = inks().speech;
     for (let x = 0; x < width; x += 3) {
       const seconds = start + (x / width) * (end - start);
       const level =
@@ -62,7 +64,7 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
       context.fillRect(x, height - tall / 2, 2, tall);
     }
     context.globalAlpha = 1;
-  }, [levels, start, end]);
+  }, [levels, start, end, shade]);
   const place = (seconds: number) => `${((seconds - start) / (end - start)) * 100}%`;
   const least = (index: number) => (words[index - 1]?.start ?? 0) + 0.05,
     most = (index: number) => words[index]!.end - 0.05;
@@ -76,7 +78,7 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
         return (
           <div key={index}>
             <span
-              className={`pointer-events-none absolute bottom-0 truncate border-l px-0.5 text-xs leading-4 ${index === chosen ? 'border-lamp bg-lamp/20' : 'border-text/40'}`}
+              className={`pointer-events-none absolute bottom-0 truncate border-l px-0.5 text-xs leading-4 ${index === chosen ? 'border-lampline bg-lamp/20' : 'border-text/40'}`}
               style={{ left: place(begins), width: `calc(${place(word.end)} - ${place(begins)})`, top: 0 }}
             >
               {word.text}

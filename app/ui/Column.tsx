@@ -9,7 +9,7 @@ export function Column({ children }: { children: ReactNode }) {
   const width = useColumnWidth();
   useShortcuts({ pictureSize: toggleColumn });
   return (
-    <aside className="relative flex shrink-0 flex-col border-l border-line bg-[#12191f]" style={{ width }}>
+    <aside className="relative flex shrink-0 flex-col border-l border-line bg-panel" style={{ width }}>
       <Divider width={width} />
       {children}
     </aside>

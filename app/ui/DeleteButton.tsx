@@ -9,12 +9,15 @@ interface DeleteButtonProps {
   /** What goes with it, and what stays. */
   says: string;
   onDelete(): void;
+  /** Where something else asks as well, such as a menu. */
+  isOpen?: boolean;
+  onOpen?(isOpen: boolean): void;
 }
 
 /** Deletes what cannot be brought back, after it was said what that means. */
-export function DeleteButton({ label, question, says, onDelete }: DeleteButtonProps) {
+export function DeleteButton({ label, question, says, onDelete, isOpen, onOpen }: DeleteButtonProps) {
   return (
-    <AlertDialog.Root>
+    <AlertDialog.Root {...(isOpen === undefined ? {} : { open: isOpen })} {...(onOpen ? { onOpenChange: onOpen } : {})}>
       <AlertDialog.Trigger asChild>
         <IconButton label={label}>
           <Trash2 size={15} />

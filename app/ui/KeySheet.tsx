@@ -150,7 +150,7 @@ function ChangeRow({ name, kept }: { name: ShortcutName; kept: KeptKeys }) {
           type="button"
           aria-label={`Another key for: ${shortcuts[name].does}`}
           aria-pressed={listens}
-          className={`w-full rounded border px-1.5 py-0.5 text-left tracking-tight ${listens ? 'border-lamp' : 'border-line hover:border-muted'}`}
+          className={`w-full rounded border px-1.5 py-0.5 text-left tracking-tight ${listens ? 'border-lampline' : 'border-line hover:border-muted'}`}
           onClick={listen}
         >
           {listens ? 'press a key' : <Keys keys={now} />}

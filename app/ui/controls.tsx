@@ -4,7 +4,7 @@ import { useShownKey, type ShortcutName } from '../keys';
 
 const looks = {
   plain: 'border border-line bg-transparent text-text hover:bg-line/60',
-  lamp: 'bg-lamp text-ground font-semibold hover:brightness-110',
+  lamp: 'bg-lamp text-onlamp font-semibold hover:brightness-110',
   quiet: 'text-muted hover:bg-line/60 hover:text-text',
 };
 
@@ -32,7 +32,7 @@ export function Button({
     >
       {children}
       {keys && (
-        <kbd className={`tabular whitespace-nowrap text-xs ${look === 'lamp' ? 'text-ground/60' : 'text-muted'}`}>
+        <kbd className={`tabular whitespace-nowrap text-xs ${look === 'lamp' ? 'text-onlamp/70' : 'text-muted'}`}>
           {keys}
         </kbd>
       )}

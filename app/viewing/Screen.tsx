@@ -115,7 +115,7 @@ function Controls({
               title={`${comment.author}: ${comment.text}`}
               aria-label={`${formatClock(comment.seconds, true)}, ${comment.author}: ${comment.text}`}
               onClick={() => onChoose(comment)}
-              className={`absolute bottom-0 h-3 w-3 -translate-x-1/2 rounded-full rounded-bl-none border pointer-coarse:h-5 pointer-coarse:w-5 ${comment.isDone ? 'border-muted bg-ground' : 'border-ground bg-text'} ${comment.id === chosen ? 'outline outline-2 outline-lamp' : ''}`}
+              className={`absolute bottom-0 h-3 w-3 -translate-x-1/2 rounded-full rounded-bl-none border pointer-coarse:h-5 pointer-coarse:w-5 ${comment.isDone ? 'border-muted bg-ground' : 'border-ground bg-text'} ${comment.id === chosen ? 'outline outline-2 outline-lampline' : ''}`}
               style={{ left: `${Math.min(100, (comment.seconds / length) * 100)}%` }}
             />
           ))}

@@ -77,7 +77,7 @@ export class ItemsDto {
   @Transform(({ value }: { value: unknown }) => (Array.isArray(value) ? (value as unknown[]) : [value]))
   @IsArray()
   @ArrayNotEmpty()
-  @ArrayMaxSize(1000)
+  @ArrayMaxSize(20_000, { message: 'At most 20,000 items at once.' })
   @IsUUID('all', { each: true, message: 'Choose at least one item.' })
   ids!: string[];
 
@@ -85,6 +85,16 @@ export class ItemsDto {
   @Transform(({ value }: { value: unknown }) => value || undefined)
   @IsUUID('all')
   binId?: string;
+}
+
+/** Another name for an item, without its ending. */
+export class RenameDto extends ItemsDto {
+  @trimmed()
+  @IsString()
+  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  // Names become names of files when something is exported.
+  @Matches(/^[^/\\\p{Cc}]*$/u, { message: 'A name has no slashes in it.' })
+  name!: string;
 }
 
 /** Paths below the folder of this machine that is allowed. */
@@ -119,7 +129,7 @@ export class InputLookDto {
   @Transform(({ value }: { value: unknown }) => (value === undefined || Array.isArray(value) ? value : [value]))
   @IsOptional()
   @IsArray()
-  @ArrayMaxSize(1000)
+  @ArrayMaxSize(20_000, { message: 'At most 20,000 items at once.' })
   @IsUUID('all', { each: true, message: 'Choose at least one item.' })
   ids?: string[];
 

@@ -70,7 +70,7 @@ export function FoundPanel({ found, current, only, nameOf, onGo, onOnly, onTake 
           </div>
         )}
       </LongList>
-      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
+      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
         <Button onClick={onOnly} aria-pressed={only} disabled={hits.length === 0}>
           {only ? 'Show everything' : 'Only these on the page'}
         </Button>

@@ -35,7 +35,7 @@ export function LearningPart({ tastes, learned, mix, on, forgotten, onTake, onLe
         <span>Learn from keeps and drops</span>
         <input
           type="checkbox"
-          className="h-4 w-4 accent-[#9fabb2]"
+          className="h-4 w-4 accent-muted"
           checked={on}
           onChange={(event) => onLearning({ on: event.target.checked })}
         />

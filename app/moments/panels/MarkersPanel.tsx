@@ -112,7 +112,7 @@ export function MarkersPanel({
           </div>
         )}
       </LongList>
-      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
+      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
         <Button command="marker" onClick={onDrop}>
           Drop a marker
         </Button>
@@ -132,7 +132,7 @@ function KindButton({ kind, onChange }: { kind: MarkerKind; onChange(kind: Marke
       title={`${kinds[kind]}; press for the next kind`}
       onClick={() => onChange(all[(all.indexOf(kind) + 1) % all.length]!)}
     >
-      <svg width="12" height="12" fill="#fff6df" aria-hidden>
+      <svg width="12" height="12" fill="var(--color-playhead)" aria-hidden>
         <path d={markerShapes[kind]} />
       </svg>
     </button>

@@ -5,7 +5,7 @@ import { listOf } from '#core/sentences';
 import type { OwnRecipe } from '#usecases/moments';
 import { Button, IconButton, inputLook, Slider } from '../../ui/controls';
 import type { Learned, PickSettings } from '../../workers/protocol';
-import { colours } from '../../drawing/drawLine';
+import { colours } from '../../drawing/inks';
 import type { Tastes } from '../model/useTastes';
 import { LearningPart, type LearningChange } from './LearningPart';
 import { ingredientLooks } from './WhyPanel';
@@ -275,7 +275,7 @@ const Tick = ({ label, on, onChange }: { label: string; on: boolean; onChange(on
     {label}
     <input
       type="checkbox"
-      className="h-4 w-4 accent-[#9fabb2]"
+      className="h-4 w-4 accent-muted"
       checked={on}
       onChange={(event) => onChange(event.target.checked)}
     />

@@ -2,7 +2,7 @@ import { SplitSquareHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { formatClock } from '#core/time';
 import { useShownKey } from '../../keys';
-import { colours } from '../../drawing/drawLine';
+import { colours } from '../../drawing/inks';
 import { Button, inputLook, Slider } from '../../ui/controls';
 import type { SeparationDesk } from '../useSeparation';
 

@@ -2,7 +2,7 @@ import { VolumeX } from 'lucide-react';
 import { formatClock } from '#core/time';
 import type { SilenceChoice } from '#usecases/moments';
 import { Button, Slider } from '../../ui/controls';
-import { colours } from '../../drawing/drawLine';
+import { colours } from '../../drawing/inks';
 
 interface SilencePanelProps {
   choice: SilenceChoice;
@@ -91,7 +91,7 @@ export function SilencePanel({
       {!loading && count === 0 && (
         <p className="mt-2 text-muted">Nothing is silent. Raise the level, or ask for shorter silences.</p>
       )}
-      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
+      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
         <Button command="keep" disabled={here === null} aria-pressed={here ?? false} onClick={onKeepHere}>
           {here ? 'Let it go' : 'Keep this silence'}
         </Button>

@@ -4,7 +4,7 @@ import { formatClock } from '#core/time';
 import { useShownKey } from '../../keys';
 import { Button, ShareBar } from '../../ui/controls';
 import type { Why } from '../../workers/protocol';
-import { colours } from '../../drawing/drawLine';
+import { colours } from '../../drawing/inks';
 
 export const ingredientLooks: Record<Ingredient, { label: string; colour: string }> = {
   people: { label: 'People', colour: colours.faces },
@@ -78,12 +78,12 @@ export function WhyPanel({
         <Doubles why={why} onGoTo={onGoTo} onOtherTake={onOtherTake} />
         <Changes why={why} water={water} onRemedy={onRemedy} onWater={onWater} />
       </div>
-      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-[#12191f] pb-3 pt-2">
+      <div className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
         <Button
           command="keep"
           onClick={onKeep}
           aria-pressed={why.verdict === 'keep'}
-          className={why.verdict === 'keep' ? '!border-lamp' : ''}
+          className={why.verdict === 'keep' ? '!border-lampline' : ''}
         >
           <Plus size={15} aria-hidden /> Keep
         </Button>

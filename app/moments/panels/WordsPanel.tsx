@@ -109,7 +109,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
         onSeek={onSeek}
         onCorrect={(from, to, text) => document.edit({ type: 'correct', from, to, text })}
       />
-      <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-[#12191f] pb-3 pt-2">
+      <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}>
           <FileInput size={15} aria-hidden /> Bring in a text
         </Button>

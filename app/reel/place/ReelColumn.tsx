@@ -10,6 +10,7 @@ import { TitlesPanel } from '../TitlesPanel';
 import { VersionsPanel } from '../VersionsPanel';
 import { ViewingPanel } from '../ViewingPanel';
 import type { ReelPlace, Which } from './useReelPlace';
+import type { Below } from './useRoomBelow';
 
 const tabs: [string, string][] = [
   ['piece', 'Piece'],
@@ -23,11 +24,18 @@ const tabs: [string, string][] = [
 ];
 
 /** The viewer of the reel that has the keys, and below it what can be changed about it. */
-export function ReelColumn({ place }: { place: ReelPlace }) {
+export function ReelColumn({ place, below }: { place: ReelPlace; below: Below | null }) {
   return (
     <Column>
-      <View place={place} which="lower" />
-      <View place={place} which="upper" />
+      {/* It stays where it is in the document: a picture that is put elsewhere would load anew. */}
+      <div
+        className={below ? 'absolute right-full' : 'shrink-0'}
+        style={below ?? undefined}
+        data-picture={below ? 'below' : 'beside'}
+      >
+        <View place={place} which="lower" below={below} />
+        <View place={place} which="upper" below={null} />
+      </div>
       <Column.Tabs value={place.tab} onChange={place.setTab} tabs={tabs}>
         <Panel place={place} />
       </Column.Tabs>
@@ -36,16 +44,17 @@ export function ReelColumn({ place }: { place: ReelPlace }) {
 }
 
 /** Both are there all the time, so that neither loses its picture. */
-function View({ place, which }: { place: ReelPlace; which: Which }) {
+function View({ place, which, below }: { place: ReelPlace; which: Which; below: Below | null }) {
   const desk = place[which];
   const hasKeys = place.which === which;
   return (
-    <div hidden={!hasKeys}>
+    <div hidden={!hasKeys} className={below ? 'h-full' : ''}>
       <ReelViewer
         player={desk.player}
         rate={which === 'lower' ? place.reel.document.rate : desk.rate}
         size={desk.document?.size ?? { width: 16, height: 9 }}
         testId={hasKeys ? 'reel-viewer' : 'other-viewer'}
+        width={below?.width}
         instead={place.moving && hasKeys ? <CutFrames desk={desk} moving={place.moving} /> : undefined}
         place={desk.segments.length ? `piece ${desk.index + 1} of ${desk.segments.length}` : 'empty'}
         onPrevious={() => desk.pick(desk.index - 1)}

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { ReelData } from '#usecases/reels';
@@ -12,6 +12,7 @@ import { ReelStrips } from '../ReelStrips';
 import { ReelColumn } from './ReelColumn';
 import { ReelHead } from './ReelHead';
 import { useReelKeys } from './useReelKeys';
+import { useRoomBelow } from './useRoomBelow';
 import { useReelPlace, type ReelPlace, type Which } from './useReelPlace';
 
 /** An open reel set like a page; above it another one, or an earlier version, when that is wished. */
@@ -20,17 +21,19 @@ export function ReelScreen({ projectId, data }: { projectId: string; data: ReelD
   const [help, setHelp] = useState(false);
   useReelKeys(place, () => setHelp(true));
   const { lower, reel, two } = place;
+  const screen = useRef<HTMLDivElement>(null);
+  const below = useRoomBelow(screen, (lower.document ?? reel.document).size, !two);
   return (
-    <div className="flex min-h-0 flex-1">
+    <div ref={screen} className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
         {two && <Above place={place} />}
         <Pane place={place} which="lower" label={`Reel: ${reel.document.name}`}>
           <ReelHead place={place} />
-          <Strips place={place} which="lower" />
+          <Strips place={place} which="lower" isTight={below !== null} />
           {!two && <EndingBar desk={lower} />}
         </Pane>
       </main>
-      <ReelColumn place={place} />
+      <ReelColumn place={place} below={below} />
       <KeySheet
         open={help}
         onOpenChange={setHelp}
@@ -53,7 +56,7 @@ interface PaneProps {
 
 /** One of the two reels; a click into it gives it the keys. */
 function Pane({ place: { two, which: focused, setFocus }, which, label, className = '', children }: PaneProps) {
-  const edge = two && focused === which ? 'border-l-lamp' : 'border-l-transparent';
+  const edge = two && focused === which ? 'border-l-lampline' : 'border-l-transparent';
   return (
     <section
       aria-label={label}
@@ -88,7 +91,7 @@ function Above({ place }: { place: ReelPlace }) {
 const noSnaps: ReadonlySet<SnapKind> = new Set();
 
 /** A reel's pieces, and what was refused of it. */
-function Strips({ place, which }: { place: ReelPlace; which: Which }) {
+function Strips({ place, which, isTight = false }: { place: ReelPlace; which: Which; isTight?: boolean }) {
   const { two, modes, allDifferences, setMoving, openTitle, dropOver, viewing, openComment } = place;
   const desk = place[which];
   return (
@@ -97,6 +100,7 @@ function Strips({ place, which }: { place: ReelPlace; which: Which }) {
       <ReelStrips
         desk={desk}
         compact={two}
+        isTight={isTight}
         differences={allDifferences}
         snaps={modes.snapping ? modes.snaps : noSnaps}
         inPlace={modes.inPlace}
@@ -120,7 +124,7 @@ function Refusal({ live }: { live: ReelPlace['desk']['live'] }) {
       {instead && (
         <button
           type="button"
-          className="whitespace-nowrap font-semibold text-lamp"
+          className="whitespace-nowrap font-semibold text-lampline"
           onClick={() => live.edit(instead.command)}
         >
           {instead.says}

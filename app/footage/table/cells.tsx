@@ -2,45 +2,30 @@ import { Link, useFetcher } from 'react-router';
 import { loudnessWords, summarySentence } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import type { Item } from '#usecases/projects';
-import { MiniTraces } from '../drawing/MiniTraces';
-import { Poster } from '../drawing/Poster';
-import { formatSize } from '../ui/format';
+import { MiniTraces } from '../../drawing/MiniTraces';
+import { inputLook } from '../../ui/controls';
+import { formatSize } from '../../ui/format';
+import { tableWords } from './words';
 
-/** One item: picture, name, length, format, and what was read. */
-export function FootageRow({
-  item,
-  chosen,
-  inStep,
-  onChoose,
-}: {
+interface NameProps {
   item: Item;
-  chosen: boolean;
+  /** Whether the items lie on one clock. */
   inStep: boolean;
-  onChoose(): void;
-}) {
+  isRenaming: boolean;
+  /** @param stem null when nothing is to change */
+  onRenamed(stem: string | null): void;
+}
+
+/** Name, size, and what a camera wrote about itself. */
+export function Name({ item, inStep, isRenaming, onRenamed }: NameProps) {
   const { probe } = item;
   // What its header says is known before it is read.
   const known = probe ?? item.arrived;
   return (
-    <tr className={`border-b border-line/60 hover:bg-raised ${chosen ? 'bg-raised' : ''}`}>
-      <td className="pl-4">
-        <input
-          type="checkbox"
-          aria-label={`Choose ${item.name}`}
-          className="h-4 w-4 accent-[#9fabb2]"
-          checked={chosen}
-          onChange={onChoose}
-        />
-      </td>
-      <td className="py-1.5">
-        <Poster
-          media={item.id}
-          sheets={item.sheets}
-          kind={probe?.kind ?? null}
-          seconds={(probe?.durationSeconds ?? 0) * 0.35}
-        />
-      </td>
-      <td className="max-w-0 pr-4">
+    <>
+      {isRenaming ? (
+        <NameField name={item.name} onDone={onRenamed} />
+      ) : (
         <Link
           to={item.id}
           className="block truncate text-sm font-medium hover:underline"
@@ -48,48 +33,73 @@ export function FootageRow({
         >
           {item.name}
         </Link>
-        <span className="text-xs text-muted">
-          {formatSize(item.size)}
-          {known?.startTimecode && known.startSeconds !== 0 && (
-            <span className="tabular" title="Start timecode">
-              {' '}
-              · {known.startTimecode}
-            </span>
-          )}
-          {known?.reelName && <span title="Reel name of the camera"> · {known.reelName}</span>}
-          {inStep && probe?.kind !== 'photo' && (
-            <span className="tabular">
-              {' '}
-              ·{' '}
-              {item.syncOffset === null
-                ? 'place not known'
-                : `begins at ${item.syncOffset < 0 ? '−' : ''}${formatClock(Math.abs(item.syncOffset), true)}`}
-            </span>
-          )}
-        </span>
-      </td>
-      <td className="tabular">{known && known.kind !== 'photo' ? formatClock(known.durationSeconds) : ''}</td>
-      <td className="text-muted">
-        {known && formatOf(known)}
-        {item.inputLook && <span className="block truncate text-xs">input look: {item.inputLook}</span>}
-      </td>
-      <td className="pr-4">
-        {item.here?.isMissing ? (
-          <span className="text-shake">
-            Missing: it does not lie at “{item.here.path}” any more. <FindAgain id={item.id} />
+      )}
+      <span className="text-xs text-muted">
+        {formatSize(item.size)}
+        {known?.startTimecode && known.startSeconds !== 0 && (
+          <span className="tabular" title="Start timecode">
+            {' '}
+            · {known.startTimecode}
           </span>
-        ) : item.problem ? (
-          <span className="text-shake">
-            {item.problem} <ReadNow id={item.id} label="Try again" />
-          </span>
-        ) : (
-          <>
-            <Reading item={item} />
-            {probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(Number(item.readAt))} />}
-          </>
         )}
-      </td>
-    </tr>
+        {known?.reelName && <span title="Reel name of the camera"> · {known.reelName}</span>}
+        {inStep && probe?.kind !== 'photo' && (
+          <span className="tabular">
+            {' '}
+            ·{' '}
+            {item.syncOffset === null
+              ? 'place not known'
+              : `begins at ${item.syncOffset < 0 ? '−' : ''}${formatClock(Math.abs(item.syncOffset), true)}`}
+          </span>
+        )}
+      </span>
+    </>
+  );
+}
+
+/** The name without its ending, as it is typed; Enter or leaving it takes it, Escape does not. */
+function NameField({ name, onDone }: { name: string; onDone(stem: string | null): void }) {
+  const [stem, ending] = partsOfName(name);
+  return (
+    <span className="flex items-center gap-1">
+      <input
+        autoFocus
+        defaultValue={stem}
+        maxLength={120}
+        aria-label={tableWords.newName}
+        className={`${inputLook} !h-6 min-w-0 flex-1`}
+        onFocus={(event) => event.currentTarget.select()}
+        onBlur={(event) => {
+          const next = event.currentTarget.value.trim();
+          onDone(next && next !== stem ? next : null);
+        }}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Enter') event.currentTarget.blur();
+          if (event.key === 'Escape') {
+            event.currentTarget.value = stem;
+            event.currentTarget.blur();
+          }
+        }}
+      />
+      <span className="text-muted">{ending}</span>
+    </span>
+  );
+}
+
+/** "boat" and ".mp4". */
+function partsOfName(name: string): [stem: string, ending: string] {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+}
+
+export function Format({ item }: { item: Item }) {
+  const known = item.probe ?? item.arrived;
+  return (
+    <span className="text-muted">
+      {known && formatOf(known)}
+      {item.inputLook && <span className="block truncate text-xs">input look: {item.inputLook}</span>}
+    </span>
   );
 }
 
@@ -111,6 +121,28 @@ function formatOf(probe: NonNullable<Item['probe']>): string {
   return probe.kind === 'photo'
     ? `photo, ${size}`
     : [size, `${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`, ...kinds].join(', ');
+}
+
+/** What was read, how far it is, or why it cannot be. */
+export function Read({ item }: { item: Item }) {
+  if (item.here?.isMissing)
+    return (
+      <span className="text-shake">
+        Missing: it does not lie at “{item.here.path}” any more. <FindAgain id={item.id} />
+      </span>
+    );
+  if (item.problem)
+    return (
+      <span className="text-shake">
+        {item.problem} <ReadNow id={item.id} label="Try again" />
+      </span>
+    );
+  return (
+    <>
+      <Reading item={item} />
+      {item.probe?.kind === 'video' && <MiniTraces media={item.id} stamp={String(Number(item.readAt))} />}
+    </>
+  );
 }
 
 /** Looks for a file by its content, below the folder of this machine. */

@@ -1,0 +1,136 @@
+import { ContextMenu as Radix } from 'radix-ui';
+import { useRef, useState, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
+import { shortcuts, useShownKey, type Shortcut, type ShortcutName } from '../keys';
+import { liveCommands } from './useShortcuts';
+
+/** What stands in a menu: a command of the screen, something else that can be done, a menu of its own, or a line between. */
+export type MenuEntry =
+  | { command: ShortcutName; label?: string; act?(): void }
+  | { label: string; act(): void; command?: never; isOff?: boolean; isTicked?: boolean }
+  | { label: string; entries: readonly MenuEntry[]; command?: never }
+  | 'line';
+
+interface ContextMenuProps {
+  /** What can be done with what lies under the pointer; it may be chosen on the way. Nothing leaves the menu to the browser. */
+  entriesAt(target: Element, at: { clientX: number; clientY: number }): readonly MenuEntry[];
+  label: string;
+  children: ReactNode;
+}
+
+/** The menu of the right button, of a finger that stays, and of the menu key, for everything in one element. */
+export function ContextMenu({ entriesAt, label, children }: ContextMenuProps) {
+  const [entries, setEntries] = useState<readonly MenuEntry[]>([]);
+  const isForBrowser = useRef(false);
+  const look = (event: React.MouseEvent | React.PointerEvent) => {
+    const target = event.target as Element;
+    // At once: which commands there are depends on what was chosen just now.
+    flushSync(() => {
+      const found = target.closest('input, textarea, [contenteditable="true"]') ? [] : entriesAt(target, event);
+      isForBrowser.current = found.length === 0;
+      setEntries(found);
+    });
+  };
+  return (
+    <Radix.Root modal={false}>
+      <Radix.Trigger
+        asChild
+        onContextMenuCapture={(event) => {
+          // A finger was looked for when it came down.
+          if (!(event.nativeEvent as PointerEvent).pointerType?.startsWith('touch')) look(event);
+          if (isForBrowser.current) event.stopPropagation();
+        }}
+        onPointerDownCapture={(event) => {
+          if (event.pointerType === 'mouse') return;
+          look(event);
+        }}
+      >
+        {children}
+      </Radix.Trigger>
+      <Radix.Portal>
+        <Radix.Content
+          aria-label={label}
+          collisionPadding={8}
+          className={menuLook}
+          onCloseAutoFocus={(event) => event.preventDefault()}
+        >
+          <Entries entries={entries} />
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
+
+const menuLook =
+  'z-50 min-w-52 max-w-80 rounded-md border border-line bg-raised p-1 text-sm text-text shadow-xl outline-none';
+const itemLook =
+  'flex items-center gap-3 rounded px-2.5 py-1.5 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-line pointer-coarse:min-h-11';
+
+/** Neither at the ends nor twice. */
+const withoutIdleLines = (entries: readonly MenuEntry[]): MenuEntry[] =>
+  entries.filter(
+    (each, index) =>
+      each !== 'line' || (index > 0 && entries[index - 1] !== 'line' && entries.slice(index).some((e) => e !== 'line')),
+  );
+
+function Entries({ entries }: { entries: readonly MenuEntry[] }) {
+  const shown = useShownKey();
+  return withoutIdleLines(entries).map((entry, index) => {
+    if (entry === 'line') return <Radix.Separator key={index} className="my-1 h-px bg-line" />;
+    if (entry.command) {
+      const { command } = entry;
+      const live = () => entry.act ?? liveCommands().find(({ name }) => name === command)?.act;
+      return (
+        <Radix.Item
+          key={command}
+          disabled={!live()}
+          aria-keyshortcuts={shown(command).replaceAll(' ', '+')}
+          className={itemLook}
+          onSelect={() => setTimeout(() => live()?.())}
+        >
+          <span className="truncate">{entry.label ?? menuName(command)}</span>
+          <kbd aria-hidden className="tabular ml-auto shrink-0 text-xs text-muted">
+            {shown(command)}
+          </kbd>
+        </Radix.Item>
+      );
+    }
+    if ('entries' in entry)
+      return (
+        <Radix.Sub key={entry.label}>
+          <Radix.SubTrigger className={itemLook}>
+            {entry.label}
+            <span aria-hidden className="ml-auto text-muted">
+              ›
+            </span>
+          </Radix.SubTrigger>
+          <Radix.Portal>
+            <Radix.SubContent className={`${menuLook} max-h-[60vh] overflow-y-auto`}>
+              <Entries entries={entry.entries} />
+            </Radix.SubContent>
+          </Radix.Portal>
+        </Radix.Sub>
+      );
+    return (
+      <Radix.Item
+        key={entry.label}
+        disabled={entry.isOff ?? false}
+        className={itemLook}
+        onSelect={() => setTimeout(entry.act)}
+      >
+        <span className="truncate">{entry.label}</span>
+        {entry.isTicked && (
+          <span aria-hidden className="ml-auto">
+            ✓
+          </span>
+        )}
+      </Radix.Item>
+    );
+  });
+}
+
+/** What a command is called in a menu: its short name, else what it does up to the first colon or comma. */
+const menuName = (command: ShortcutName): string => {
+  const { does, menu }: Shortcut = shortcuts[command];
+  return menu ?? does.split(/[:;,]/)[0]!;
+};
