@@ -33,7 +33,7 @@ export function Poster({ media, sheets, kind, seconds, width = 96, height = 54, 
     return (
       <span
         ref={frame}
-        className={`flex items-center justify-center rounded bg-raised text-muted ${className}`}
+        className={`flex items-center justify-center rounded bg-line/50 text-muted ${className}`}
         style={{ width, height }}
       >
         <Icon size={18} aria-hidden />

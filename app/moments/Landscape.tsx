@@ -93,7 +93,7 @@ export function Landscape(props: LandscapeProps) {
         aria-valuenow={Math.round(water)}
         aria-valuetext={`keeps ${formatClock(seconds)}`}
         aria-orientation="vertical"
-        className="absolute inset-x-0 h-4 -translate-y-1/2 cursor-ns-resize touch-none"
+        className="absolute inset-x-0 h-4 pointer-coarse:h-11 -translate-y-1/2 cursor-ns-resize touch-none"
         style={{ top: yOf(water, highest) }}
         onKeyDown={keys}
         onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}

@@ -35,8 +35,7 @@ export function MomentsColumn({ desk, safeAreas, onSafeAreas }: MomentsColumnPro
   if (showsSilence) tabs.unshift(['silence', 'Silence']);
   const Panel = panels[panel];
   return (
-    <Column>
-      <Viewers desk={desk} safeAreas={safeAreas} onSafeAreas={onSafeAreas} />
+    <Column picture={<Viewers desk={desk} safeAreas={safeAreas} onSafeAreas={onSafeAreas} />}>
       <Column.Tabs value={panel} onChange={(next) => change({ panel: next })} tabs={tabs}>
         {Panel && <Panel desk={desk} />}
       </Column.Tabs>

@@ -17,7 +17,7 @@ export function MomentsFooter({ desk }: { desk: MomentsDesk }) {
   const Bar = bars[state.view];
   return (
     <footer
-      className="flex h-[116px] shrink-0 items-stretch gap-5 border-t border-line px-4 pt-2"
+      className="flex min-h-[116px] shrink-0 items-stretch gap-5 border-t border-line px-4 pt-2"
       aria-label="Score and waterline"
     >
       <Landscape

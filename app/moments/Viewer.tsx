@@ -77,7 +77,7 @@ export function Viewer({
           </span>
         )}
       </div>
-      <div className="flex h-9 items-center gap-0.5 px-2.5">
+      <div className="flex min-h-9 items-center gap-0.5 px-2.5">
         <IconButton label="Moment before" command="previous" onClick={onPrevious}>
           <SkipBack size={15} />
         </IconButton>

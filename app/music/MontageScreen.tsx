@@ -120,7 +120,7 @@ function Head({
 }) {
   const navigate = useNavigate();
   return (
-    <div className="flex h-12 shrink-0 items-center gap-3 px-4">
+    <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4">
       <h1 className="min-w-20 max-w-56">
         <select
           aria-label="Music"
@@ -140,7 +140,7 @@ function Head({
       </h1>
       <MusicMaker projectId={projectId} music={music} songs={songs} />
       <span
-        className="tabular min-w-0 truncate text-muted"
+        className="tabular whitespace-nowrap text-muted"
         data-testid="tempo"
         title={desk.doubts.length ? sureness({ ...hearing, doubts: desk.doubts }) : undefined}
       >

@@ -21,14 +21,17 @@ const tabs: [string, string][] = [
 export function MusicColumn({ place }: { place: MusicPlace }) {
   const { desk, montage, slot, toSlot, tab, setTab, placeWords } = place;
   return (
-    <Column>
-      <MontageViewer
-        desk={desk}
-        place={placeWords}
-        slotWords={slot ? `slot ${montage.slots.indexOf(slot) + 1} of ${montage.slots.length}` : ''}
-        onPrevious={() => toSlot(-1)}
-        onNext={() => toSlot(1)}
-      />
+    <Column
+      picture={
+        <MontageViewer
+          desk={desk}
+          place={placeWords}
+          slotWords={slot ? `slot ${montage.slots.indexOf(slot) + 1} of ${montage.slots.length}` : ''}
+          onPrevious={() => toSlot(-1)}
+          onNext={() => toSlot(1)}
+        />
+      }
+    >
       <Column.Tabs value={tab} onChange={setTab} tabs={tabs}>
         <Panel place={place} />
       </Column.Tabs>
@@ -163,7 +166,7 @@ function MontageViewer({
           {place}
         </span>
       </div>
-      <div className="flex h-9 items-center gap-1 px-2.5">
+      <div className="flex min-h-9 items-center gap-1 px-2.5">
         <IconButton label="Slot before" command="previous" onClick={onPrevious}>
           <SkipBack size={15} />
         </IconButton>

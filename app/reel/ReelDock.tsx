@@ -23,10 +23,10 @@ export function ReelDock({ desk, projectId, reels, focused, onFocus, onOpen }: R
     <section
       aria-label={`Open reel: ${reel.document.name}`}
       data-focused={focused}
-      className={`flex h-[172px] shrink-0 flex-col border-l-2 border-t ${focused ? 'border-l-lampline border-t-line bg-panel' : 'border-l-transparent border-t-line'}`}
+      className={`flex min-h-[172px] shrink-0 flex-col border-l-2 border-t ${focused ? 'border-l-lampline border-t-line bg-panel' : 'border-l-transparent border-t-line'}`}
       onPointerDownCapture={onFocus}
     >
-      <div className="flex h-9 shrink-0 items-center gap-2 px-4">
+      <div className="flex min-h-9 shrink-0 items-center gap-2 px-4">
         <select
           aria-label="Open reel"
           className={`${inputLook} !h-7 max-w-56 font-semibold`}

@@ -75,7 +75,7 @@ export function ReelViewer({
           </div>
         )}
       </div>
-      <div className="flex h-9 items-center gap-1 px-2.5">
+      <div className="flex min-h-9 items-center gap-1 px-2.5">
         <PlayerButtons
           player={player}
           steps="Piece"

@@ -23,14 +23,23 @@ export default function Project({ loaderData }: Route.ComponentProps) {
   return (
     <div className="flex h-screen flex-col overflow-clip">
       <header className="flex h-11 shrink-0 items-stretch border-b border-line px-4">
-        <Link to="/" className="mr-8 flex items-center text-base font-semibold" title="All projects">
-          {project.name}
+        <Link
+          to="/"
+          className="mr-8 flex min-w-24 items-center text-base font-semibold max-[960px]:mr-4"
+          title="All projects"
+        >
+          <span className="truncate">{project.name}</span>
         </Link>
         <Places projectId={project.id} items={loaderData.items} tasks={tasks} comments={loaderData.comments} />
         <CommandField projectId={project.id} items={loaderData.items} />
         <ShadeMenu />
         <HelpLink />
-        <RunningWork projectId={project.id} name={project.name} initial={tasks} />
+        <RunningWork
+          projectId={project.id}
+          name={project.name}
+          isEmpty={loaderData.items.length === 0}
+          initial={tasks}
+        />
       </header>
       {project.beginning && <FirstLookBar beginning={project.beginning} items={loaderData.items} />}
       <Hints />

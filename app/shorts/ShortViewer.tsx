@@ -102,7 +102,7 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
           {covers && <SafeAreas size={size} />}
         </div>
       </div>
-      <div className="flex h-10 items-center gap-1 border-t border-line px-2.5">
+      <div className="flex min-h-10 items-center gap-1 border-t border-line px-2.5">
         <PlayerButtons
           player={player}
           steps="Short"

@@ -11,7 +11,7 @@ import { WishForm } from './WishForm';
 export function ShortsHead({ place }: { place: ShortsDesk }) {
   const { projectId, name, set, shorts, short, address, history } = place;
   return (
-    <div className="flex h-12 shrink-0 items-center gap-3 px-4">
+    <div className="flex min-h-12 shrink-0 items-center gap-3 px-4">
       <Link to={`/projects/${projectId}/shorts`} className="text-muted hover:text-text" aria-label="All shorts">
         <ArrowLeft size={16} />
       </Link>

@@ -130,7 +130,7 @@ function Cards({ place }: { place: ShortsDesk }) {
 function SourceHead({ place: { desk, source } }: { place: ShortsDesk }) {
   const { marked, setMarked, addMarked } = source;
   return (
-    <div className="flex h-9 shrink-0 items-center gap-3 border-t border-line px-4">
+    <div className="flex min-h-9 shrink-0 items-center gap-3 border-t border-line px-4">
       <h2 className="truncate text-sm font-semibold">
         {desk.document ? `Where “${desk.document.name}” comes from` : 'Where it comes from'}
       </h2>
@@ -220,14 +220,17 @@ function followsOf({ desk, framing }: ShortsDesk): string {
 function ShortColumn({ place }: { place: ShortsDesk }) {
   const { desk, framing, source, step, tab, setTab } = place;
   return (
-    <Column>
-      <ShortViewer
-        desk={desk}
-        follows={followsOf(place)}
-        onPrevious={() => step(-1)}
-        onNext={() => step(1)}
-        onDrag={(middle) => void framing.put(source.sourceAt(desk.player.time), middle)}
-      />
+    <Column
+      picture={
+        <ShortViewer
+          desk={desk}
+          follows={followsOf(place)}
+          onPrevious={() => step(-1)}
+          onNext={() => step(1)}
+          onDrag={(middle) => void framing.put(source.sourceAt(desk.player.time), middle)}
+        />
+      }
+    >
       <Column.Tabs value={tab} onChange={setTab} tabs={tabs}>
         <Panel place={place} />
       </Column.Tabs>

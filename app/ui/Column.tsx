@@ -4,13 +4,40 @@ import { useShownKey } from '../keys';
 import { columnWidths, setColumnWidth, toggleColumn, useColumnWidth } from './useColumnWidth';
 import { useShortcuts } from './useShortcuts';
 
-/** The right column, the same on every screen: viewer on top, panels below. Its edge can be drawn; a key makes it wide. */
-export function Column({ children }: { children: ReactNode }) {
+/** A box beside the column, in pixels from the top of the place. */
+export interface Below {
+  top: number;
+  width: number;
+  height: number;
+}
+
+interface ColumnProps {
+  picture?: ReactNode;
+  /** Where the picture lies instead of on top of the column. */
+  below?: Below | null;
+  children: ReactNode;
+}
+
+/**
+ * The right column, the same on every screen: the picture on top, panels below. Its edge can be drawn; a key makes it
+ * wide. On narrow screens it lies below the page, the picture beside the panels (`app.css`).
+ */
+export function Column({ picture, below = null, children }: ColumnProps) {
   const width = useColumnWidth();
   useShortcuts({ pictureSize: toggleColumn });
   return (
-    <aside className="relative flex shrink-0 flex-col border-l border-line bg-panel" style={{ width }}>
+    <aside data-column className="relative flex shrink-0 flex-col border-l border-line bg-panel" style={{ width }}>
       <Divider width={width} />
+      {picture && (
+        // It stays where it is in the document: a picture that is put elsewhere would load anew.
+        <div
+          data-picture={below ? 'below' : 'beside'}
+          className={below ? 'absolute right-full' : 'shrink-0'}
+          style={below ?? undefined}
+        >
+          {picture}
+        </div>
+      )}
       {children}
     </aside>
   );
@@ -68,7 +95,7 @@ Column.Tabs = function ColumnTabs({
   return (
     <Tabs.Root value={value} onValueChange={onChange} className="flex min-h-0 flex-1 flex-col">
       <Tabs.List
-        className={`flex h-9 shrink-0 items-center border-b border-line px-4 ${tabs.length > 6 ? 'justify-between' : 'gap-5'}`}
+        className={`flex h-9 shrink-0 items-stretch overflow-x-auto border-b pointer-coarse:h-11 border-line px-4 ${tabs.length > 6 ? 'justify-between gap-2.5' : 'gap-5'}`}
       >
         {tabs.map(([key, label]) => (
           <Tabs.Trigger

@@ -54,11 +54,11 @@ export function CommandField({ projectId, items }: CommandFieldProps) {
   return (
     <Dialog.Root open={open} onOpenChange={(next) => (next ? show() : setOpen(false))}>
       <Dialog.Trigger
-        className="ml-auto flex items-center gap-2 px-2 text-sm text-muted hover:text-text"
+        className="ml-auto flex shrink-0 items-center gap-2 px-2 text-sm text-muted hover:text-text"
         title={shortcuts.find.does}
       >
-        <Search size={15} aria-hidden /> Find
-        <span className="text-xs">
+        <Search size={15} aria-hidden /> <span className="max-[960px]:sr-only">Find</span>
+        <span className="text-xs max-[960px]:hidden">
           <Key command="find" />
         </span>
       </Dialog.Trigger>

@@ -64,7 +64,7 @@ export function ContextMenu({ entriesAt, label, children }: ContextMenuProps) {
 const menuLook =
   'z-50 min-w-52 max-w-80 rounded-md border border-line bg-raised p-1 text-sm text-text shadow-xl outline-none';
 const itemLook =
-  'flex items-center gap-3 rounded px-2.5 py-1.5 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-line pointer-coarse:min-h-11';
+  'flex items-center gap-3 rounded px-2.5 py-1.5 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-line';
 
 /** Neither at the ends nor twice. */
 const withoutIdleLines = (entries: readonly MenuEntry[]): MenuEntry[] =>

@@ -21,7 +21,7 @@ export function Places({ projectId, items, tasks: initial, comments }: PlacesPro
   // Every combination of parts is reels too.
   const isVariants = /\/variants(\/|$)/.test(pathname);
   return (
-    <nav aria-label="Places" className="flex gap-6">
+    <nav aria-label="Places" className="flex min-w-0 gap-6 overflow-x-auto overflow-y-clip max-[960px]:gap-4">
       {placeNames.map(([path, label]) => {
         const count = counts[path];
         return (
@@ -29,7 +29,7 @@ export function Places({ projectId, items, tasks: initial, comments }: PlacesPro
             key={path}
             to={path}
             className={({ isActive, isPending }) =>
-              `flex items-center gap-1.5 border-b-2 text-sm ${isPending ? 'animate-pulse border-muted text-text' : isActive || (path === 'reels' && isVariants) ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`
+              `flex shrink-0 items-center gap-1.5 border-b-2 text-sm ${isPending ? 'animate-pulse border-muted text-text' : isActive || (path === 'reels' && isVariants) ? 'border-text text-text' : 'border-transparent text-muted hover:text-text'}`
             }
           >
             {label}

@@ -45,7 +45,18 @@ export function timeLeftOf(tasks: readonly TaskLine[]): number | null {
 }
 
 /** The work at the right of the top bar, and the list of tasks it opens. */
-export function RunningWork({ projectId, name, initial }: { projectId: string; name: string; initial: TaskLine[] }) {
+export function RunningWork({
+  projectId,
+  name,
+  isEmpty,
+  initial,
+}: {
+  projectId: string;
+  name: string;
+  /** There is no footage yet. */
+  isEmpty: boolean;
+  initial: TaskLine[];
+}) {
   const away = useAway();
   const sender = useFetcher();
   const reload = useReload();
@@ -81,7 +92,7 @@ export function RunningWork({ projectId, name, initial }: { projectId: string; n
       )}
       <Popover.Root>
         <Popover.Trigger
-          className="ml-4 flex items-center gap-2 text-sm text-muted hover:text-text"
+          className="ml-4 flex min-w-4 items-center gap-2 max-[960px]:ml-2 text-sm text-muted hover:text-text"
           title="Running work"
         >
           {away ? (
@@ -124,7 +135,8 @@ export function RunningWork({ projectId, name, initial }: { projectId: string; n
             </>
           ) : (
             <>
-              <Check size={15} aria-hidden /> All read
+              <Check size={15} aria-hidden />{' '}
+              <span className="whitespace-nowrap max-[760px]:sr-only">{isEmpty ? 'Nothing to read' : 'All read'}</span>
             </>
           )}
         </Popover.Trigger>

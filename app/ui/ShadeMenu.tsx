@@ -32,7 +32,7 @@ export function ShadeMenu() {
               <DropdownMenu.RadioItem
                 key={each}
                 value={each}
-                className="flex items-center rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line pointer-coarse:min-h-11"
+                className="flex items-center rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line"
               >
                 {names[each]}
                 <DropdownMenu.ItemIndicator className="ml-auto">

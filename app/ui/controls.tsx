@@ -102,7 +102,7 @@ export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hi
     <div className="grid grid-cols-[104px_1fr_56px] items-center gap-x-3 py-1.5" title={hint}>
       <span>{label}</span>
       <RadixSlider.Root
-        className="relative flex h-4 touch-none items-center"
+        className="relative flex h-4 touch-none items-center pointer-coarse:h-11"
         value={[now]}
         min={min}
         max={max}
@@ -115,7 +115,7 @@ export function Slider({ label, value, min = 0, max, step = 1, colour, shown, hi
         </RadixSlider.Track>
         <RadixSlider.Thumb
           aria-label={label}
-          className="block h-3.5 w-3.5 rounded-full border-2 border-ground bg-text"
+          className="block h-3.5 w-3.5 rounded-full border-2 border-ground bg-text pointer-coarse:h-6 pointer-coarse:w-6"
         />
       </RadixSlider.Root>
       <span className="tabular whitespace-nowrap text-right">{typeof shown === 'string' ? shown : shown(now)}</span>

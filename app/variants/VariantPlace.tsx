@@ -25,7 +25,7 @@ export function VariantPlace({ variants, group, place }: VariantPlaceProps) {
       data-group={place}
       aria-label={group.name}
     >
-      <div className="flex h-9 items-center gap-1 border-b border-line pl-2.5 pr-1">
+      <div className="flex min-h-9 items-center gap-1 border-b border-line pl-2.5 pr-1">
         <GroupName
           key={group.name}
           name={group.name}
@@ -103,7 +103,7 @@ function PartRow({ variants, group, part }: { variants: Variants; group: Variant
   const length = reel && formatClock(framesToSeconds(reelFrames(reel), reel.rate), true);
   const gone = name === null ? 'not there any more' : 'nothing to show in it';
   return (
-    <li className="group flex h-9 items-center gap-2 px-2.5">
+    <li className="group flex min-h-9 items-center gap-2 px-2.5">
       <span className="h-[27px] w-12 shrink-0 overflow-hidden rounded bg-ground">
         {clip && (
           <Poster

@@ -18,7 +18,7 @@ export function VariantTable({ variants }: { variants: Variants }) {
     );
   return (
     <section className="flex min-h-0 flex-1 flex-col border-t border-line" aria-label="Combinations">
-      <div className="flex h-11 shrink-0 items-center gap-2 px-4">
+      <div className="flex min-h-11 shrink-0 items-center gap-2 px-4">
         <h2 className="tabular font-semibold" data-testid="variant-count">
           {places.map((group) => group.parts.length).join(' × ')} = {count.toLocaleString('en')}
         </h2>
@@ -89,7 +89,7 @@ function Row({ variants, variant }: { variants: Variants; variant: Variant }) {
   const isShown = onScreen?.key === variant.key;
   return (
     <div
-      className={`flex h-[30px] items-center gap-2.5 rounded px-2 ${isShown ? 'bg-line/70' : 'hover:bg-line/40'}`}
+      className={`flex min-h-[30px] items-center gap-2.5 rounded px-2 ${isShown ? 'bg-line/70' : 'hover:bg-line/40'}`}
       data-variant={isShown ? 'shown' : ''}
     >
       <input

@@ -32,16 +32,19 @@ export function VariantsColumn({ variants, player, onStep }: VariantsColumnProps
   const at = list.findIndex(({ key }) => key === onScreen?.key) + 1;
   const place = onScreen ? (names.get(onScreen.key) ?? `combination ${at} of ${list.length}, not ticked`) : '';
   return (
-    <Column>
-      <ReelViewer
-        player={player}
-        rate={format.rate}
-        size={reel?.size ?? format.size}
-        place={place}
-        testId="variant-viewer"
-        onPrevious={() => onStep(-1)}
-        onNext={() => onStep(1)}
-      />
+    <Column
+      picture={
+        <ReelViewer
+          player={player}
+          rate={format.rate}
+          size={reel?.size ?? format.size}
+          place={place}
+          testId="variant-viewer"
+          onPrevious={() => onStep(-1)}
+          onNext={() => onStep(1)}
+        />
+      }
+    >
       <div className="min-h-0 flex-1 space-y-2 overflow-y-auto px-4 py-3">
         <MusicField variants={variants} />
         <FormatFields variants={variants} />

@@ -51,9 +51,9 @@ export function VariantsScreen({ projectId, data, items }: VariantsScreenProps) 
   return (
     <div className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
-        <div className="flex h-12 shrink-0 items-center gap-3 px-4">
+        <div className="flex min-h-12 shrink-0 items-center gap-3 px-4">
           <h1 className="text-base font-semibold">Variants</h1>
-          <Link to="../reels" relative="path" className="text-muted underline hover:text-text">
+          <Link to="../reels" relative="path" className="whitespace-nowrap text-muted underline hover:text-text">
             All reels
           </Link>
           <p className="truncate text-muted">One piece from each group, one after the other, in every combination.</p>

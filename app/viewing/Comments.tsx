@@ -32,7 +32,7 @@ export function Comments({ comments, chosen, versionOf, arrived, onChoose, onAns
         >
           <button
             type="button"
-            className="tabular self-start rounded px-1 py-0.5 text-left text-base hover:bg-line/60 pointer-coarse:min-h-11"
+            className="tabular self-start rounded px-1 py-0.5 text-left text-base hover:bg-line/60"
             onClick={() => onChoose(comment)}
           >
             {formatClock(comment.seconds, true)}
@@ -57,7 +57,7 @@ export function Comments({ comments, chosen, versionOf, arrived, onChoose, onAns
             ) : (
               <button
                 type="button"
-                className="mt-1 text-muted underline-offset-2 hover:underline pointer-coarse:min-h-11"
+                className="mt-1 text-muted underline-offset-2 hover:underline"
                 onClick={() => setAnswering(comment.id)}
               >
                 {linkWords.answer}

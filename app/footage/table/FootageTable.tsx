@@ -30,6 +30,8 @@ export interface FootageTableProps {
 }
 
 const headHeight = 33;
+/** Width of the boxes that choose, in pixels. */
+const choosing = 44;
 
 /** Footage as a table of any length: only the rows on screen, and some around them, are there. */
 export function FootageTable({
@@ -98,7 +100,7 @@ export function FootageTable({
         aria-rowcount={rows.length + 1}
       >
         <colgroup>
-          <col style={{ width: 36 }} />
+          <col style={{ width: choosing }} />
           {shownColumns.map((id) => (
             <col key={id} style={{ width: id === 'picture' ? posterSizes[view.poster][0] + 14 : columnWidths[id] }} />
           ))}
@@ -125,24 +127,31 @@ export function FootageTable({
                 aria-selected={isChosen}
                 className={`border-b border-line/60 hover:bg-raised ${isChosen ? 'bg-raised' : ''} ${choice.at === item.id ? 'shadow-[inset_2px_0_0_var(--color-muted)]' : ''}`}
                 onClick={(event) => {
-                  if ((event.target as Element).closest('a, button, input, summary')) return;
+                  if ((event.target as Element).closest('a, button, input, label, summary')) return;
                   onChoice(choose(choice, order, item.id, pressOf(event)));
                 }}
                 // Shift marks rows, not the text in them.
                 onMouseDown={(event) => event.shiftKey && event.preventDefault()}
               >
                 <td className="pl-4">
-                  <input
-                    type="checkbox"
-                    aria-label={`Choose ${item.name}`}
-                    className="block h-4 w-4 accent-muted"
-                    checked={isChosen}
-                    onChange={(event) =>
-                      onChoice(
-                        choose(choice, order, item.id, (event.nativeEvent as MouseEvent).shiftKey ? 'upTo' : 'toggle'),
-                      )
-                    }
-                  />
+                  <label className="flex min-h-9 items-center">
+                    <input
+                      type="checkbox"
+                      aria-label={`Choose ${item.name}`}
+                      className="block h-4 w-4 accent-muted"
+                      checked={isChosen}
+                      onChange={(event) =>
+                        onChoice(
+                          choose(
+                            choice,
+                            order,
+                            item.id,
+                            (event.nativeEvent as MouseEvent).shiftKey ? 'upTo' : 'toggle',
+                          ),
+                        )
+                      }
+                    />
+                  </label>
                 </td>
                 {row.getVisibleCells().map((cell) => (
                   <td key={cell.id} className={cell.column.id === 'picture' ? 'py-1.5' : 'py-1 pr-4'}>
@@ -172,16 +181,18 @@ const Head = ({ headers, chosen, count, onAll }: HeadProps) => (
   <thead className="sticky top-0 z-10 bg-ground text-left text-xs text-muted">
     <tr className="h-8 border-b border-line [&>th]:font-normal" aria-rowindex={1}>
       <th className="pl-4">
-        <input
-          type="checkbox"
-          aria-label={tableWords.chooseAll}
-          className="block h-4 w-4 accent-muted"
-          checked={count > 0 && chosen === count}
-          ref={(box) => {
-            if (box) box.indeterminate = chosen > 0 && chosen < count;
-          }}
-          onChange={(event) => onAll(event.target.checked)}
-        />
+        <label className="flex items-center">
+          <input
+            type="checkbox"
+            aria-label={tableWords.chooseAll}
+            className="block h-4 w-4 accent-muted"
+            checked={count > 0 && chosen === count}
+            ref={(box) => {
+              if (box) box.indeterminate = chosen > 0 && chosen < count;
+            }}
+            onChange={(event) => onAll(event.target.checked)}
+          />
+        </label>
       </th>
       {headers.map(({ id, column }) => {
         const way = column.getCanSort() ? column.getIsSorted() : false;
@@ -229,5 +240,5 @@ const widthOf = ({ hidden, poster }: TableView): number =>
         (id === 'picture'
           ? posterSizes[poster][0] + 14
           : (columnWidths[id] ?? leastWidths[id as keyof typeof leastWidths])),
-      36,
+      choosing,
     );

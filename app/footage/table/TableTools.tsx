@@ -92,8 +92,7 @@ export function TableTools({ text, onText, show, onShow, view, onView }: TableTo
   );
 }
 
-const itemLook =
-  'flex items-center rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line pointer-coarse:min-h-11';
+const itemLook = 'flex items-center rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-line';
 
 const Tick = () => (
   <DropdownMenu.ItemIndicator className="ml-auto" aria-hidden>

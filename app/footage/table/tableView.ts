@@ -19,7 +19,7 @@ const usuallyHidden: readonly ColumnId[] = ['bin', 'recorded', 'added', 'size', 
 /** Pixels that a column takes; those that are not here share what is left, with this at least. */
 export const columnWidths: Partial<Record<ColumnId, number>> = {
   length: 80,
-  format: 160,
+  format: 140,
   bin: 130,
   recorded: 150,
   added: 150,
@@ -28,7 +28,7 @@ export const columnWidths: Partial<Record<ColumnId, number>> = {
   talk: 68,
   shaky: 76,
 };
-export const leastWidths = { name: 220, read: 260 } as const;
+export const leastWidths = { name: 200, read: 236 } as const;
 
 /** Width and height of the pictures, in pixels. */
 export const posterSizes = { small: [64, 36], medium: [96, 54], large: [192, 108] } as const;

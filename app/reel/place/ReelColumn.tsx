@@ -1,5 +1,5 @@
 import { FramePanel } from '../../shorts/FramePanel';
-import { Column } from '../../ui/Column';
+import { Column, type Below } from '../../ui/Column';
 import { CutFrames } from '../CutFrames';
 import { LookPanel } from '../LookPanel';
 import { PiecePanel } from '../PiecePanel';
@@ -10,7 +10,6 @@ import { TitlesPanel } from '../TitlesPanel';
 import { VersionsPanel } from '../VersionsPanel';
 import { ViewingPanel } from '../ViewingPanel';
 import type { ReelPlace, Which } from './useReelPlace';
-import type { Below } from './useRoomBelow';
 
 const tabs: [string, string][] = [
   ['piece', 'Piece'],
@@ -26,16 +25,15 @@ const tabs: [string, string][] = [
 /** The viewer of the reel that has the keys, and below it what can be changed about it. */
 export function ReelColumn({ place, below }: { place: ReelPlace; below: Below | null }) {
   return (
-    <Column>
-      {/* It stays where it is in the document: a picture that is put elsewhere would load anew. */}
-      <div
-        className={below ? 'absolute right-full' : 'shrink-0'}
-        style={below ?? undefined}
-        data-picture={below ? 'below' : 'beside'}
-      >
-        <View place={place} which="lower" below={below} />
-        <View place={place} which="upper" below={null} />
-      </div>
+    <Column
+      below={below}
+      picture={
+        <>
+          <View place={place} which="lower" below={below} />
+          <View place={place} which="upper" below={null} />
+        </>
+      }
+    >
       <Column.Tabs value={place.tab} onChange={place.setTab} tabs={tabs}>
         <Panel place={place} />
       </Column.Tabs>

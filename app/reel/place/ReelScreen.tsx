@@ -73,7 +73,7 @@ function Above({ place }: { place: ReelPlace }) {
   const { upper, which, nameAbove, putAbove } = place;
   return (
     <Pane place={place} which="upper" label={`Above: ${nameAbove}`} className="border-b border-b-line">
-      <div className="flex h-11 shrink-0 items-center gap-3 px-4">
+      <div className="flex min-h-11 shrink-0 items-center gap-3 px-4">
         <h2 className="truncate text-base font-semibold">{nameAbove}</h2>
         <span className="tabular whitespace-nowrap text-muted">{formatClock(upper.total, true)}</span>
         <KeysHere here={which === 'upper'} />

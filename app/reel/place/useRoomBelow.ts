@@ -1,13 +1,7 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import type { Below } from '../../ui/Column';
 import { useColumnWidth } from '../../ui/useColumnWidth';
 import { fitsBelow } from './roomBelow';
-
-/** Where the picture lies instead of in the column, in pixels of the place. */
-export interface Below {
-  top: number;
-  width: number;
-  height: number;
-}
 
 /**
  * Whether the picture takes the room that a short reel leaves, and where that is.
@@ -33,6 +27,11 @@ export function useRoomBelow(
       return setBelow(null);
     }
     const measure = () => {
+      // On a narrow screen the column lies below the page.
+      if (getComputedStyle(place).flexDirection === 'column') {
+        isThere.current = false;
+        return setBelow(null);
+      }
       const { paddingTop, paddingBottom } = getComputedStyle(strips);
       // Before and after the pieces there is a head, and what is proposed or refused.
       const others = [...strips.parentElement!.children].reduce(

@@ -41,7 +41,7 @@ function Way({ way: { id, name, says }, choice, aside, children }: WayProps) {
   const isTicked = choice.chosen.some((each) => each.id === id);
   return (
     <div className="flex items-center rounded px-1.5 hover:bg-line/40">
-      <label className="flex h-7 min-w-0 flex-1 items-center gap-2" title={says}>
+      <label className="flex min-h-7 min-w-0 flex-1 items-center gap-2" title={says}>
         <input type="checkbox" checked={isTicked} onChange={(event) => choice.tick(id, event.target.checked)} />
         <span className="truncate">{name}</span>
         <span className="tabular ml-auto whitespace-nowrap pl-2 text-xs text-muted">{aside}</span>
