@@ -64,7 +64,11 @@ test('a highlight reel from own files to a downloaded film: three decisions', as
   await page.locator('main li a').first().click();
   await expect(page.getByText(/Picked: \d+ of 100/)).toBeVisible();
   await page.getByRole('link', { name: /2 films and 1 photo/ }).click();
-  await expect(projects(page).filter({ hasText: /2 films and 1 photo, \d+ \w+ \d{4}/ }).first()).toBeVisible();
+  await expect(
+    projects(page)
+      .filter({ hasText: /2 films and 1 photo, \d+ \w+ \d{4}/ })
+      .first(),
+  ).toBeVisible();
 });
 
 test('files are dropped first, and become shorts; asked again, it leads to them', async ({ page }) => {

@@ -331,7 +331,7 @@ test('two cameras in step: every piece of the steady reel stays in its place', a
   await expect(row).not.toContainText('begins at');
 });
 
-test('axe finds nothing on any screen', async ({ page }) => {
+test('axe finds nothing on any screen, dark or light', async ({ page }) => {
   const reel = async () => {
     await page.goto(`${demo}/reels`);
     return (await page.locator('main li a').first().getAttribute('href'))!;
@@ -364,5 +364,9 @@ test('axe finds nothing on any screen', async ({ page }) => {
     await expect(page.locator('main')).toBeVisible();
     await settled(page);
     expect.soft(await axeFinds(page), screen).toEqual([]);
+    // What the shade changes is colours alone.
+    await page.evaluate(() => void (document.documentElement.dataset.shade = 'light'));
+    await page.waitForTimeout(200);
+    expect.soft(await axeFinds(page, ['color-contrast']), `${screen}, light`).toEqual([]);
   }
 });

@@ -99,14 +99,16 @@ export const unsaved = (page: Page): Promise<number> =>
 
 const axe = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 /** What axe finds wrong with a screen as it stands, each with up to three places. */
-export async function axeFinds(page: Page): Promise<string[]> {
+export async function axeFinds(page: Page, rules?: readonly string[]): Promise<string[]> {
   await page.addScriptTag({ path: axe });
-  return page.evaluate(async () => {
+  return page.evaluate(async (only) => {
     const { violations } = await (
       window as unknown as {
-        axe: { run(): Promise<{ violations: { id: string; help: string; nodes: { html: string }[] }[] }> };
+        axe: {
+          run(options: object): Promise<{ violations: { id: string; help: string; nodes: { html: string }[] }[] }>;
+        };
       }
-    ).axe.run();
+    ).axe.run(only ? { runOnly: only } : {});
     return violations.map(
       (each) =>
         `${each.id}: ${each.help}: ${each.nodes
@@ -114,5 +116,5 @@ export async function axeFinds(page: Page): Promise<string[]> {
           .map((node) => node.html.slice(0, 140))
           .join(' | ')}`,
     );
-  });
+  }, rules);
 }

@@ -1,6 +1,6 @@
 import { Upload } from 'lucide-react';
 import { useState, type DragEvent } from 'react';
-import { useFetcher, useOutletContext, useSearchParams } from 'react-router';
+import { useFetcher, useOutletContext } from 'react-router';
 import { changeFootage, showFootage } from '#usecases/footage';
 import type { ProjectData } from '#usecases/projects';
 import { BinList } from '../footage/BinList';
@@ -20,6 +20,7 @@ import { useUploads } from '../footage/useUploads';
 import { keySets } from '../keys';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import { KeySheet } from '../ui/KeySheet';
+import { useAddressValues } from '../ui/useAddressValues';
 import { useShortcuts } from '../ui/useShortcuts';
 import type { Route } from './+types/footage';
 
@@ -35,7 +36,7 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
   const { items } = useOutletContext<ProjectData>();
   const { bins, takenOut, pace, hasHere, tables, split } = loaderData;
   const [asked, setAsked] = useState<AskedOfChosen | null>(null);
-  const [search, setSearch] = useSearchParams();
+  const [search, set] = useAddressValues();
   const bin = search.get('bin');
   const { queue, lines, total, brokenOff } = useUploads(params.projectId);
   const [passedOver, setPassedOver] = useState(0);
@@ -44,15 +45,6 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
   useShortcuts({ help: () => setHelp(true) });
   const fetcher = useFetcher();
   const open = bins.find((each) => each.id === bin) ?? null;
-  const set = (name: string, value: string | null) =>
-    setSearch(
-      (now) => {
-        if (value) now.set(name, value);
-        else now.delete(name);
-        return now;
-      },
-      { replace: name === 'find', preventScrollReset: true },
-    );
   const table = useFootageTable({
     projectId: params.projectId,
     items,
