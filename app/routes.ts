@@ -62,4 +62,5 @@ export default [
   route('media/:mediaId/words', 'routes/mediaWords.ts'),
   route('media/:mediaId/sheets/:sheet', 'routes/mediaSheet.ts'),
   route('outputs/:renderId', 'routes/outputFile.ts'),
+  route('outputs/:renderId/captions', 'routes/outputCaptions.ts'),
 ] satisfies RouteConfig;

@@ -3,12 +3,15 @@ import type { Coding } from '#core/reel';
 import { database } from './db';
 import { outputPresets } from './schema';
 
-export const listPresets = () =>
-  database()
+export async function listPresets() {
+  const rows = await database()
     .select({ id: outputPresets.id, name: outputPresets.name, coding: outputPresets.coding })
     .from(outputPresets)
     .where(isNull(outputPresets.removedAt))
     .orderBy(asc(outputPresets.createdAt));
+  // Those that were kept before captions could be beside have them in the picture.
+  return rows.map(({ coding, ...row }) => ({ ...row, coding: { ...coding, captions: coding.captions ?? 'burnt' } }));
+}
 
 /** @returns its id */
 export async function addPreset(name: string, coding: Coding): Promise<string> {

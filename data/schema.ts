@@ -29,7 +29,7 @@ import {
 } from '#core/moments';
 import type { FaceSample, ObjectSample, PictureCoding } from '#core/picture';
 import type { LoudnessSummary, ReadingRules, ReadingSummary } from '#core/readings';
-import type { Coding, HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
+import type { CaptionWay, Coding, HouseStyle, OutputFormat, Quality, Reel, ReelCommand, Shape } from '#core/reel';
 import type { Montage } from '#core/montage';
 import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
 import type { HeardChannel, MusicHearing, SoundChoice, SoundTrack } from '#core/sound';
@@ -547,6 +547,7 @@ export const renders = pgTable('renders', {
   size: bigint('size', { mode: 'number' }),
   format: text('format').$type<OutputFormat>().notNull().default('mp4'),
   quality: text('quality').$type<Quality>().notNull().default('good'),
+  captions: text('captions').$type<CaptionWay>().notNull().default('burnt'),
   /** Frames of the reel; all when null. */
   range: jsonb('range').$type<{ start: number; end: number }>(),
   /** Measured in the finished file (EBU R 128). */

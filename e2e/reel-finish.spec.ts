@@ -265,14 +265,20 @@ test('several files at once, one of them by a preset of one’s own', async ({ p
   await page.keyboard.press('Enter');
   const own = files.getByRole('checkbox', { name: /^Village screen/ });
   await expect(own).toBeChecked();
+  // A small picture with its captions beside it.
+  await page.getByLabel('Captions').selectOption('beside');
+  await expect(files.getByRole('checkbox', { name: /^As set below/ })).toBeChecked();
   await files.getByRole('checkbox', { name: /^Sound only/ }).check();
   await expect(page.getByLabel('Quality')).toHaveCount(0);
   await expect(page.getByLabel('Named')).toHaveValue('{reel}, {for}');
   await expect(page.getByTestId('estimate')).toContainText('about');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page).toHaveURL(/outputs/);
-  for (const name of [/, Village screen/, /, Sound only/])
+  for (const name of [/, MP4/, /, Sound only/])
     await expect(page.getByRole('row', { name }).first()).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  const captions = page.waitForEvent('download');
+  await page.getByRole('row', { name: /, MP4/ }).first().getByRole('link', { name: 'SRT' }).click();
+  expect(readFileSync(await (await captions).path(), 'utf8')).toMatch(/^1\n00:00:\d\d,\d{3} --> 00:00:\d\d,\d{3}\n\S/);
   // It is there for the next reel, and goes away with a way back.
   await page.goBack();
   await page.getByRole('button', { name: 'Render' }).click();

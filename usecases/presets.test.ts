@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closeDatabase, migrateDatabase } from '#data/db';
+import { addPreset } from '#data/presets';
 import { changePreset, showPresets } from './presets';
 
 describe.skipIf(!process.env.DATABASE_URL)('presets for files', () => {
@@ -19,7 +20,7 @@ describe.skipIf(!process.env.DATABASE_URL)('presets for files', () => {
         presets: expect.arrayContaining([
           expect.objectContaining({
             name: 'Village screen',
-            coding: { format: 'mp4', quality: 'draft', lines: 480 },
+            coding: { format: 'mp4', quality: 'draft', lines: 480, captions: 'burnt' },
           }),
         ]) as unknown,
       },
@@ -30,11 +31,18 @@ describe.skipIf(!process.env.DATABASE_URL)('presets for files', () => {
     await changePreset({ intent: 'restore', id });
     expect(await names()).toContain('Village screen');
   });
+  it('those that were kept before captions could lie beside a film have them in the picture', async () => {
+    const old = { format: 'mp4', quality: 'good', lines: 360 } as Parameters<typeof addPreset>[1];
+    const id = await addPreset('As it was', old);
+    const shown = await showPresets();
+    expect(shown.ok && shown.value.presets.find((each) => each.id === id)!.coding.captions).toBe('burnt');
+  });
   it.each([
     ['  ', {}, /1 to 60 letters/],
     ['Tall', { format: 'avi' }, /Choose a format/],
     ['Tall', { lines: 9000 }, /at most 2160/],
     ['Tall', { quality: 'any' }, /Choose a quality/],
+    ['Tall', { captions: 'sung' }, /Captions are burnt in/],
   ])('%j with %j is refused with a sentence', async (name, more, sentence) => {
     const before = await names();
     expect(await keep(name, more)).toMatchObject({ ok: false, sentence: expect.stringMatching(sentence) as string });

@@ -26,11 +26,11 @@ export async function changePreset(given: unknown): Promise<Result<{ id: string 
     await setPresetRemoved(id!, intent === 'remove');
     return done({ id: id! });
   }
-  const { name, format, quality, lines } = preset!;
+  const { name, format, quality, lines, captions } = preset!;
   const known = await listPresets();
   if (known.some((each) => each.name.toLocaleLowerCase() === name.toLocaleLowerCase()))
     return refused(`There is a preset “${name}” already. Give it another name.`, 'name');
   if (known.length >= mostPresets)
     return refused(`There are ${mostPresets} presets already. Take one away first.`, 'name');
-  return done({ id: await addPreset(name, { format, quality, lines: lines ?? null }) });
+  return done({ id: await addPreset(name, { format, quality, lines: lines ?? null, captions }) });
 }

@@ -17,6 +17,7 @@ import { shownRenders } from '#data/viewings';
 import { RenderDto } from './forms/reelDto';
 import { listPostLines } from './posts';
 import { openProject } from './openProject';
+import { showOutputCaptions } from './outputCaptions';
 import { openReelOf } from './openReel';
 import { done, missing, nothingMore, refused, type Result, type ValueOf } from './result';
 import { check } from './validate';
@@ -48,6 +49,7 @@ export async function showOutputs(projectId: string) {
       peakDb: render.truePeakDb,
       createdAt: render.createdAt,
       ready: Boolean(render.storageKey),
+      captions: render.captions,
       /** Whether others see it under a link. */
       isUnderLink: shown.has(render.id),
       task: task && {
@@ -77,13 +79,13 @@ export async function renderReel(projectId: string, reelId: string, given: unkno
       return refused(`This picture would be larger than ${largestSide} pixels. Choose fewer lines.`, 'lines');
     const stretches = stretchesOf(reel.document, file, checked.value.pieces && file.format !== 'png');
     if (!stretches.ok) return stretches;
-    const { format, quality, purpose } = file;
+    const { format, quality, purpose, captions } = file;
     const names = fileNames(
       stretches.value.map(({ title }) => ({ title, reel: reel.document.name, purpose })),
       checked.value.pattern,
     );
     stretches.value.forEach(({ range }, index) =>
-      renders.push(newRender(reel, { name: names[index]!, range, ...size, format, quality })),
+      renders.push(newRender(reel, { name: names[index]!, range, ...size, format, quality, captions })),
     );
   }
   const [twice] = clashes(renders.map(({ name, format }) => `${name}.${format}`));
@@ -127,7 +129,7 @@ function piecesOf(reel: Reel): Stretch[] {
 /** A file of a reel as it is put into the queue. */
 export const newRender = (
   { id, projectId, head, document }: Pick<OpenReel, 'id' | 'projectId' | 'head' | 'document'>,
-  file: Pick<NewRender, 'name' | 'range' | 'width' | 'height' | 'format' | 'quality'>,
+  file: Pick<NewRender, 'name' | 'range' | 'width' | 'height' | 'format' | 'quality' | 'captions'>,
 ): NewRender => ({
   projectId,
   reelId: id,
@@ -193,12 +195,12 @@ export async function findOutput(renderId: string): Promise<Result<{ key: string
   return done({ key: render.storageKey, name: `${render.name}.${render.format}` });
 }
 
-/** Finished files for one archive: those that are named, or all. Names that stand twice get a number. */
+/** Finished files for one archive, with the captions beside them: those that are named, or all. Names that stand twice get a number. */
 export async function collectOutputs(projectId: string, ids: readonly string[] | null) {
   const project = await openProject(projectId);
   if (!project.ok) return project;
-  const ready = (await listRenders(projectId)).flatMap(({ render: { id, name, format, storageKey } }) =>
-    storageKey && (ids === null || ids.includes(id)) ? [{ name, format, key: storageKey }] : [],
+  const ready = (await listRenders(projectId)).flatMap(({ render: { id, name, format, captions, storageKey } }) =>
+    storageKey && (ids === null || ids.includes(id)) ? [{ id, name, format, captions, key: storageKey }] : [],
   );
   if (ready.length === 0) return missing('None of these files is finished.');
   const used = new Map<string, number>();
@@ -206,11 +208,21 @@ export async function collectOutputs(projectId: string, ids: readonly string[] |
     ready.map(({ name }) => ({ title: name })),
     '{title}',
   );
-  const files = ready.map(({ format, key }, index) => {
+  const files = ready.map(({ id, format, captions, key }, index) => {
     const name = names[index]!;
     const before = used.get(`${name}.${format}`.toLowerCase()) ?? 0;
     used.set(`${name}.${format}`.toLowerCase(), before + 1);
-    return { key, name: `${name}${before ? ` (${before + 1})` : ''}.${format}` };
+    const stem = `${name}${before ? ` (${before + 1})` : ''}`;
+    return { id, key, stem, name: `${stem}.${format}`, captions };
   });
-  return done({ name: `${project.value.name}, outputs.zip`, files });
+  const texts: { name: string; text: string }[] = [];
+  for (const { id, stem, captions } of files) {
+    const beside = captions === 'beside' ? await showOutputCaptions(id) : null;
+    if (beside?.ok && beside.value.text) texts.push({ name: `${stem}.srt`, text: beside.value.text });
+  }
+  return done({
+    name: `${project.value.name}, outputs.zip`,
+    files: files.map(({ key, name }) => ({ key, name })),
+    texts,
+  });
 }

@@ -19,6 +19,7 @@ const output: OutputLine = {
   peakDb: -1.2,
   createdAt: new Date('2026-06-06T10:00:00Z'),
   ready: true,
+  captions: 'burnt',
   isUnderLink: false,
   task: null,
 };
@@ -53,6 +54,10 @@ describe('a finished file, or one that is being made', () => {
     expect(show({})).toEqual({ state: 'ready', actions: ['Delete this output', ' Download'] });
     expect(screen.getByText('-16.0 LUFS, -1.2 dBTP')).toBeTruthy();
     expect(screen.getByRole('link').getAttribute('href')).toBe('/outputs/o?download');
+  });
+  it('has its captions beside it where that was wished', () => {
+    expect(show({ captions: 'beside' }).actions).toEqual(['Delete this output', ' Download', ' SRT']);
+    expect(screen.getByRole('link', { name: /SRT/ }).getAttribute('href')).toBe('/outputs/o/captions');
   });
   it('can be dragged to a folder: by type, name and address', () => {
     show({});

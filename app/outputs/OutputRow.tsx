@@ -1,4 +1,4 @@
-import { Download, RotateCcw, X } from 'lucide-react';
+import { Captions, Download, RotateCcw, X } from 'lucide-react';
 import { useState } from 'react';
 import { useFetcher, useNavigate, useSubmit } from 'react-router';
 import type { OutputFormat } from '#core/reel';
@@ -158,6 +158,16 @@ function Actions({ render, state, actions, isAsking, onAsk }: ActionsProps) {
           className="inline-flex h-7 items-center gap-1.5 rounded-md bg-lamp px-2.5 font-semibold text-onlamp"
         >
           <Download size={15} aria-hidden /> Download
+        </a>
+      )}
+      {render.ready && render.captions === 'beside' && (
+        <a
+          href={`/outputs/${render.id}/captions`}
+          download
+          title="Captions of this file, as SRT; with what was corrected since"
+          className="inline-flex h-7 items-center gap-1.5 rounded-md border border-line px-2.5 hover:bg-line/60"
+        >
+          <Captions size={15} aria-hidden /> SRT
         </a>
       )}
       {isActive(state) && (

@@ -16,6 +16,7 @@ export async function loader({ params, request }: Route.LoaderArgs) {
     // Films do not get smaller by packing.
     if (path !== null) zip.addFile(path, name, { compress: false });
   }
+  for (const { name, text } of collected.value.texts) zip.addBuffer(Buffer.from(text), name);
   zip.end();
   const out = new PassThrough();
   zip.outputStream.pipe(out);

@@ -42,6 +42,12 @@ export const captionCues = (words: readonly HeardWord[], letters = 2 * rowLetter
     ...(own[0]?.speaker === undefined ? {} : { speaker: own[0].speaker }),
   }));
 
+/** Those that are seen in a stretch, at their times in it; what begins before it or goes on after it is cut. In seconds. */
+export const cuesBetween = (cues: readonly Cue[], from: number, to: number): Cue[] =>
+  cues
+    .filter(({ start, end }) => end > from && start < to)
+    .map((cue) => ({ ...cue, start: Math.max(cue.start, from) - from, end: Math.min(cue.end, to) - from }));
+
 /** In two rows of about the same length when one is too short. */
 function inRows(text: string): string {
   if (text.length <= rowLetters) return text;

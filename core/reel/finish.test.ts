@@ -236,9 +236,9 @@ describe('outputs', () => {
   });
   it('a purpose says format, quality and lines: no larger than the reel, and small enough for mail', () => {
     const reel = { ...start(), size: { width: 1920, height: 1080 } };
-    expect(outputFor('web', reel)).toEqual({ format: 'mp4', quality: 'good', lines: null });
+    expect(outputFor('web', reel)).toEqual({ format: 'mp4', quality: 'good', lines: null, captions: 'burnt' });
     expect(outputFor('web', { ...reel, size: { width: 2160, height: 3840 } }).lines).toBe(1080);
-    expect(outputFor('master', reel)).toEqual({ format: 'mp4', quality: 'best', lines: null });
+    expect(outputFor('master', reel)).toEqual({ format: 'mp4', quality: 'best', lines: null, captions: 'beside' });
     expect(outputFor('proof', reel)).toMatchObject({ quality: 'draft', lines: 480 });
     expect(outputFor('sound', reel).format).toBe('wav');
     const long = (minutes: number) => {

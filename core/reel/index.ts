@@ -64,6 +64,8 @@ export {
   titleTravel,
 } from './titles';
 export {
+  captionWays,
+  type CaptionWay,
   type Coding,
   type OutputFormat,
   type Quality,

@@ -71,12 +71,18 @@ const movingFrames = (reel: Reel): number =>
     return steady || move || crops ? sum + item.frames : sum;
   }, 0);
 
+/** What becomes of the captions: in the picture, a file beside it, or left away. */
+export const captionWays = ['burnt', 'beside', 'none'] as const;
+/** One of the ways. */
+export type CaptionWay = (typeof captionWays)[number];
+
 /** As what a file is made. */
 export interface Coding {
   format: OutputFormat;
   quality: Quality;
   /** Of the shorter side; null for those of the reel. */
   lines: number | null;
+  captions: CaptionWay;
 }
 
 /** The same shape with so many lines at the shorter side, in even numbers as encoders want them. */
@@ -88,7 +94,9 @@ export function scaledSize({ width, height }: Reel['size'], lines: number | null
 
 /** Whether two ways make the same file of a reel. @param own lines of its shorter side */
 export const sameCoding = (a: Coding, b: Coding, own: number): boolean =>
-  a.format === b.format && (a.format === 'wav' || (a.quality === b.quality && (a.lines ?? own) === (b.lines ?? own)));
+  a.format === b.format &&
+  (a.format === 'wav' ||
+    (a.quality === b.quality && (a.lines ?? own) === (b.lines ?? own) && a.captions === b.captions));
 
 /** A file as it is asked for. */
 export interface Wanted {
@@ -147,7 +155,7 @@ export type Purpose = (typeof purposes)[number];
 /** For the screens: what each is called, and what it gives. */
 export const purposeNames: Readonly<Record<Purpose, { name: string; says: string }>> = {
   web: { name: 'Web and phones', says: 'plays everywhere' },
-  master: { name: 'Master', says: 'the full picture, as good as can be' },
+  master: { name: 'Master', says: 'the full picture, as good as can be; captions beside it' },
   mail: { name: 'Mail and chat', says: 'at most 20 MB' },
   proof: { name: 'Proof', says: 'quick and small, to look at' },
   sound: { name: 'Sound only', says: 'uncompressed' },
@@ -164,13 +172,13 @@ export function outputFor(purpose: Purpose, reel: Reel): Coding {
   const atMost = (lines: number) => (lines < own ? lines : null);
   switch (purpose) {
     case 'web':
-      return { format: 'mp4', quality: 'good', lines: atMost(1080) };
+      return { format: 'mp4', quality: 'good', lines: atMost(1080), captions: 'burnt' };
     case 'master':
-      return { format: 'mp4', quality: 'best', lines: null };
+      return { format: 'mp4', quality: 'best', lines: null, captions: 'beside' };
     case 'proof':
-      return { format: 'mp4', quality: 'draft', lines: atMost(480) };
+      return { format: 'mp4', quality: 'draft', lines: atMost(480), captions: 'burnt' };
     case 'sound':
-      return { format: 'wav', quality: 'good', lines: null };
+      return { format: 'wav', quality: 'good', lines: null, captions: 'none' };
     case 'mail': {
       const bytes = (lines: number) => {
         const scale = Math.min(1, lines / own);
@@ -181,6 +189,7 @@ export function outputFor(purpose: Purpose, reel: Reel): Coding {
         format: 'mp4',
         quality: 'good',
         lines: atMost(mailedLines.find((lines) => bytes(lines) <= mostMailed) ?? 240),
+        captions: 'burnt',
       };
     }
   }

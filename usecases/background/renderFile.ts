@@ -21,7 +21,8 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
   const render = await findRender(task.subject);
   const revision = render && (await loadRevision(render.reelId, render.revision));
   if (!render || !revision) throw new MediaError('The reel was deleted before it could be rendered.');
-  const reel = revision.document;
+  const { captions, ...bare } = revision.document;
+  const reel: Reel = captions && render.captions === 'burnt' ? { ...bare, captions } : bare;
   const sources = new Map<string, RenderSource>();
   for (const media of [
     ...clipsOf(reel).map((clip) => clip.media),

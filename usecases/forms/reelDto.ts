@@ -22,7 +22,7 @@ import {
   type ValidatorConstraintInterface,
 } from 'class-validator';
 import { trimmed } from '#core/checks';
-import { outputFormats, qualities, type OutputFormat, type Quality } from '#core/reel';
+import { captionWays, outputFormats, qualities, type CaptionWay, type OutputFormat, type Quality } from '#core/reel';
 
 @ValidatorConstraint({ name: 'onething' })
 class OneThing implements ValidatorConstraintInterface {
@@ -54,6 +54,8 @@ class CodingDto {
   @Min(90, { message: 'A picture has at least 90 lines.' })
   @Max(2160, { message: 'A picture has at most 2160 lines.' })
   lines?: number | null;
+  @IsIn(captionWays, { message: 'Captions are burnt in, beside the file, or left away.' }) captions: CaptionWay =
+    'burnt';
 }
 
 class RenderFileDto extends CodingDto {

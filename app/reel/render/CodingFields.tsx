@@ -1,5 +1,14 @@
 import { useState } from 'react';
-import { formatNames, outputFormats, scaledSize, type Coding, type OutputFormat, type Reel } from '#core/reel';
+import {
+  captionWays,
+  formatNames,
+  outputFormats,
+  scaledSize,
+  type CaptionWay,
+  type Coding,
+  type OutputFormat,
+  type Reel,
+} from '#core/reel';
 import { Button, inputLook } from '../../ui/controls';
 import { QualityField } from '../QualityField';
 import { renderWords as words } from './renderWords';
@@ -10,7 +19,7 @@ interface CodingFieldsProps {
   onChange(coding: Coding): void;
 }
 
-/** As what a file is made: format, quality, resolution. */
+/** As what a file is made: format, quality, resolution, captions. */
 export function CodingFields({ coding, reel, onChange }: CodingFieldsProps) {
   const { format, quality, lines } = coding;
   return (
@@ -34,6 +43,22 @@ export function CodingFields({ coding, reel, onChange }: CodingFieldsProps) {
       )}
       {format !== 'wav' && (
         <ResolutionField size={reel.size} lines={lines} onLines={(next) => onChange({ ...coding, lines: next })} />
+      )}
+      {(format === 'mp4' || format === 'webm') && (
+        <label className="flex items-center justify-between">
+          {words.captions}
+          <select
+            className={`${inputLook} !h-7 w-56`}
+            value={coding.captions}
+            onChange={(event) => onChange({ ...coding, captions: event.target.value as CaptionWay })}
+          >
+            {captionWays.map((each) => (
+              <option key={each} value={each}>
+                {words.captionWays[each]}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
     </>
   );

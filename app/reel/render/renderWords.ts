@@ -1,3 +1,5 @@
+import type { CaptionWay } from '#core/reel';
+
 /** What an editor reads where a reel is made into files. */
 export const renderWords = {
   render: 'Render',
@@ -12,6 +14,8 @@ export const renderWords = {
   undo: 'Undo',
   format: 'Format',
   resolution: 'Resolution',
+  captions: 'Captions',
+  captionWays: { burnt: 'burnt in', beside: 'beside, as SRT', none: 'none' } satisfies Record<CaptionWay, string>,
   range: 'Range',
   whole: 'the whole reel',
   fromPlayhead: 'from the playhead on',

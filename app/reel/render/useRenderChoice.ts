@@ -14,7 +14,7 @@ export interface FileWay {
 
 /** The way that is set by hand. */
 export const byHand = 'by hand';
-const nothingSet: Coding = { format: 'mp4', quality: 'good', lines: null };
+const nothingSet: Coding = { format: 'mp4', quality: 'good', lines: null, captions: 'burnt' };
 
 /** Ways to make files of a reel, and which of them are ticked. */
 export function useRenderChoice(reel: Reel | null, presets: readonly Preset[]) {

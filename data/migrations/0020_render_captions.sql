@@ -1,0 +1,1 @@
+ALTER TABLE "renders" ADD COLUMN "captions" text DEFAULT 'burnt' NOT NULL;
