@@ -64,6 +64,8 @@ export default function Root() {
       <Toaster
         theme={useShade()}
         position="bottom-left"
+        // Over the buttons of a player, not on them.
+        offset={{ bottom: 52, left: 16 }}
         toastOptions={{
           style: {
             background: 'var(--color-raised)',

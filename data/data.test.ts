@@ -138,7 +138,8 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
       },
     };
     await saveReading(reading);
-    await saveReading(reading);
+    // Stored again, and by several at once, as by a worker that was taken for dead.
+    await Promise.all(Array.from({ length: 6 }, () => saveReading(reading)));
     expect((await loadRaw(key))!.traces.get('camera.dx')!.values).toEqual(values);
     const derived = (await loadDerived(key))!;
     for (const name of displayTraceNames) expect(derived.traces[name].length).toBe(30);

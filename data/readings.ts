@@ -145,6 +145,8 @@ export async function saveReading(reading: NewReading): Promise<void> {
 }
 
 async function forget(tx: Database, key: ReadingKey, version: number) {
+  // Two workers may have read the same: one after the other stores it, the later one stays.
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${key.hash}))`);
   await tx.delete(readings).where(ofReading(readings, key, version));
   await tx.delete(traces).where(ofReading(traces, key, version));
   await tx.delete(runs).where(ofReading(runs, key, version));

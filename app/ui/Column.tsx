@@ -95,13 +95,13 @@ Column.Tabs = function ColumnTabs({
   return (
     <Tabs.Root value={value} onValueChange={onChange} className="flex min-h-0 flex-1 flex-col">
       <Tabs.List
-        className={`flex h-9 shrink-0 items-stretch overflow-x-auto border-b pointer-coarse:h-11 border-line px-4 ${tabs.length > 6 ? 'justify-between gap-2.5' : 'gap-5'}`}
+        className={`flex h-9 shrink-0 items-stretch overflow-x-auto border-b pointer-coarse:h-11 border-line px-4 ${tabs.length > 6 ? 'justify-between gap-1' : 'gap-5'}`}
       >
         {tabs.map(([key, label]) => (
           <Tabs.Trigger
             key={key}
             value={key}
-            className="text-sm text-muted hover:text-text data-[state=active]:font-semibold data-[state=active]:text-text"
+            className="text-sm text-muted -outline-offset-2 hover:text-text data-[state=active]:font-semibold data-[state=active]:text-text"
           >
             {label}
           </Tabs.Trigger>

@@ -31,7 +31,7 @@ export function TableTools({ text, onText, show, onShow, view, onView }: TableTo
       </label>
       <select
         aria-label={tableWords.show}
-        className={`${inputLook} !h-[30px]`}
+        className={`${inputLook} !h-[30px] w-40`}
         value={show}
         onChange={(event) => onShow(event.target.value)}
       >
