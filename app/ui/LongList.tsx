@@ -1,7 +1,7 @@
 import { useRef, type ReactNode } from 'react';
 import { useVirtualList, type VirtualListOptions } from './useVirtualList';
 
-interface LongListProps<Item> extends Omit<VirtualListOptions, 'count' | 'keyOf' | 'covered'> {
+interface LongListProps<Item> extends Omit<VirtualListOptions, 'count' | 'keyOf' | 'covered' | 'whole'> {
   items: readonly Item[];
   keyOf(item: Item): string | number;
   label?: string;

@@ -14,6 +14,8 @@ export interface VirtualListOptions {
   held?: number;
   /** Pixels at the top of the scroller that something lies over. */
   covered?: number;
+  /** A list of at most so many is there whole, so that the browser's own search finds all of it. */
+  whole?: number;
 }
 
 /**
@@ -22,7 +24,7 @@ export interface VirtualListOptions {
  */
 export function useVirtualList(
   list: RefObject<HTMLElement | null>,
-  { count, keyOf, height, current = -1, align = 'auto', held = -1, covered = 0 }: VirtualListOptions,
+  { count, keyOf, height, current = -1, align = 'auto', held = -1, covered = 0, whole = 0 }: VirtualListOptions,
 ) {
   const [scroller, setScroller] = useState<HTMLElement | null>(null);
   const [above, setAbove] = useState(0);
@@ -43,7 +45,7 @@ export function useVirtualList(
     getScrollElement: () => scroller,
     estimateSize: () => height,
     getItemKey: keyOf,
-    overscan: 8,
+    overscan: count <= whole ? whole : 8,
     scrollMargin: above,
     scrollPaddingStart: covered,
     rangeExtractor: (range) => {

@@ -30,6 +30,8 @@ export interface FootageTableProps {
 }
 
 const headHeight = 33;
+/** A table of so many rows is there whole. */
+const fewRows = 60;
 /** Width of the boxes that choose, in pixels. */
 const choosing = 44;
 
@@ -78,6 +80,7 @@ export function FootageTable({
     current: at,
     held: renaming === null ? at : order.indexOf(renaming),
     covered: headHeight,
+    whole: fewRows,
   });
   const seen = virtual.getVirtualItems();
   const shownColumns = columnIds.filter((id) => !view.hidden.includes(id));
