@@ -6,13 +6,18 @@ const row = (page: Page, name: string) => page.getByRole('row', { name: `Choose 
 
 test('the table: sorted, filtered, looked at otherwise; it stays so after a reload', async ({ page }) => {
   await page.goto(`${demo}/footage`);
+  // What other tests bring in lies in no bin.
+  const bins = page.getByRole('navigation', { name: 'Bins' });
+  await bins.getByRole('button', { name: 'Pieces' }).click();
   await page.getByRole('button', { name: 'Length' }).click();
-  await expect.poll(async () => (await names(page))[0]).toBe('race-day.mp4');
+  await expect.poll(async () => (await names(page))[0]).toBe('walk-to-the-pier.mp4');
   await page.getByLabel('Filter by name').fill('pier WALK');
   await expect.poll(() => names(page)).toEqual(['walk-to-the-pier.mp4']);
-  await page.getByLabel('Filter by name').fill('');
+  await bins.getByRole('button', { name: 'All footage' }).click();
+  await page.getByLabel('Filter by name').fill('builder');
+  await expect.poll(async () => (await names(page)).length).toBeGreaterThan(1);
   await page.getByLabel('Show', { exact: true }).selectOption({ label: 'Only sound and music' });
-  await expect.poll(async () => (await names(page)).length).toBe(3);
+  await expect.poll(() => names(page)).toEqual(['builder-voice.m4a']);
   await page.getByRole('button', { name: 'View' }).click();
   await page.getByRole('menuitemcheckbox', { name: 'Talk' }).click();
   await page.getByRole('menuitemradio', { name: 'Large pictures' }).click();
@@ -20,7 +25,7 @@ test('the table: sorted, filtered, looked at otherwise; it stays so after a relo
   await expect(row(page, 'builder-voice.m4a')).toContainText(/6\d %/);
   await page.reload();
   await expect(row(page, 'builder-voice.m4a')).toContainText(/6\d %/);
-  await expect.poll(async () => (await names(page)).length).toBe(3);
+  await expect.poll(() => names(page)).toEqual(['builder-voice.m4a']);
   await expect(page.getByRole('columnheader', { name: 'Length' })).toHaveAttribute('aria-sort', 'descending');
   await page.getByLabel('Filter by name').fill('nobody');
   await expect(page.getByText('Nothing here fits the filter.')).toBeVisible();
@@ -37,7 +42,7 @@ test('by keys alone: choose, rename, undo, open; by the right button: what can b
   await page.keyboard.press('Shift+ArrowDown');
   await expect(page.getByText('2 chosen')).toBeVisible();
   await page.keyboard.press('Control+a');
-  await expect(page.getByText('19 chosen')).toBeVisible();
+  await expect(page.getByText(`${await page.locator('tr[data-item]').count()} chosen`)).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Bring in files' })).toBeVisible();
 
@@ -87,6 +92,7 @@ test('menus on the page and in a reel do what the keys beside them do; the pictu
   await expect(page).toHaveURL(/reels\/[0-9a-f-]{36}/);
 
   const pieces = page.locator('[data-piece]');
+  await expect(pieces.nth(1)).toBeVisible();
   const count = await pieces.count();
   await pieces.nth(1).click({ button: 'right' });
   await page.getByRole('menuitem', { name: 'Split at the playhead' }).click();
