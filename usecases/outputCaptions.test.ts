@@ -89,7 +89,10 @@ describe.skipIf(!process.env.DATABASE_URL)('captions beside a file', () => {
       await rendered('beside', null, false),
       'nonsense',
     ])
-      expect(await showOutputCaptions(id)).toMatchObject({ ok: false, sentence: expect.stringContaining('no captions beside') as string });
+      expect(await showOutputCaptions(id)).toMatchObject({
+        ok: false,
+        sentence: expect.stringContaining('no captions beside') as string,
+      });
   });
   it('go along in the archive of all files, by the name of their film', async () => {
     const collected = await collectOutputs(project, null);
