@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { Documents, LiveDocument } from './document';
 import { historyOf, type Participant } from './history';
+import { shownKey } from '../keys';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from './saveQueue';
 import type { SaveState } from '../ui/SaveMark';
 
@@ -242,7 +243,7 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
     this.queue!.drop((each) => each.key === sent.key);
     this.show([{ key: sent.key, after: body.value }]);
     toast.warning(
-      `${names[kind]} was changed in another window and is shown as it stands there. Ctrl Z brings yours back.`,
+      `${names[kind]} was changed in another window and is shown as it stands there. ${shownKey('undo')} brings yours back.`,
     );
   }
 }

@@ -2,6 +2,7 @@ import { framesPerSecond, type Rate } from '#core/time';
 import { FormatError, readCarried, writeCarried } from '#core/formats';
 import type { Carried, Clip, Reel, ReelCommand, Segment, sourcesFrom } from '#core/reel';
 import { listOf } from '#core/sentences';
+import { shownKey } from '../keys';
 import { newId } from '../newId';
 
 /** How long a frame is held. */
@@ -66,7 +67,8 @@ export function reelActions({ document, rate, clip, chosen, under, playFrame, so
     },
     /** Inserts the pieces of an OpenTimelineIO text at the playhead. @returns a sentence about what could not be put in */
     paste: (text: string): string | null => {
-      if (!text.trim()) return 'There is nothing on the clipboard. Choose a piece and press Ctrl C first.';
+      if (!text.trim())
+        return `There is nothing on the clipboard. Choose a piece and press ${shownKey('copyPieces')} first.`;
       try {
         const { carried, missing } = readCarried(text, sources, newId);
         const names = listOf(missing.map((name) => `“${name}”`));

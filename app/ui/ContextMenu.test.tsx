@@ -25,7 +25,7 @@ function Pieces() {
           { command: 'split' },
           'line',
           'line',
-          { label: 'Rename', act: () => renamed(id) },
+          { label: 'Rename', act: () => renamed(chosen ?? 'none') },
           { label: 'Delete', isOff: true, act: vi.fn() },
           'line',
         ];
@@ -63,6 +63,24 @@ describe('a menu of the right button', () => {
     open(screen.getByText('duck'));
     expect(screen.getByRole('menuitem', { name: /Split/ }).getAttribute('aria-disabled')).toBe('true');
     expect(screen.getByRole('menuitem', { name: 'Delete' }).getAttribute('aria-disabled')).toBe('true');
+    await take(/Rename/);
+    expect(renamed).toHaveBeenCalledExactlyOnceWith('duck');
+  });
+  it('means what is chosen now, not what was chosen when the button went down', async () => {
+    open(screen.getByText('boat'));
+    await take(/Rename/);
+    open(screen.getByText('duck'));
+    await take(/Rename/);
+    expect(renamed.mock.calls).toEqual([['boat'], ['duck']]);
+  });
+  it('a finger that only taps chooses nothing; one that stays opens it', async () => {
+    const duck = screen.getByText('duck');
+    fireEvent.pointerDown(duck, { pointerType: 'touch', clientX: 5, clientY: 5 });
+    fireEvent.pointerUp(duck, { pointerType: 'touch' });
+    await act(() => new Promise((done) => setTimeout(done, 800)));
+    expect(screen.queryByRole('menu')).toBeNull();
+    fireEvent.pointerDown(duck, { pointerType: 'touch', clientX: 5, clientY: 5 });
+    await act(() => new Promise((done) => setTimeout(done, 800)));
     await take(/Rename/);
     expect(renamed).toHaveBeenCalledExactlyOnceWith('duck');
   });

@@ -2,6 +2,7 @@ import { ContextMenu as Radix } from 'radix-ui';
 import { useRef, useState, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
 import { shortcuts, useShownKey, type Shortcut, type ShortcutName } from '../keys';
+import { useLatest } from './useLatest';
 import { liveCommands } from './useShortcuts';
 
 /** What stands in a menu: a command of the screen, something else that can be done, a menu of its own, or a line between. */
@@ -12,37 +13,56 @@ export type MenuEntry =
   | 'line';
 
 interface ContextMenuProps {
-  /** What can be done with what lies under the pointer; it may be chosen on the way. Nothing leaves the menu to the browser. */
+  /** What can be done with what lies under the pointer; it may be chosen on the way, so it is asked twice. Nothing leaves the menu to the browser. */
   entriesAt(target: Element, at: { clientX: number; clientY: number }): readonly MenuEntry[];
   label: string;
   children: ReactNode;
 }
 
+interface Place {
+  target: Element;
+  clientX: number;
+  clientY: number;
+}
+const placeOf = ({ target, clientX, clientY }: React.MouseEvent): Place => ({
+  target: target as Element,
+  clientX,
+  clientY,
+});
+
 /** The menu of the right button, of a finger that stays, and of the menu key, for everything in one element. */
 export function ContextMenu({ entriesAt, label, children }: ContextMenuProps) {
   const [entries, setEntries] = useState<readonly MenuEntry[]>([]);
-  const isForBrowser = useRef(false);
-  const look = (event: React.MouseEvent | React.PointerEvent) => {
-    const target = event.target as Element;
-    // At once: which commands there are depends on what was chosen just now.
-    flushSync(() => {
-      const found = target.closest('input, textarea, [contenteditable="true"]') ? [] : entriesAt(target, event);
-      isForBrowser.current = found.length === 0;
-      setEntries(found);
-    });
+  const latest = useLatest(entriesAt);
+  /** Where a finger came down; null once it was looked at what lies there. */
+  const touched = useRef<Place | null>(null);
+  /** @returns whether anything can be done there */
+  const look = ({ target, clientX, clientY }: Place): boolean => {
+    touched.current = null;
+    const at = { clientX, clientY };
+    const isField = target.closest('input:not([type="checkbox"]), textarea, [contenteditable="true"]') !== null;
+    // What is pressed is chosen first; only then it is known what can be done with it.
+    if (!isField) flushSync(() => void latest.current(target, at));
+    const found = isField ? [] : latest.current(target, at);
+    flushSync(() => setEntries(found));
+    return found.length > 0;
   };
   return (
-    <Radix.Root modal={false}>
+    <Radix.Root
+      modal={false}
+      // By a finger that stays. One that only taps, or scrolls, chooses nothing here.
+      onOpenChange={(isOpen) => {
+        // It is told while React is at work; what is chosen has to wait for that.
+        if (isOpen) queueMicrotask(() => touched.current && look(touched.current));
+      }}
+    >
       <Radix.Trigger
         asChild
         onContextMenuCapture={(event) => {
-          // A finger was looked for when it came down.
-          if (!(event.nativeEvent as PointerEvent).pointerType?.startsWith('touch')) look(event);
-          if (isForBrowser.current) event.stopPropagation();
+          if (!look(placeOf(event))) event.stopPropagation();
         }}
         onPointerDownCapture={(event) => {
-          if (event.pointerType === 'mouse') return;
-          look(event);
+          touched.current = event.pointerType === 'mouse' ? null : placeOf(event);
         }}
       >
         {children}
@@ -51,7 +71,7 @@ export function ContextMenu({ entriesAt, label, children }: ContextMenuProps) {
         <Radix.Content
           aria-label={label}
           collisionPadding={8}
-          className={menuLook}
+          className={entries.length > 0 ? menuLook : 'hidden'}
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
           <Entries entries={entries} />

@@ -1,6 +1,7 @@
 import { Magnet } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { snapKinds, type SnapKind } from '#core/reel';
+import { useShownKey } from '../../keys';
 
 const snapNames: Record<SnapKind, string> = {
   playhead: 'the playhead',
@@ -22,11 +23,12 @@ export function SnapMenu({
   onToggle(on: boolean): void;
   onSet(kind: SnapKind, on: boolean): void;
 }) {
+  const shown = useShownKey();
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         aria-label={on ? 'Edges snap' : 'Edges do not snap'}
-        title="Snapping  N"
+        title={`Snapping ${shown('snapping')}`}
         className={`inline-flex h-7 w-7 items-center justify-center rounded-md hover:bg-line/60 ${on ? 'bg-line' : 'text-muted'}`}
       >
         <Magnet size={15} />
