@@ -116,7 +116,9 @@ export function FootageBar({ bins, open, chosen, tools, onChosen, ...props }: Fo
         <>
           <ByLink bin={open?.id ?? null} />
           {props.hasHere && <FromHere projectId={props.projectId} bin={open?.id ?? null} />}
-          {!open && <span className="ml-1 min-w-0 flex-1 basis-0 truncate text-muted">or drop files and folders here</span>}
+          {!open && (
+            <span className="ml-1 min-w-0 flex-1 basis-0 truncate text-muted">or drop files and folders here</span>
+          )}
         </>
       )}
       {open && chosen.size === 0 && (
