@@ -68,6 +68,8 @@ self.onmessage = ({ data: ask }: MessageEvent<Ask>) => {
       asked = null;
       break;
     case 'choose':
+      // What would change the last choice is of no use any more; the new one is asked about anew.
+      whyNumber++;
       asked = ask;
       return choose(ask);
     case 'why':

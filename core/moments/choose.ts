@@ -1,5 +1,5 @@
 import { clamp, prefixSums } from '#core/signal';
-import { lengthOf, overlap, type Range } from '#core/time';
+import { coveredSeconds, lengthOf, overlap, type Range } from '#core/time';
 import { layField, type Candidate, type Field } from './candidates';
 import { Covered, defaultVariety, groupCount, Heap, objective, type Counted } from './coverage';
 import { areDoubles, mayBeDoubles, profileOf, type Profile } from './doubles';
@@ -152,6 +152,26 @@ export const chooseAbove = (grounds: readonly Ground[], water: number): Choice =
   new Choosing(grounds, { water }).choice();
 
 /**
+ * Whether a water level keeps most of a stretch. Step by step, so that whoever asks may stop in between: under a mix that
+ * lifts everything over the water a choice takes many times as long.
+ */
+export function* isKeptAbove(
+  grounds: readonly Ground[],
+  water: number,
+  { media, ...range }: MediaRange,
+): Generator<void, boolean> {
+  const file = grounds.findIndex(({ prepared }) => prepared.footage.id === media);
+  if (file < 0) return false;
+  const choosing = new Choosing(grounds, { water }, false);
+  const isIn = () => choosing.covers(file, range) > lengthOf(range) / 2;
+  for (const _ of choosing.taking()) {
+    if (isIn()) return true;
+    yield;
+  }
+  return isIn();
+}
+
+/**
  * What is taken for a length: the sequence as far as it fits, then what still fits of the rest, and pieces that stand a
  * little longer. Pieces kept by hand count, and stay even when they alone are longer.
  */
@@ -219,6 +239,8 @@ const closeBy = 2.5,
   moreOfShot = 0.4;
 /** A piece is taken when none can be worth more than so much more; it saves most of the computing. */
 const slack = 0.02;
+/** After so many looks at what stands on top, others may have their turn; it takes a few milliseconds. */
+const breath = 500;
 /** A cut is paid for like so many seconds; else the shortest pieces would always be worth most. */
 const cutSeconds = 1;
 /** What lies so close to a second take belongs to it, in seconds; not where somebody speaks. */
@@ -258,6 +280,7 @@ class Choosing {
   constructor(
     private readonly grounds: readonly Ground[],
     private readonly until: { water: number } | { targetSeconds: number },
+    isWanted = true,
   ) {
     if (!laid?.isOf(grounds)) laid = new Laid(grounds);
     this.laid = laid.withWordsOf(grounds);
@@ -292,11 +315,13 @@ class Choosing {
         this.byHand.push(counted);
       }
     this.density = Float64Array.from(this.items, (item) => this.worthOf(item));
-    this.take();
+    if (!isWanted) return;
+    for (const _ of this.taking());
     if ('targetSeconds' in until) this.fill(until.targetSeconds);
   }
 
-  private take(): void {
+  /** Takes one piece after the other; stops after every few that were looked at. */
+  *taking(): Generator<void, void> {
     const { items, density, until } = this;
     const heap = new Heap(density);
     for (const index of items.keys()) heap.push(index);
@@ -306,7 +331,8 @@ class Choosing {
     let isWhole = true;
     let lowest = 100;
     this.threshold = water;
-    while (heap.size > 0 && target - this.seconds >= shortest - 1e-6) {
+    for (let looked = 1; heap.size > 0 && target - this.seconds >= shortest - 1e-6; looked++) {
+      if (looked % breath === 0) yield;
       const index = heap.top;
       const item = items[index]!;
       if (this.isInTheWay(item)) {
@@ -349,17 +375,14 @@ class Choosing {
 
   /** What a piece would add to what is in, in points a second. More of a shot of which something close by is in adds less. */
   private worthOf(item: Counted): number {
-    const { file, candidate } = item;
-    const isBeside = ({ candidate: other }: Counted, { start, end }: Range) =>
-      other.kind !== 'talk' &&
-      other.scene === candidate.scene &&
-      end > candidate.start - closeBy &&
-      start < candidate.end + closeBy;
-    const isMore =
-      candidate.kind !== 'talk' &&
-      (this.byFile[file]!.some((piece) => isBeside(piece.counted, piece)) ||
-        this.byHand.some((kept) => kept.file === file && isBeside(kept, kept.candidate)));
-    return (this.covered.gain(item) * (isMore ? moreOfShot : 1)) / (item.seconds + cutSeconds);
+    return (this.covered.gain(item) * (this.isMore(item) ? moreOfShot : 1)) / (item.seconds + cutSeconds);
+  }
+  /** Asked some ten thousand times a choice, so without closures. */
+  private isMore({ file, candidate }: Counted): boolean {
+    if (candidate.kind === 'talk') return false;
+    for (const piece of this.byFile[file]!) if (isBeside(candidate, piece.counted, piece)) return true;
+    for (const kept of this.byHand) if (kept.file === file && isBeside(candidate, kept, kept.candidate)) return true;
+    return false;
   }
 
   private isInTheWay({ file, candidate }: Counted): boolean {
@@ -466,6 +489,12 @@ class Choosing {
     }
   }
 
+  /** Seconds of a stretch that are in, by what was taken so far and by hand. */
+  covers(file: number, range: Range): number {
+    const byHand = this.grounds[file]!.decisions.filter(({ verdict }) => verdict === 'keep');
+    return coveredSeconds(range, [...this.byFile[file]!, ...byHand]);
+  }
+
   choice(): Choice {
     const isTaken = new Set(this.taken.map(({ counted }) => counted));
     const under = Math.max(0, this.threshold - 0.01);
@@ -527,6 +556,13 @@ class Choosing {
     return out.map(({ start, end, kind, worth }) => momentOf(ground, { start, end }, kind, worth));
   }
 }
+
+/** Whether a stretch is a look at the shot of another one, close to it. */
+const isBeside = (candidate: Candidate, { candidate: other }: Counted, { start, end }: Range): boolean =>
+  other.kind !== 'talk' &&
+  other.scene === candidate.scene &&
+  end > candidate.start - closeBy &&
+  start < candidate.end + closeBy;
 
 /** Two stretches that show known people, but nobody in both; what is said may be filmed from another side. */
 const showsOthers = (a: Counted, b: Counted): boolean =>

@@ -1,5 +1,5 @@
-import { coveredSeconds, lengthOf, type Range } from '#core/time';
-import { chooseAbove, reweigh, type Ground } from './choose';
+import type { Range } from '#core/time';
+import { isKeptAbove, reweigh, type Ground } from './choose';
 import { ingredientNames, type Ingredient, type Mix } from './types';
 
 /** A change of one weight, in points of the mix, that brings a stretch in or takes it out while the threshold stands still. */
@@ -21,31 +21,25 @@ export function* findRemedies(
 ): Generator<void, Remedy[]> {
   const isIn = (ingredient: Ingredient, weight: number) => {
     const changed = { ...mix, [ingredient]: weight };
-    const { moments } = chooseAbove(
+    return isKeptAbove(
       grounds.map((ground) => reweigh(ground, changed)),
       threshold,
-    );
-    return (
-      coveredSeconds(
-        range,
-        moments.filter((moment) => moment.media === media),
-      ) >
-      lengthOf(range) * 0.5
+      { media, ...range },
     );
   };
-  const now = isIn('people', mix.people);
+  const now = yield* isIn('people', mix.people);
   const found: Remedy[] = [];
   for (const ingredient of ingredientNames)
     for (const end of [100, 0]) {
       if (mix[ingredient] === end) continue;
       yield;
-      if (isIn(ingredient, end) === now) continue;
+      if ((yield* isIn(ingredient, end)) === now) continue;
       let near = mix[ingredient];
       let far = end;
       while (Math.abs(far - near) > 1) {
         const middle = Math.round((near + far) / 2);
         yield;
-        if (isIn(ingredient, middle) === now) near = middle;
+        if ((yield* isIn(ingredient, middle)) === now) near = middle;
         else far = middle;
       }
       found.push({ ingredient, by: far - mix[ingredient] });
