@@ -47,7 +47,9 @@ let files: ReturnType<typeof knowFiles> = new Map();
 let world: AskWorld = { people: [], words: {}, markers: [], names: [], starts: {}, recorded: {}, clocks: {} };
 /** Only when nothing was asked for so long is it computed what would change something. */
 const restMilliseconds = 250;
-/** Goes up with every question about reasons; a search for remedies ends when it is not the latest. */
+/** Then it gives way so often. */
+const turnMilliseconds = 8;
+/** Goes up with every question about reasons, and with every choice; a search for remedies ends when it is not the latest. */
 let whyNumber = 0;
 
 const answer = (message: WorkerAnswer, transfer: Transferable[] = []) =>
@@ -231,13 +233,15 @@ async function why({ media, start, end }: Extract<Ask, { kind: 'why' }>) {
   answer(reasons);
   if (reasons.verdict) return;
   const search = findRemedies(grounds, { media, ...range }, mix, choice.threshold);
-  // Each step chooses once; while a slider moves it would be in the way.
+  // It chooses some dozens of times; while a slider moves it would be in the way.
   await new Promise((wake) => setTimeout(wake, restMilliseconds));
   for (;;) {
     await new Promise((wake) => setTimeout(wake));
     if (number !== whyNumber) return;
-    const step = search.next();
-    if (step.done) return answer({ ...reasons, remedies: step.value });
+    for (const turn = performance.now(); performance.now() - turn < turnMilliseconds;) {
+      const step = search.next();
+      if (step.done) return answer({ ...reasons, remedies: step.value });
+    }
   }
 }
 

@@ -239,8 +239,8 @@ const closeBy = 2.5,
   moreOfShot = 0.4;
 /** A piece is taken when none can be worth more than so much more; it saves most of the computing. */
 const slack = 0.02;
-/** After so many looks at what stands on top, others may have their turn; it takes a few milliseconds. */
-const breath = 500;
+/** After so many looks at what stands on top, others may have their turn; they take less than a millisecond. */
+const breath = 50;
 /** A cut is paid for like so many seconds; else the shortest pieces would always be worth most. */
 const cutSeconds = 1;
 /** What lies so close to a second take belongs to it, in seconds; not where somebody speaks. */
@@ -324,7 +324,6 @@ class Choosing {
   *taking(): Generator<void, void> {
     const { items, density, until } = this;
     const heap = new Heap(density);
-    for (const index of items.keys()) heap.push(index);
     const target = 'targetSeconds' in until ? until.targetSeconds : Infinity;
     const water = 'water' in until ? until.water : 0;
     const shortest = items.reduce((least, { seconds }) => Math.min(least, seconds), Infinity);
@@ -386,10 +385,9 @@ class Choosing {
   }
 
   private isInTheWay({ file, candidate }: Counted): boolean {
-    return (
-      this.byFile[file]!.some((piece) => overlap(piece, candidate) > 1e-6) ||
-      this.doubled[file]!.some(({ around }) => overlap(around, candidate) > 1e-6)
-    );
+    for (const piece of this.byFile[file]!) if (overlap(piece, candidate) > 1e-6) return true;
+    for (const { around } of this.doubled[file]!) if (overlap(around, candidate) > 1e-6) return true;
+    return false;
   }
 
   /** What is taken and the same thing, of another shot. */

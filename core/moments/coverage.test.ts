@@ -114,7 +114,6 @@ it('a heap gives the best first, ties by number, also after its top became worth
   const random = seededRandom(3);
   const density = Float64Array.from({ length: 200 }, () => Math.floor(random() * 40));
   const heap = new Heap(density);
-  for (const index of density.keys()) heap.push(index);
   density[heap.top] = -1;
   heap.sinkTop();
   const order: number[] = [];

@@ -118,60 +118,56 @@ export class Covered {
   }
 }
 
-/** A heap of candidates by what they are worth a second, best first; ties by their number. */
+/** A heap of all candidates by what they are worth a second, best first; ties by their number. */
 export class Heap {
-  private readonly items: number[] = [];
-  constructor(private readonly density: Float64Array) {}
+  private readonly items: Int32Array;
+  private count: number;
+
+  constructor(private readonly density: Float64Array) {
+    this.items = Int32Array.from(density.keys());
+    this.count = density.length;
+    for (let at = (this.count >> 1) - 1; at >= 0; at--) this.sink(at);
+  }
 
   get size(): number {
-    return this.items.length;
+    return this.count;
   }
   get top(): number {
     return this.items[0]!;
   }
   /** The highest density below the top; 0 where there is nothing. */
   get next(): number {
-    const { items, density } = this;
-    return Math.max(items.length > 1 ? density[items[1]!]! : 0, items.length > 2 ? density[items[2]!]! : 0);
-  }
-  private before(a: number, b: number): boolean {
-    const difference = this.density[a]! - this.density[b]!;
-    return difference > 0 || (difference === 0 && a < b);
-  }
-  push(item: number): void {
-    const { items } = this;
-    items.push(item);
-    let at = items.length - 1;
-    while (at > 0) {
-      const parent = (at - 1) >> 1;
-      if (!this.before(items[at]!, items[parent]!)) break;
-      [items[at], items[parent]] = [items[parent]!, items[at]!];
-      at = parent;
-    }
+    const { items, density, count } = this;
+    return Math.max(count > 1 ? density[items[1]!]! : 0, count > 2 ? density[items[2]!]! : 0);
   }
   pop(): number {
     const { items } = this;
     const top = items[0]!;
-    const last = items.pop()!;
-    if (items.length > 0) {
-      items[0] = last;
-      this.sink(0);
-    }
+    items[0] = items[--this.count]!;
+    this.sink(0);
     return top;
   }
   /** After the top became worth less. */
   sinkTop(): void {
     this.sink(0);
   }
+  /** Asked with every look at a candidate: nothing is allocated. */
   private sink(from: number): void {
-    const { items } = this;
-    for (let at = from; ;) {
-      let best = at;
-      for (const child of [2 * at + 1, 2 * at + 2])
-        if (child < items.length && this.before(items[child]!, items[best]!)) best = child;
-      if (best === at) return;
-      [items[at], items[best]] = [items[best]!, items[at]!];
-      at = best;
+    const { items, density, count } = this;
+    if (from >= count) return;
+    const item = items[from]!;
+    const worth = density[item]!;
+    let at = from;
+    for (let child = 2 * at + 1; child < count; child = 2 * at + 1) {
+      const right = child + 1;
+      if (right < count && isBefore(density, items[right]!, items[child]!)) child = right;
+      const other = items[child]!;
+      if (worth > density[other]! || (worth === density[other]! && item < other)) break;
+      items[at] = other;
+      at = child;
     }
+    items[at] = item;
   }
 }
+const isBefore = (density: Float64Array, a: number, b: number): boolean =>
+  density[a]! > density[b]! || (density[a]! === density[b]! && a < b);

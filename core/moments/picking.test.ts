@@ -36,6 +36,7 @@ import {
   type Mix,
   type Remedy,
 } from '.';
+import { isKeptAbove } from './choose';
 import { flawedStretches } from './limits';
 import { shownStretches, type FilterContext } from './filter';
 import { footage, randomFootage } from './testFootage';
@@ -73,6 +74,29 @@ describe('what would bring it in', () => {
     }
     // Talk has nothing to say about this moment: only less of it helps.
     expect(remedies.every((each) => each.ingredient !== 'talk' || each.by < 0)).toBe(true);
+  });
+  it('stops in between, and answers as the choice does for every mix', () => {
+    const grounds = [1, 2, 3, 4, 5, 6].map((seed) => {
+      const { footage: own } = prepare(randomFootage(seed));
+      return layGround(prepare({ ...own, id: String(seed) }), settings, []);
+    });
+    const { threshold, worths } = chooseAbove(grounds, 25);
+    let stops = 0;
+    const said = worths
+      .filter((_, index) => index % 40 === 0)
+      .flatMap((asked) =>
+        [0, 60, 100].map((talk) => {
+          const changed = grounds.map((ground) => reweigh(ground, { ...defaultMix, talk }));
+          const search = isKeptAbove(changed, threshold, asked);
+          let step = search.next();
+          for (; !step.done; step = search.next()) stops++;
+          const own = chooseAbove(changed, threshold).moments.filter(({ media }) => media === asked.media);
+          expect(step.value).toBe(coveredSeconds(asked, own) > lengthOf(asked) / 2);
+          return step.value;
+        }),
+      );
+    expect(new Set(said)).toEqual(new Set([true, false]));
+    expect(stops).toBeGreaterThan(said.length);
   });
   it('says for what is in how it would go', () => {
     const high = { ...mix, action: 90 };
