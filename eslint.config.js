@@ -112,6 +112,18 @@ export default tseslint.config(
           message: 'It breaks off what is loading; use useReload.',
         },
       ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'JSXAttribute[name.name=/^(onPointerDown|onPointerUp|onTouchStart|draggable|onDrag(Start|Over|Enter))$/]',
+          message: 'One layer for hands: useDraw draws, Movable moves, useFilesLanding takes files (app/hands).',
+        },
+        {
+          selector: "CallExpression[callee.property.name='setPointerCapture']",
+          message: 'useDraw follows the pointer (app/hands).',
+        },
+      ],
       // Two screens and a half of an editor; most are under one.
       'max-lines-per-function': ['error', { max: 150, skipBlankLines: true, skipComments: true }],
       // It takes every object that has a callback ref for a ref; what handlers need of a later render is in useLatest.

@@ -6,4 +6,6 @@ export default defineConfig({
   plugins: [tailwindcss(), reactRouter()],
   build: { target: 'es2022' },
   worker: { format: 'es' },
+  // Its folders have no entry that Node finds.
+  ssr: { noExternal: [/^@atlaskit\//] },
 });

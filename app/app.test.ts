@@ -13,7 +13,6 @@ import { outside } from '#usecases/readRange';
 import { parseRange } from './server/sendFile.server';
 import { waitingSentence, type TaskLine } from '#usecases/tasks';
 import { check } from '#usecases/validate';
-import { formatSize, formatTimeLeft } from './ui/format';
 import { tempoWords } from './music/tempoWords';
 import { timeLeftOf } from './ui/RunningWork';
 
@@ -195,20 +194,6 @@ it('reads lengths as people type them', () => {
     null,
     null,
     null,
-  ]);
-});
-
-it('writes sizes and times', () => {
-  expect([formatSize(999), formatSize(1500), formatSize(19_400_000), formatSize(250_000_000_000)]).toEqual([
-    '999 B',
-    '1.5 KB',
-    '19.4 MB',
-    '250 GB',
-  ]);
-  expect([formatTimeLeft(0.2), formatTimeLeft(75), formatTimeLeft(4000)]).toEqual([
-    '1 s left',
-    '1 min 15 s left',
-    '1 h 6 min left',
   ]);
 });
 

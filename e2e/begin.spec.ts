@@ -83,7 +83,13 @@ test('files are dropped first, and become shorts; asked again, it leads to them'
     data.items.add(new File([all], 'talk.mp4', { type: 'video/mp4' }));
     return data;
   }, bytes);
-  await page.getByText(/^Or drop footage/).dispatchEvent('drop', { dataTransfer: transfer });
+  const room = page.getByRole('status').filter({ hasText: /^Or drop footage/ });
+  // As a browser tells it: it comes in, is over it, and is let go.
+  await room.dispatchEvent('dragenter', { dataTransfer: transfer });
+  await expect(page.getByRole('status').filter({ hasText: /^Drop to begin/ })).toBeVisible();
+  const over = page.getByRole('status').filter({ hasText: /^Drop to begin/ });
+  await over.dispatchEvent('dragover', { dataTransfer: transfer });
+  await over.dispatchEvent('drop', { dataTransfer: transfer });
   await expect(page.getByRole('heading', { name: 'What do you want to make of it?' })).toBeVisible();
   // A reload in the middle forgets nothing that has arrived.
   await expect(page.locator('main li[title="talk.mp4"]')).toBeVisible({ timeout: 30_000 });

@@ -1,15 +1,16 @@
 import { Check, Loader, TriangleAlert } from 'lucide-react';
-import { useEffect, useEffectEvent, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type ReactNode } from 'react';
 import { Link, useFetcher } from 'react-router';
+import { formatTimeLeft } from '#core/sentences';
 import type { Aim } from '#usecases/beginnings';
 import type { Item } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
-import { droppedFiles, gather } from '../footage/dropped';
+import { gather } from '../footage/dropped';
+import { useFilesLanding } from '../hands/useFilesLanding';
 import { useUploads } from '../footage/useUploads';
 import { Doors } from '../home/Doors';
 import { Button } from '../ui/controls';
 import { FileButton } from '../ui/FileButton';
-import { formatTimeLeft } from '../ui/format';
 import { timeLeftOf } from '../ui/RunningWork';
 import { useGoTo, type GoingAnswer } from '../ui/useGoTo';
 import { useTasks } from '../ui/useTasks';
@@ -31,22 +32,10 @@ export function BeginScreen({ projectId, items, beginning: { aim, music } }: Beg
   useGoTo(fetcher);
   const say = (intent: string, next: Aim) => void fetcher.submit({ intent, aim: next }, { method: 'post' });
   const take = (found: { file: File; path: string }[]) => queue.add(gather(found, null).files);
-  const [over, setOver] = useState(false);
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    void droppedFiles(event.dataTransfer).then(take);
-  };
+  const room = useRef<HTMLElement>(null);
+  const over = useFilesLanding(room, take, () => 'here') !== null;
   return (
-    <main
-      className="relative flex min-h-0 flex-1 flex-col items-center overflow-y-auto px-6 py-10"
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={(event) => !event.currentTarget.contains(event.relatedTarget as Node | null) && setOver(false)}
-      onDrop={drop}
-    >
+    <main ref={room} className="relative flex min-h-0 flex-1 flex-col items-center overflow-y-auto px-6 py-10">
       <div className={`w-full ${aim === null ? 'max-w-5xl' : 'max-w-2xl'}`}>
         {aim === null ? (
           <>

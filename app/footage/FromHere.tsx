@@ -2,9 +2,9 @@ import { ChevronRight, Folder, HardDrive } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { useFetcher } from 'react-router';
+import { formatSize } from '#core/sentences';
 import type { HereData } from '#usecases/here';
 import { Button } from '../ui/controls';
-import { formatSize } from '../ui/format';
 
 /** Footage of the machine that Bright Reel runs on: it is used where it lies, without a copy. */
 export function FromHere({ projectId, bin }: { projectId: string; bin: string | null }) {

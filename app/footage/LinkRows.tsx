@@ -1,6 +1,6 @@
+import { formatTimeLeft } from '#core/sentences';
 import { Link as LinkIcon } from 'lucide-react';
 import { useFetcher } from 'react-router';
-import { formatTimeLeft } from '../ui/format';
 import { useTasks } from '../ui/useTasks';
 
 /** Footage that is on its way from an address, or did not come; failures of the last day stay until they are tried again. */

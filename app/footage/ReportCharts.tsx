@@ -1,4 +1,5 @@
 import { Area, AreaChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { decimal } from '#core/sentences';
 import type { DisplayTraceName, Run, RunKind } from '#core/readings';
 import { formatClock } from '#core/time';
 import { colours } from '../drawing/inks';
@@ -27,7 +28,7 @@ export function RunLanes({ runs, seconds }: { runs: Run[]; seconds: number }) {
               {own.map((run, index) => (
                 <span
                   key={`${run.kind}${run.start}`}
-                  title={`${run.kind}${run.label ? ` ${run.label}` : ''}, ${formatClock(run.start, true)} – ${formatClock(run.end, true)}${run.amount === undefined ? '' : `, ${run.amount.toFixed(2)}`}`}
+                  title={`${run.kind}${run.label ? ` ${run.label}` : ''}, ${formatClock(run.start, true)} – ${formatClock(run.end, true)}${run.amount === undefined ? '' : `, ${decimal(run.amount, 2)}`}`}
                   className="absolute inset-y-0 rounded-[2px]"
                   style={{
                     left: `${(run.start / seconds) * 100}%`,
@@ -128,7 +129,7 @@ export function TraceCharts({
                   }}
                   itemStyle={{ color: colours.text }}
                   labelFormatter={(time) => formatClock(Number(time), true)}
-                  formatter={(value) => [Number(value).toFixed(2), label]}
+                  formatter={(value) => [decimal(Number(value), 2), label]}
                 />
                 <Area
                   dataKey="value"

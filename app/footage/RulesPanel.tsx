@@ -1,3 +1,4 @@
+import { upTo, decimal } from '#core/sentences';
 import type { ReadingRules } from '#core/readings';
 import { Slider } from '../ui/controls';
 import { colours } from '../drawing/inks';
@@ -8,7 +9,7 @@ interface RulesProps {
 }
 
 const percent = (value: number) => String(Math.round(value * 100));
-const time = (value: number) => `${Number(value.toFixed(2))} s`;
+const time = (value: number) => `${upTo(value, 2)} s`;
 /** What the level of silence is first set to by hand, in dB. */
 const usualSilenceDb = -45;
 
@@ -63,7 +64,7 @@ function PictureRules({ rules, onChange }: RulesProps) {
         value={camera.movesFrom}
         max={0.2}
         step={0.002}
-        shown={`${(camera.movesFrom * 100).toFixed(1)} %`}
+        shown={`${decimal(camera.movesFrom * 100, 1)} %`}
         hint="Picture widths a second from which the camera moves rather than stands"
         onChange={(movesFrom) => setCamera({ movesFrom })}
       />
@@ -74,7 +75,7 @@ function PictureRules({ rules, onChange }: RulesProps) {
         min={0.3}
         max={3}
         step={0.05}
-        shown={camera.whipFrom.toFixed(2)}
+        shown={decimal(camera.whipFrom, 2)}
         hint="Picture widths a second"
         onChange={(whipFrom) => setCamera({ whipFrom })}
       />

@@ -1,9 +1,9 @@
 import { Link2 } from 'lucide-react';
 import { useFetcher } from 'react-router';
+import { formatSize } from '#core/sentences';
 import { formatClock } from '#core/time';
 import type { SplitRecording } from '#usecases/splitRecordings';
 import { Button } from '../ui/controls';
-import { formatSize } from '../ui/format';
 
 /** Recordings that a camera or recorder split into several files, each to be put together. */
 export const SplitRows = ({ recordings }: { recordings: readonly SplitRecording[] }) =>

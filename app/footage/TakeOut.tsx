@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { Trash2, Undo2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
@@ -13,18 +14,18 @@ interface Answer {
   ids?: string[];
 }
 
-const counted = (count: number, one: string, many: string): string[] =>
+const listed = (count: number, one: string, many: string): string[] =>
   count > 0 ? [`${count} ${count === 1 ? one : many}`] : [];
 
 /** Everything that leaves the project with its files, one line a kind. */
 export function hangingLines({ decisions, markers, words, shorts, montages, variants, reels }: Hanging): string[] {
   return [
-    ...counted(decisions, 'keep or drop', 'keeps and drops'),
-    ...counted(markers, 'marker', 'markers'),
-    ...counted(words, 'word corrected or brought in', 'words corrected or brought in'),
-    ...counted(shorts, 'short that was found', 'shorts that were found'),
-    ...counted(montages, 'montage on its beats', 'montages on its beats'),
-    ...counted(variants, 'piece of the variants', 'pieces of the variants'),
+    ...listed(decisions, 'keep or drop', 'keeps and drops'),
+    ...listed(markers, 'marker', 'markers'),
+    ...listed(words, 'word corrected or brought in', 'words corrected or brought in'),
+    ...listed(shorts, 'short that was found', 'shorts that were found'),
+    ...listed(montages, 'montage on its beats', 'montages on its beats'),
+    ...listed(variants, 'piece of the variants', 'pieces of the variants'),
     ...(reels.length
       ? [`pieces of ${reels.map((name) => `“${name}”`).join(', ')}: the reels stay, and show nothing there`]
       : []),
@@ -132,7 +133,7 @@ export function TakenOut({ items }: { items: readonly { id: string; name: string
     <section aria-label="Taken out" className="border-b border-line/60 px-4 py-1.5 text-muted">
       <div className="flex items-center gap-3">
         <button type="button" className="hover:text-text" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {items.length} {items.length === 1 ? 'item' : 'items'} taken out
+          {counted(items.length, 'item')} taken out
         </button>
         <button
           type="button"

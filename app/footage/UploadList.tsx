@@ -1,8 +1,7 @@
-import { counted } from '#core/sentences';
+import { counted, formatSize, formatTimeLeft } from '#core/sentences';
 import { RotateCcw, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { Button } from '../ui/controls';
-import { formatSize, formatTimeLeft } from '../ui/format';
 import type { BrokenOff, UploadLine, UploadState, UploadTotal } from './uploadQueue';
 import { UploadRow } from './UploadRow';
 

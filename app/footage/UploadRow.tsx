@@ -1,5 +1,5 @@
+import { formatSize } from '#core/sentences';
 import { Upload } from 'lucide-react';
-import { formatSize } from '../ui/format';
 import type { UploadLine } from './uploadQueue';
 
 /** A file on its way in. */

@@ -64,10 +64,11 @@ describe('what is dropped', () => {
             name === 'vanished.mp4' ? fail() : done(new File(['x'], name)),
         };
   const transfer = (...entries: ReturnType<typeof entry>[]) =>
-    ({
-      items: entries.map((each) => ({ kind: 'file', webkitGetAsEntry: () => each })),
-      files: entries.map((each) => new File(['x'], each.name)),
-    }) as unknown as DataTransfer;
+    entries.map((each) => ({
+      kind: 'file',
+      webkitGetAsEntry: () => each,
+      getAsFile: () => new File(['x'], each.name),
+    })) as unknown as DataTransferItem[];
   it('folders with everything in them, however many', async () => {
     const card = entry('Card', [
       entry('a.mp4'),

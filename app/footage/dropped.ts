@@ -11,7 +11,7 @@ export interface Gathered {
  * Sorts files into bins by their paths. Single files are taken whatever they are; out of folders only what can be brought in.
  * @param binId of the open bin, for files without a folder
  */
-export function gather(found: readonly { file: File; path: string }[], binId: string | null): Gathered {
+export function gather(found: readonly FoundFile[], binId: string | null): Gathered {
   const files: FileForBin[] = [];
   let passedOver = 0;
   for (const { file, path } of [...found].sort((a, b) => a.path.localeCompare(b.path, undefined, { numeric: true }))) {
@@ -25,24 +25,31 @@ export function gather(found: readonly { file: File; path: string }[], binId: st
   return { files, passedOver };
 }
 
+/** A file of the machine, and where it lies in what was dropped. */
+export interface FoundFile {
+  file: File;
+  path: string;
+}
+
 /** What was dropped, with whatever lies in dropped folders. */
-export async function droppedFiles(transfer: DataTransfer): Promise<{ file: File; path: string }[]> {
+export async function droppedFiles(items: readonly DataTransferItem[]): Promise<FoundFile[]> {
+  const own = items.filter(({ kind }) => kind === 'file');
   // Entries are gone after the first wait; they are taken at once.
-  const entries = [...transfer.items].map((item) => (item.kind === 'file' ? item.webkitGetAsEntry() : null));
-  const plain = [...transfer.files].map((file) => ({ file, path: file.name }));
+  const entries = own.map((item) => item.webkitGetAsEntry());
+  const plain = own.flatMap((item) => item.getAsFile() ?? []).map((file) => ({ file, path: file.name }));
   if (!entries.some((entry) => entry?.isDirectory)) return plain;
   const lists = await Promise.all(entries.flatMap((entry) => (entry ? [filesIn(entry, '')] : [])));
   return lists.flat();
 }
 
-async function filesIn(entry: FileSystemEntry, before: string): Promise<{ file: File; path: string }[]> {
+async function filesIn(entry: FileSystemEntry, before: string): Promise<FoundFile[]> {
   const path = before ? `${before}/${entry.name}` : entry.name;
   if (entry.isFile) {
     const file = await new Promise<File | null>((done) => (entry as FileSystemFileEntry).file(done, () => done(null)));
     return file ? [{ file, path }] : [];
   }
   const reader = (entry as FileSystemDirectoryEntry).createReader();
-  const found: { file: File; path: string }[] = [];
+  const found: FoundFile[] = [];
   // A reader gives a hundred at a time, and nothing at the end.
   for (;;) {
     const some = await new Promise<FileSystemEntry[]>((done) => reader.readEntries(done, () => done([])));

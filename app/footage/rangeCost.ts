@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { guessReading } from '#core/readings';
 import { formatClock, parseClock } from '#core/time';
 import type { Item } from '#usecases/projects';
@@ -52,7 +53,7 @@ export function costWords({ seconds, takes, outside, unknown }: RangeCost): stri
       ? `${Math.max(1, Math.round(takes))} s`
       : minutes < 90
         ? `${Math.max(1, Math.round(minutes))} min`
-        : `${(minutes / 60).toFixed(1)} h`;
+        : `${decimal(minutes / 60, 1)} h`;
   return [
     seconds > 0 ? `${formatClock(seconds)} to read, about ${about}` : 'nothing to read',
     ...(outside

@@ -3,12 +3,12 @@ import { DropdownMenu, ToggleGroup } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { Link, useFetcher } from 'react-router';
 import { toast } from 'sonner';
+import { formatMoment } from '#core/sentences';
 import { formatClock } from '#core/time';
 import type { HomeProject } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
 import { ContextMenu } from '../ui/ContextMenu';
 import { inputLook } from '../ui/controls';
-import { formatMoment } from '../ui/format';
 import {
   contentWords,
   shelfOf,

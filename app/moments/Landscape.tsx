@@ -1,7 +1,8 @@
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { Moment } from '#core/moments';
 import { formatClock, type StringOut } from '#core/time';
 import { inks } from '../drawing/inks';
+import { useDraw, type DrawPoint } from '../hands/useDraw';
 import { useShade } from '../ui/shade';
 import { lengthWords } from './MomentsBar';
 
@@ -58,8 +59,12 @@ export function Landscape(props: LandscapeProps) {
     draw(context, width, { landscape, water, string, moments, wells, highest });
   }, [width, landscape, water, string, moments, wells, highest, shade]);
 
-  const move = (event: PointerEvent<HTMLElement>) =>
-    onWater(levelAt(event.clientY - frame.current!.getBoundingClientRect().top));
+  const hold = useDraw({
+    begin: () => {
+      const move = ({ clientY }: DrawPoint) => onWater(levelAt(clientY - frame.current!.getBoundingClientRect().top));
+      return { move, done: move, left: () => onWater(water) };
+    },
+  });
   const keys = (event: KeyboardEvent) => {
     const step = { ArrowUp: 0.01, ArrowDown: -0.01, PageUp: 0.05, PageDown: -0.05 }[event.key];
     if (!step) return;
@@ -96,8 +101,7 @@ export function Landscape(props: LandscapeProps) {
         className="absolute inset-x-0 h-4 pointer-coarse:h-11 -translate-y-1/2 cursor-ns-resize touch-none"
         style={{ top: yOf(water, highest) }}
         onKeyDown={keys}
-        onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-        onPointerMove={(event) => event.buttons === 1 && move(event)}
+        {...hold()}
       >
         <div className="absolute inset-x-0 top-1/2 h-px bg-text" />
         <div className="absolute left-0 top-1/2 h-2.5 w-2.5 -translate-y-1/2 rounded-full bg-playhead" />

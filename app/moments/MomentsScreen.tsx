@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { useState } from 'react';
 import { moveScene, type Footage } from '#core/moments';
 import { formatClock } from '#core/time';
@@ -87,7 +88,7 @@ interface HeadProps {
 
 function Head({ desk, legend, onLegend, onHelp }: HeadProps) {
   const { state, change, secondsPerLine, data, ask, askField, below, filter, footage, string, whole, hits } = desk;
-  const files = `${footage.length} ${footage.length === 1 ? 'file' : 'files'}`;
+  const files = `${counted(footage.length, 'file')}`;
   const extent =
     filter === 'all'
       ? `${files}, ${formatClock(string.total)}`

@@ -1,4 +1,5 @@
 import { HelpCircle, List, Minus, Plus } from 'lucide-react';
+import { upTo } from '#core/sentences';
 import type { FilterName } from '#core/moments';
 import { IconButton, inputLook } from '../ui/controls';
 import { KeysHere } from '../reel/ReelDock';
@@ -76,9 +77,7 @@ export function PageHead(props: PageHeadProps) {
             <Minus size={15} />
           </IconButton>
           <span className="tabular w-16 text-center text-muted">
-            {secondsPerLine < 60
-              ? `${Math.round(secondsPerLine)} s`
-              : `${Number((secondsPerLine / 60).toFixed(1))} min`}
+            {secondsPerLine < 60 ? `${Math.round(secondsPerLine)} s` : `${upTo(secondsPerLine / 60, 1)} min`}
           </span>
           <IconButton
             label="Fewer seconds a line"

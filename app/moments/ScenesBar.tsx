@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { Clapperboard } from 'lucide-react';
 import { sceneTags, type SceneCell, type SceneTag } from '#core/moments';
 import { formatClock } from '#core/time';
@@ -24,8 +25,7 @@ export function ScenesBar({ cells, tagged, tag, current, saveState, making, onFi
     <div className="flex w-[250px] shrink-0 flex-col pb-3">
       <div className="flex items-baseline justify-between gap-2">
         <strong className="font-semibold" data-testid="scene-count">
-          {cells.length} {cells.length === 1 ? 'scene' : 'scenes'},{' '}
-          {formatClock(cells.reduce((sum, cell) => sum + cell.end - cell.start, 0))}
+          {counted(cells.length, 'scene')}, {formatClock(cells.reduce((sum, cell) => sum + cell.end - cell.start, 0))}
         </strong>
         <SaveMark state={saveState} />
       </div>

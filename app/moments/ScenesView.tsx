@@ -1,9 +1,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState, type DragEvent } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { decimal } from '#core/sentences';
 import { sceneTags, type SceneCell, type SceneTag } from '#core/moments';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
+import { Movable } from '../hands/Movable';
+import { useLandingRoom } from '../hands/useLandingRoom';
 import { ContextMenu } from '../ui/ContextMenu';
 import { sceneMenu } from './momentsMenu';
 
@@ -36,7 +39,6 @@ const cellWidth = 148,
 export function ScenesView({ cells, currentKey, itemOf, onPick, onMove }: ScenesViewProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const [columns, setColumns] = useState(5);
-  const [over, setOver] = useState<string | null>(null);
   useEffect(() => {
     const observer = new ResizeObserver(() =>
       setColumns(Math.max(1, Math.floor((scroller.current!.clientWidth - 32 + 8) / (cellWidth + 8)))),
@@ -59,12 +61,7 @@ export function ScenesView({ cells, currentKey, itemOf, onPick, onMove }: Scenes
     () => void (current >= 0 && scrollToIndex(Math.floor(current / columns))),
     [current, columns, scrollToIndex],
   );
-  const drop = (event: DragEvent, before: string | null) => {
-    event.preventDefault();
-    setOver(null);
-    const key = event.dataTransfer.getData('text/plain');
-    if (key) onMove(key, before);
-  };
+  useLandingRoom(scroller, 'scene', (key) => onMove(key, null));
   return (
     <ContextMenu
       label="What can be done with the scene"
@@ -76,15 +73,7 @@ export function ScenesView({ cells, currentKey, itemOf, onPick, onMove }: Scenes
         return sceneMenu;
       }}
     >
-      <div
-        ref={scroller}
-        className="min-h-0 flex-1 overflow-y-auto"
-        role="region"
-        aria-label="Scenes"
-        tabIndex={0}
-        onDragOver={(event) => event.preventDefault()}
-        onDrop={(event) => drop(event, null)}
-      >
+      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="Scenes" tabIndex={0}>
         <div className="relative mx-4" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ index, start }) => (
             <div key={index} className="absolute left-0 flex gap-2" style={{ top: start }}>
@@ -92,21 +81,22 @@ export function ScenesView({ cells, currentKey, itemOf, onPick, onMove }: Scenes
                 const item = itemOf(cell.media);
                 const length = cell.end - cell.start;
                 return (
-                  <button
+                  <Movable
+                    as="button"
                     key={cell.key}
                     type="button"
-                    draggable
+                    kind="scene"
+                    id={cell.key}
+                    along="row"
                     data-scene={cell.key}
                     aria-pressed={cell.key === currentKey}
                     onClick={() => onPick(cell)}
-                    onDragStart={(event) => event.dataTransfer.setData('text/plain', cell.key)}
-                    onDragEnter={() => setOver(cell.key)}
-                    onDragOver={(event) => event.preventDefault()}
-                    onDrop={(event) => {
-                      event.stopPropagation();
-                      drop(event, cell.key);
+                    onLand={(moved, { side }) => {
+                      const next = cells[cells.indexOf(cell) + 1]?.key ?? null;
+                      const before = side === 'before' ? cell.key : next;
+                      if (before !== moved) onMove(moved, before);
                     }}
-                    className={`relative rounded-md border bg-raised text-left ${cell.key === currentKey ? 'border-text outline outline-1 outline-text' : 'border-line hover:border-muted'} ${over === cell.key ? 'border-l-4 !border-l-text' : ''}`}
+                    className={`relative rounded-md border bg-raised text-left ${cell.key === currentKey ? 'border-text outline outline-1 outline-text' : 'border-line hover:border-muted'}`}
                     style={{ width: cellWidth, height: cellHeight }}
                   >
                     <Poster
@@ -126,10 +116,10 @@ export function ScenesView({ cells, currentKey, itemOf, onPick, onMove }: Scenes
                     <span className="sr-only">Scene at </span>
                     <span className="tabular flex justify-between px-2 pt-1 text-xs">
                       <span className="text-muted">{formatClock(cell.start)}</span>
-                      <span>{length < 60 ? `${length.toFixed(1)} s` : formatClock(length)}</span>
+                      <span>{length < 60 ? `${decimal(length, 1)} s` : formatClock(length)}</span>
                     </span>
                     <span className="block truncate px-2 text-xs text-muted">{item?.name}</span>
-                  </button>
+                  </Movable>
                 );
               })}
             </div>

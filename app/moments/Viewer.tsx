@@ -11,7 +11,9 @@ import {
   type StringOut,
 } from '#core/time';
 import type { FootagePlayer } from '../player/useFootagePlayer';
+import { decimal } from '#core/sentences';
 import type { Item } from '#usecases/projects';
+import { PictureWindowButton } from '../pictureWindow/PictureWindowButton';
 import { IconButton } from '../ui/controls';
 import { drawFrame } from '../drawing/sheets';
 
@@ -50,7 +52,7 @@ export function Viewer({
   const start = item?.probe ? sourceStartOf(item.probe) : null;
   return (
     <div className="shrink-0 border-b border-line">
-      <div ref={frame} id="viewer" className="relative aspect-video bg-black">
+      <div ref={frame} id="viewer" data-picture-frame className="relative aspect-video bg-black">
         <video ref={player.screen} className="h-full w-full" playsInline preload="auto" aria-label="Viewer" />
         {item?.probe?.kind === 'photo' && (
           <img
@@ -110,6 +112,7 @@ export function Viewer({
         >
           <Crop size={15} />
         </IconButton>
+        <PictureWindowButton />
         <IconButton label="Full screen" command="fullScreen" onClick={() => fullScreen(frame.current)}>
           <Maximize size={15} />
         </IconButton>
@@ -121,7 +124,7 @@ export function Viewer({
           {marked ? (
             <>
               {formatClock(marked.start, true)} – {formatClock(marked.end, true)}{' '}
-              <span className="ml-1 text-sm text-text">{(marked.end - marked.start).toFixed(1)} s</span>
+              <span className="ml-1 text-sm text-text">{decimal(marked.end - marked.start, 1)} s</span>
             </>
           ) : (
             timecode(player.time)

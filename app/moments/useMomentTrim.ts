@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Moment } from '#core/moments';
 import type { Range } from '#core/time';
+import type { TrimStep } from '../page/Page';
 import type { PageContext } from './pageContext';
 
 /** A moment whose edge is being drawn; times of its file. */
@@ -24,8 +25,13 @@ export function useMomentTrim({ string, player, marks, notes, footage, placed }:
     const { moment, range } = at;
     return { moment, edge: isAt(range.start, edge) ? 'start' : 'end', start: moment.start, end: moment.end };
   };
-  /** @param edge where the edge lay, and `time` where it is drawn to, both in the string; `done` when it is let go */
-  const trim = (edge: number, time: number, done: boolean) => {
+  /** @param edge where the edge lay, and `time` where it is drawn to, both in the string */
+  const trim = (edge: number, time: number, how: TrimStep) => {
+    if (how === 'left') {
+      marks.setMarked(null);
+      return setTrimming(null);
+    }
+    const done = how === 'done';
     const base = trimming ?? trimmedAt(edge);
     const to = string.locate(time);
     const media = base?.moment.media;

@@ -127,21 +127,28 @@ describe('what is done on the page', () => {
   });
   it('an edge that is drawn shows its frame, and the result is kept by hand', () => {
     const result = open(0);
-    act(() => result.current.trim(30, 33, false));
+    act(() => result.current.trim(30, 33, 'moving'));
     expect([said('seek'), said('marked'), said('decide')]).toEqual([[[32.98]], [[{ start: 25, end: 33 }]], []]);
-    act(() => result.current.trim(30, 34, true));
+    act(() => result.current.trim(30, 34, 'done'));
     expect(said('decide')).toEqual([[[{ id: 'b', start: 5, end: 14 }], 'keep']]);
     expect(result.current.trimming).toBeNull();
   });
+  it('an edge that is put back by Escape decides nothing', () => {
+    const result = open(0);
+    act(() => result.current.trim(30, 33, 'moving'));
+    expect(result.current.trimming).not.toBeNull();
+    act(() => result.current.trim(30, 30, 'left'));
+    expect([result.current.trimming, said('decide'), said('marked').at(-1)]).toEqual([null, [], [null]]);
+  });
   it('an edge goes no further than its file, and a moment keeps a tenth of a second', () => {
     const into = open(0);
-    act(() => into.current.trim(25, 12, true));
+    act(() => into.current.trim(25, 12, 'done'));
     expect(said('decide')).toEqual([[[{ id: 'b', start: 0, end: 10 }], 'keep']]);
     const over = open(0);
-    act(() => over.current.trim(2, 15, true));
+    act(() => over.current.trim(2, 15, 'done'));
     expect(said('decide').at(-1)).toEqual([[{ id: 'a', start: 5.9, end: 6 }], 'keep']);
     const nothing = open(0);
-    act(() => nothing.current.trim(17, 18, true));
+    act(() => nothing.current.trim(17, 18, 'done'));
     expect(said('decide')).toHaveLength(2);
   });
   it('marks become the default in and out of their file; without marks it counts whole again', () => {

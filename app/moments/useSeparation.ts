@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '#core/sentences';
 import { useMemo, useState } from 'react';
 import { separate, type SeparationChoice } from '#core/moments';
 import { totalLength } from '#core/time';
@@ -41,7 +42,7 @@ export function useSeparation({ model, below, name, inStep, reels }: About) {
   const make = (replace: boolean) => {
     if (below.making) return;
     const times = replace ? Math.max(1, choice.times) : choice.times + 1;
-    const at = new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+    const at = formatTimeOfDay(new Date());
     const wanted = sides.flatMap((side): (NewReel & { side: Side })[] => {
       const pieces = parted.flatMap((part) =>
         part[side].map((range) => ({ media: part.id, ...range, name: nameOf(part.id) })),

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { Hand, Play, TriangleAlert, X } from 'lucide-react';
+import { decimal } from '#core/sentences';
 import { enoughTaps, tempoWithin, type Doubt, type MusicHearing } from '#core/sound';
 import { formatClock, type Range } from '#core/time';
 import { Button, IconButton, Key } from '../ui/controls';
@@ -71,7 +72,7 @@ function PartRow({ part, doubt, desk, counts }: RowProps & { part: Range; doubt:
           {doubt &&
             (doubt.tempo === null
               ? ': hardly anything sounds on them there.'
-              : `: it sounds like ${doubt.tempo.toFixed(0)} bpm there.`)}
+              : `: it sounds like ${decimal(doubt.tempo, 0)} bpm there.`)}
         </span>
         {!isHeard && doubt && (
           <span className="ml-auto text-xs text-muted">
@@ -112,7 +113,7 @@ function PartRow({ part, doubt, desk, counts }: RowProps & { part: Range; doubt:
 
 function HearButton({ count, pressed, onHear }: { count: Count; pressed: boolean; onHear(): void }) {
   const { tempo, isOwn } = count;
-  const words = `${tempo > 0 ? `${tempo.toFixed(1)} bpm` : 'no beats'}${isOwn ? ', as now' : ''}`;
+  const words = `${tempo > 0 ? `${decimal(tempo, 1)} bpm` : 'no beats'}${isOwn ? ', as now' : ''}`;
   return (
     <button
       type="button"
@@ -141,7 +142,7 @@ function TapRow({ tapped, desk, counts }: RowProps & { tapped: NonNullable<Count
         <span>
           Counted by your taps from <span className="tabular">{formatClock(part.start)}</span> to{' '}
           <span className="tabular">{formatClock(part.end)}</span>:{' '}
-          <span className="tabular">{tempoWithin(desk.montage.grid, part).toFixed(1)} bpm</span>, the first begins a
+          <span className="tabular">{decimal(tempoWithin(desk.montage.grid, part), 1)} bpm</span>, the first begins a
           bar.
         </span>
       )}

@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { Activity } from 'lucide-react';
 import type { Every } from '#core/montage';
 import { Button } from '../ui/controls';
@@ -51,11 +52,9 @@ export function CutBar({
       </div>
       <p className="mt-1.5 flex gap-3 text-xs">
         <span className="whitespace-nowrap text-sm" data-testid="cuts">
-          <strong>
-            {length} {length === 1 ? 'slot' : 'slots'}
-          </strong>{' '}
+          <strong>{counted(length, 'slot')}</strong>{' '}
           <span className="text-muted">
-            {different} {different === 1 ? 'piece' : 'pieces'}
+            {counted(different, 'piece')}
             {again > 0 ? `, ${again} shown again` : ''}
             {filled < length ? `, ${length - filled} empty` : ''}
           </span>

@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { Area, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { formatClock } from '#core/time';
 import { colours } from '../drawing/inks';
@@ -78,7 +79,7 @@ export function EnergyPanel({ desk }: { desk: MontageDesk }) {
       </div>
       <p className="mt-2">
         {lengths.length} slots, {Math.round(cutsPerMinute)} cuts a minute. The shortest lasts{' '}
-        {lengths[0]?.toFixed(2) ?? '0'} s, the longest {lengths.at(-1)?.toFixed(2) ?? '0'} s.
+        {decimal(lengths[0] ?? 0, 2)} s, the longest {decimal(lengths.at(-1) ?? 0, 2)} s.
       </p>
       <ul className="mt-2 text-xs text-muted">
         {hearing.sections.map((section) => (

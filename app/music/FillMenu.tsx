@@ -1,5 +1,6 @@
 import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
+import { decimal } from '#core/sentences';
 import type { Filling, Order, Pattern } from '#core/montage';
 import { formatClock } from '#core/time';
 import { Slider } from '../ui/controls';
@@ -120,7 +121,7 @@ export function FillMenu({ desk }: { desk: MontageDesk }) {
             min={0.15}
             max={4}
             step={0.05}
-            shown={(seconds) => `${seconds.toFixed(2)} s`}
+            shown={(seconds) => `${decimal(seconds, 2)} s`}
             onRest={(shortest) => actions.pattern(within({ shortest }, pattern))}
           />
           <Slider

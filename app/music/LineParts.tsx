@@ -1,5 +1,5 @@
 import { Lock } from 'lucide-react';
-import type { PointerEventHandler } from 'react';
+import type { HTMLAttributes } from 'react';
 import type { MontagePiece } from '#core/montage';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
@@ -20,18 +20,20 @@ interface SectionButtonProps {
   /** From the edge of the line, in pixels. */
   left: number;
   width: number;
+  /** A stroke over several, and a press. */
+  stroke: HTMLAttributes<HTMLElement>;
   onPaint(): void;
 }
 
 /** A section of the music: a press, or a stroke over several, paints how often is cut there. */
-export const SectionButton = ({ index, name, every, brush, left, width, onPaint }: SectionButtonProps) => (
+export const SectionButton = ({ index, name, every, brush, left, width, stroke, onPaint }: SectionButtonProps) => (
   <button
     type="button"
     data-section={index}
     title={`${name}: press to cut ${brush} here`}
     onClick={onPaint}
-    onPointerEnter={(event) => event.buttons === 1 && onPaint()}
-    className="absolute top-0 flex h-4 items-center gap-1 overflow-hidden whitespace-nowrap border-l-2 border-line pl-1.5 text-left text-xs leading-4 hover:border-text"
+    {...stroke}
+    className="absolute top-0 flex h-4 touch-none items-center gap-1 overflow-hidden whitespace-nowrap border-l-2 border-line pl-1.5 text-left text-xs leading-4 hover:border-text"
     style={{ left, width }}
   >
     <span className="font-semibold">{name}</span>
@@ -50,7 +52,7 @@ interface SlotBoxProps {
   right: number;
   onPick(): void;
   /** Draws its first edge; null where that does not lie on this line. */
-  onEdge: PointerEventHandler<HTMLElement> | null;
+  onEdge: HTMLAttributes<HTMLElement> | null;
 }
 
 /** A slot and what fills it. */
@@ -91,7 +93,7 @@ export function SlotBox({ slot, number, piece, item, chosen, left, right, onPick
         <span
           data-edge={slot.id}
           title="Drag to move this cut; with Shift freely"
-          onPointerDown={onEdge}
+          {...onEdge}
           className="absolute inset-y-0 -left-1.5 z-20 w-2.5 cursor-ew-resize touch-none"
         />
       )}
@@ -105,7 +107,7 @@ interface MarkHandleProps {
   chosen: boolean;
   /** In pixels. */
   left: number;
-  onDraw: PointerEventHandler<HTMLElement>;
+  onDraw: HTMLAttributes<HTMLElement>;
   onChoose(): void;
 }
 
@@ -117,7 +119,7 @@ export const MarkHandle = ({ mark, chosen, left, onDraw, onChoose }: MarkHandleP
     aria-label={`Mark at ${formatClock(mark, true)}`}
     aria-pressed={chosen}
     title="Drag to move; Del takes it away"
-    onPointerDown={onDraw}
+    {...onDraw}
     onKeyDown={(event) => event.key === 'Enter' && onChoose()}
     className={`absolute z-10 w-2.5 cursor-ew-resize touch-none ${chosen ? 'outline outline-2 outline-lampline' : ''}`}
     style={{ left: left - 5, top: sectionHeight + slotHeight, height: waveHeight + tickHeight }}

@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { Button } from '../ui/controls';
 import type { MusicPlace } from './useMusicPlace';
 
@@ -17,9 +18,7 @@ export function MarksBar({ place: { montage, marks, actions } }: { place: MusicP
       role="group"
       aria-label="Marks"
     >
-      <span data-testid="marks">
-        {length} {length === 1 ? 'mark' : 'marks'}
-      </span>
+      <span data-testid="marks">{counted(length, 'mark')}</span>
       {lacksStart && (
         <Button className={small} onClick={marks.atStart}>
           One at the very start

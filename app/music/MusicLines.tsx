@@ -7,6 +7,7 @@ import { drawMusicLine, tickHeight, waveHeight } from './drawMusic';
 import { everyWords } from './everyWords';
 import { MarkHandle, SectionButton, sectionHeight, SlotBox, slotHeight } from './LineParts';
 import { useDrawn } from './useDrawn';
+import { useDraw, type DrawPoint } from '../hands/useDraw';
 import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { useShade } from '../ui/shade';
 import type { MontageDesk } from './useMontage';
@@ -120,6 +121,27 @@ interface LineProps extends Omit<MusicLinesProps, 'secondsPerLine'> {
   here: boolean;
 }
 
+/** A stroke paints every section that it comes over, once. */
+const useStroke = (paint: (section: number) => void) =>
+  useDraw<number>({
+    begin: (_, __, first) => {
+      const painted = new Set<number>();
+      const over = (section: number) => {
+        if (!painted.has(section)) paint(section);
+        painted.add(section);
+      };
+      return {
+        move: ({ clientX, clientY }) => {
+          over(first);
+          const under = document.elementFromPoint(clientX, clientY)?.closest<HTMLElement>('[data-section]');
+          if (under) over(Number(under.dataset.section));
+        },
+        done: () => undefined,
+        left: () => undefined,
+      };
+    },
+  });
+
 function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, here }: LineProps) {
   const { montage, hearing, actions, items, time } = desk;
   const x = (seconds: number) => ((seconds - from) / (to - from)) * width;
@@ -141,6 +163,17 @@ function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, 
     const beat = montage.grid.beats[nearestBeat(montage.grid, seconds)];
     return !free && beat !== undefined && Math.abs(x(beat) - x(seconds)) <= snapPixels ? beat : seconds;
   });
+  const seekTo = ({ clientX }: DrawPoint, element: HTMLElement) => desk.seek(secondsAt({ clientX }, element));
+  // The playhead follows along the waveform.
+  const scrub = useDraw({
+    begin: (_, element) => ({
+      move: (at) => seekTo(at, element),
+      done: (at) => seekTo(at, element),
+      left: () => desk.seek(time),
+    }),
+    tap: seekTo,
+  });
+  const stroke = useStroke((index) => actions.paint(index, brush));
   const sections = hearing.sections.flatMap((section, index) =>
     section.end > from && section.start < to ? [{ ...section, index }] : [],
   );
@@ -152,15 +185,7 @@ function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, 
   const byId = useMemo(() => new Map(montage.pieces.map((piece) => [piece.id, piece])), [montage.pieces]);
   const itemOf = useMemo(() => new Map(items.map((item) => [item.id, item])), [items]);
   return (
-    <div
-      data-line
-      className="relative"
-      style={{ width, height: lineHeight }}
-      onPointerDown={(event) => {
-        if (event.button === 0 && event.target === event.currentTarget.querySelector('canvas[data-wave]'))
-          desk.seek(secondsAt(event, event.currentTarget));
-      }}
-    >
+    <div data-line className="relative" style={{ width, height: lineHeight }}>
       {sections.map((section) => {
         const left = Math.max(0, x(section.start));
         const every = everyWords(patternOf(montage.pattern, hearing.sections, section.index, hearing.tempo));
@@ -174,6 +199,7 @@ function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, 
             brush={everyWords(brush)}
             left={left}
             width={Math.max(20, Math.min(width, x(section.end)) - left - 2)}
+            stroke={stroke(section.index)}
             onPaint={() => actions.paint(section.index, brush)}
           />
         );
@@ -209,7 +235,8 @@ function Line({ desk, grid, from, to, width, slot, mark, brush, onSlot, onMark, 
       <canvas
         ref={canvas}
         data-wave
-        className="absolute left-0 cursor-pointer"
+        {...scrub()}
+        className="absolute left-0 cursor-pointer touch-pan-y"
         style={{ top: sectionHeight + slotHeight, width, height: waveHeight + tickHeight }}
         aria-hidden
       />

@@ -1,9 +1,10 @@
 import { GripVertical, X } from 'lucide-react';
-import { useState, type DragEvent } from 'react';
 import type { MontagePiece } from '#core/montage';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { Poster } from '../drawing/Poster';
+import { landedAt } from '../hands/landedAt';
+import { Movable } from '../hands/Movable';
 import { Button, IconButton } from '../ui/controls';
 import { photoSeconds } from './pieceSources';
 import type { MontageDesk } from './useMontage';
@@ -22,29 +23,18 @@ interface PieceRowProps {
 
 /** A piece of the list: what it is, how often it is used; opened, its in and out point and its action. */
 export function PieceRow({ desk, piece, index, count, open, onChoose, onMoveFrom }: PieceRowProps) {
-  const [over, setOver] = useState(false);
   const item = desk.items.find((each) => each.id === piece.media);
   const own = desk.features.get(piece.id);
   const onMove = (to: number) => onMoveFrom(index, to);
   return (
-    <div
+    <Movable
+      as="div"
       data-piece-row={piece.id}
-      draggable
-      onDragStart={(event: DragEvent) => {
-        event.dataTransfer.setData('text/plain', String(index));
-        event.dataTransfer.effectAllowed = 'move';
-      }}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        onMoveFrom(Number(event.dataTransfer.getData('text/plain')), index);
-      }}
-      className={`border-b border-line/60 py-1.5 ${over ? 'border-t-2 border-t-lampline' : ''} ${piece.off ? 'opacity-50' : ''}`}
+      kind="piece of a montage"
+      id={String(index)}
+      along="column"
+      onLand={(moved, { side }) => onMoveFrom(Number(moved), landedAt(Number(moved), index, side))}
+      className={`border-b border-line/60 py-1.5 ${piece.off ? 'opacity-50' : ''}`}
     >
       <div className="flex items-center gap-2.5">
         <button
@@ -84,7 +74,7 @@ export function PieceRow({ desk, piece, index, count, open, onChoose, onMoveFrom
         </span>
       </div>
       {open && <PieceTimes desk={desk} piece={piece} item={item} own={own} />}
-    </div>
+    </Movable>
   );
 }
 

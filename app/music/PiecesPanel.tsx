@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import type { MontagePiece } from '#core/montage';
 import type { Reel } from '#core/reel';
 import { LongList } from '../ui/LongList';
@@ -41,7 +42,7 @@ export function PiecesPanel({ desk, projectId, reels, chosen, onChoose }: Pieces
     <>
       <div className="mb-1 flex items-center gap-2">
         <span className="text-muted" role="status">
-          {gathering ? 'Looking for pieces…' : `${fit.length} ${fit.length === 1 ? 'piece' : 'pieces'}${leftOut}`}
+          {gathering ? 'Looking for pieces…' : `${counted(fit.length, 'piece')}${leftOut}`}
         </span>
         <PieceSourceMenu
           reels={reels}

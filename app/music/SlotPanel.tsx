@@ -1,4 +1,5 @@
 import { Lock, LockOpen, RefreshCw, SplitSquareHorizontal, UnfoldHorizontal } from 'lucide-react';
+import { decimal } from '#core/sentences';
 import { demandOf, othersFor, type Slot } from '#core/montage';
 import { beatBefore, placeOf } from '#core/sound';
 import { formatClock } from '#core/time';
@@ -45,7 +46,7 @@ export function SlotPanel({ desk, slot }: { desk: MontageDesk; slot: Slot | null
     <>
       <p className="tabular">
         Slot {number} of {montage.slots.length} · {formatClock(slot.start, true)} – {formatClock(slot.end, true)} ·{' '}
-        {length.toFixed(2)} s
+        {decimal(length, 2)} s
       </p>
       <p className="text-xs text-muted">
         {onBeat && place ? `begins on bar ${place.bar}, beat ${place.beat}` : 'begins between beats'}

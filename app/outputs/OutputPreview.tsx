@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
+import { formatSize } from '#core/sentences';
 import { formatNames } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { OutputLine } from '#usecases/renders';
-import { formatSize } from '../ui/format';
 import { PostForm } from './PostForm';
 
 interface OutputPreviewProps {

@@ -63,12 +63,16 @@ describe('a finished file, or one that is being made', () => {
     show({});
     const given = new Map<string, string>();
     fireEvent.dragStart(screen.getByRole('row'), {
-      dataTransfer: { setData: (type: string, value: string) => given.set(type, value) },
+      dataTransfer: {
+        types: [],
+        setData: (type: string, value: string) => given.set(type, value),
+        setDragImage: () => undefined,
+      },
     });
     expect(given.get('DownloadURL')).toBe('video/mp4:Pond, the best.mp4:http://localhost:3000/outputs/o?download');
     cleanup();
     show({ ready: false }, task('running'));
-    expect(screen.getByRole('row').getAttribute('draggable')).toBe('false');
+    expect(screen.getByRole('row').getAttribute('draggable')).toBeNull();
   });
   it('says how far it is, or how long it will take, and can be cancelled', () => {
     expect(show({ ready: false }, task('running'))).toEqual({ state: '25 %', actions: [' Cancel'] });

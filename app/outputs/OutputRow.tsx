@@ -1,14 +1,15 @@
 import { Captions, Download, RotateCcw, X } from 'lucide-react';
 import { useState } from 'react';
 import { useFetcher, useNavigate, useSubmit } from 'react-router';
+import { decimal, formatSize, formatTimeLeft } from '#core/sentences';
 import type { OutputFormat } from '#core/reel';
 import { formatClock } from '#core/time';
 import type { OutputLine } from '#usecases/renders';
 import type { TaskLine } from '#usecases/tasks';
+import { Movable } from '../hands/Movable';
 import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { Button } from '../ui/controls';
 import { DeleteButton } from '../ui/DeleteButton';
-import { formatSize, formatTimeLeft } from '../ui/format';
 
 interface OutputRowProps {
   render: OutputLine;
@@ -37,21 +38,22 @@ export function OutputRow({ render, live, isShown, onShow, tasksAddress }: Outpu
   ];
   return (
     <ContextMenu label={`What can be done with “${render.name}”`} entriesAt={() => entries}>
-      <tr
+      <Movable
+        as="tr"
         className={`border-b border-line/60 hover:bg-raised ${isShown ? 'bg-raised' : ''}`}
         data-render={render.id}
         data-state={state}
-        draggable={render.ready}
+        kind="output"
+        id={render.id}
+        isFixed={!render.ready}
         title={render.ready ? 'Drag it to a folder, or into another program' : undefined}
-        onDragStart={(event) => {
+        outside={() => {
           const address = new URL(downloadAddress(render), window.location.href).href;
-          // What browsers that can take a file out of a page ask for: its type, its name, where it is.
-          event.dataTransfer.setData(
-            'DownloadURL',
-            `${mimeTypes[render.format]}:${render.name}.${render.format}:${address}`,
-          );
-          event.dataTransfer.setData('text/uri-list', address);
-          event.dataTransfer.effectAllowed = 'copy';
+          return {
+            // What browsers that can take a file out of a page ask for: its type, its name, where it is.
+            DownloadURL: `${mimeTypes[render.format]}:${render.name}.${render.format}:${address}`,
+            'text/uri-list': address,
+          };
         }}
       >
         <td className="py-2">
@@ -73,7 +75,7 @@ export function OutputRow({ render, live, isShown, onShow, tasksAddress }: Outpu
         <td className="tabular text-muted" title="Measured in the file: integrated loudness, true peak">
           {render.lufs === null
             ? ''
-            : `${render.lufs.toFixed(1)} LUFS${render.peakDb === null ? '' : `, ${render.peakDb.toFixed(1)} dBTP`}`}
+            : `${decimal(render.lufs, 1)} LUFS${render.peakDb === null ? '' : `, ${decimal(render.peakDb, 1)} dBTP`}`}
         </td>
         <td className="text-muted">
           <div role="status">
@@ -83,7 +85,7 @@ export function OutputRow({ render, live, isShown, onShow, tasksAddress }: Outpu
         <td>
           <Actions render={render} state={state} actions={actions} isAsking={isAsking} onAsk={setAsking} />
         </td>
-      </tr>
+      </Movable>
     </ContextMenu>
   );
 }

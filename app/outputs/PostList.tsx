@@ -1,8 +1,8 @@
 import { RotateCcw } from 'lucide-react';
 import { Form } from 'react-router';
+import { formatMoment } from '#core/sentences';
 import type { TaskLine } from '#usecases/tasks';
 import { Button } from '../ui/controls';
-import { formatMoment } from '../ui/format';
 
 export interface PostLine {
   id: string;

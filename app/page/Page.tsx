@@ -1,11 +1,15 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { formatClock, type Range, type StringOut } from '#core/time';
 import { counted } from '#core/sentences';
 import { lineHeight, stripHeight, type LineFile } from '../drawing/drawLine';
 import { StripLine } from './StripLine';
+import { useDraw } from '../hands/useDraw';
 import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { useLatest } from '../ui/useLatest';
+
+/** An edge on its way, let go, or put back by Escape. */
+export type TrimStep = 'moving' | 'done' | 'left';
 
 export interface PageProps {
   string: StringOut;
@@ -19,8 +23,8 @@ export interface PageProps {
   edges: number[];
   onHover(time: number | null): void;
   onPoint(time: number): void;
-  onMark(range: Range): void;
-  onTrim(edge: number, time: number, done: boolean): void;
+  onMark(range: Range | null): void;
+  onTrim(edge: number, time: number, how: TrimStep): void;
   /** A pinch on a trackpad, or the wheel with Ctrl: over 1 for more seconds a line. */
   onPinch(factor: number): void;
   /** What can be done at a time, or where the playhead is. */
@@ -67,13 +71,13 @@ export function Page(props: PageProps) {
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
   }, [pinched]);
-  const drag = useDrag(props, width);
+  const hands = useHands(props, width, scroller);
   return (
     <ContextMenu
       label="What can be done here"
       entriesAt={(target, event) => {
         const line = target.closest<HTMLElement>('[data-line]');
-        return props.menuAt(line && drag.timeAt(event, line));
+        return props.menuAt(line && hands.timeAt(event, line));
       }}
     >
       <div
@@ -91,7 +95,7 @@ export function Page(props: PageProps) {
                 className="relative cursor-crosshair touch-pan-y"
                 style={{ width, height: lineHeight }}
                 data-line={index}
-                {...drag.of}
+                {...hands.of()}
               >
                 <Line {...props} index={index} width={width} />
                 <Overlays {...props} index={index} width={width} />
@@ -163,52 +167,60 @@ function Overlays({
 }
 
 /** Hover scrubs, click sets the playhead, drag marks, dragging an edge of a kept moment resizes it. */
-function useDrag({ secondsPerLine, string, edges, onHover, onPoint, onMark, onTrim }: PageProps, width: number) {
-  const held = useRef<{ start: number; edge: number | null; moved: boolean } | null>(null);
+function useHands(
+  { secondsPerLine, string, edges, marked, onHover, onPoint, onMark, onTrim }: PageProps,
+  width: number,
+  scroller: RefObject<HTMLDivElement | null>,
+) {
+  const isDrawing = useRef(false);
   /** Of the line under the pointer; beside all of them, of the one given. */
-  const timeAt = (event: { clientX: number; clientY: number }, line: HTMLElement) => {
-    const element =
-      document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-line]') ?? line;
-    const at = Number(element.dataset.line);
-    const share = Math.min(1, Math.max(0, (event.clientX - element.getBoundingClientRect().left) / Math.max(1, width)));
-    return Math.min(string.total, (at + share) * secondsPerLine);
+  const timeAt = (at: { clientX: number; clientY: number }, line: HTMLElement) => {
+    const element = document.elementFromPoint(at.clientX, at.clientY)?.closest<HTMLElement>('[data-line]') ?? line;
+    const index = Number(element.dataset.line);
+    const share = Math.min(1, Math.max(0, (at.clientX - element.getBoundingClientRect().left) / Math.max(1, width)));
+    return Math.min(string.total, (index + share) * secondsPerLine);
   };
-  const of = {
-    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
-      if (event.button !== 0) return;
-      const time = timeAt(event, event.currentTarget);
-      const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
-      const inStrip = event.clientY - event.currentTarget.getBoundingClientRect().top < stripHeight + 6;
-      const edge = inStrip ? (edges.find((each) => Math.abs(each - time) < reach) ?? null) : null;
-      held.current = { start: time, edge, moved: false };
-      event.currentTarget.setPointerCapture(event.pointerId);
+  const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
+  const draw = useDraw(
+    {
+      begin: (press, line) => {
+        const start = timeAt(press, line);
+        const inStrip = press.clientY - line.getBoundingClientRect().top < stripHeight + 6;
+        const edge = inStrip ? edges.find((each) => Math.abs(each - start) < reach) : undefined;
+        isDrawing.current = true;
+        const end = () => {
+          isDrawing.current = false;
+          onHover(null);
+        };
+        return {
+          move: (at) => {
+            const time = timeAt(at, line);
+            if (edge !== undefined) onTrim(edge, time, 'moving');
+            else onMark({ start: Math.min(start, time), end: Math.max(start, time) });
+            onHover(time);
+          },
+          done: (at) => {
+            end();
+            if (edge !== undefined) onTrim(edge, timeAt(at, line), 'done');
+          },
+          left: () => {
+            end();
+            if (edge !== undefined) onTrim(edge, edge, 'left');
+            else onMark(marked);
+          },
+        };
+      },
+      tap: (press, line) => onPoint(timeAt(press, line)),
     },
+    scroller,
+  );
+  const hover = {
     onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
       const time = timeAt(event, event.currentTarget);
-      const hold = held.current;
-      const reach = (grabPixels / Math.max(1, width)) * secondsPerLine;
       event.currentTarget.style.cursor = edges.some((edge) => Math.abs(edge - time) < reach) ? 'ew-resize' : '';
-      if (!hold) return onHover(time);
-      if (!hold.moved && Math.abs(time - hold.start) < reach) return;
-      hold.moved = true;
-      if (hold.edge !== null) onTrim(hold.edge, time, false);
-      else onMark({ start: Math.min(hold.start, time), end: Math.max(hold.start, time) });
-      onHover(time);
+      if (!isDrawing.current) onHover(time);
     },
-    onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
-      const hold = held.current;
-      held.current = null;
-      if (!hold) return;
-      const time = timeAt(event, event.currentTarget);
-      if (!hold.moved) onPoint(time);
-      else if (hold.edge !== null) onTrim(hold.edge, time, true);
-    },
-    // A finger that goes up or down scrolls.
-    onPointerCancel: () => {
-      held.current = null;
-      onHover(null);
-    },
-    onPointerLeave: () => !held.current && onHover(null),
+    onPointerLeave: () => !isDrawing.current && onHover(null),
   };
-  return { of, timeAt };
+  return { of: () => ({ ...draw(), ...hover }), timeAt };
 }

@@ -1,5 +1,6 @@
 import { Grid2x2, Maximize, Pause, Play, SkipBack, SkipForward, Smartphone } from 'lucide-react';
 import { useEffect, useState, type RefObject } from 'react';
+import { PictureWindowButton } from '../pictureWindow/PictureWindowButton';
 import { IconButton } from '../ui/controls';
 import type { useReelPlayer } from './useReelPlayer';
 
@@ -54,6 +55,7 @@ export function PlayerButtons({ player, steps, size, areas, onAreas, frame, onPr
       >
         {upright ? <Smartphone size={15} /> : <Grid2x2 size={15} />}
       </IconButton>
+      <PictureWindowButton />
       <IconButton
         label="Picture on the full screen"
         command="fullScreen"

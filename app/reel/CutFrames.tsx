@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { framesPerSecond, framesToSeconds } from '#core/time';
 import { sourceFrames, type Clip, type SnapKind } from '#core/reel';
 import { ExactFrame } from './ExactFrame';
@@ -51,7 +52,7 @@ export function CutFrames({ desk, moving }: { desk: ReelDesk; moving: Moving }) 
       <div className={`grid flex-1 gap-1 ${shown.length > 1 ? 'grid-cols-2' : ''}`}>{shown}</div>
       <span className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]">
         {frames > 0 ? '+' : frames < 0 ? '−' : ''}
-        {Math.abs(frames)} frames, {(Math.abs(frames) / framesPerSecond(rate)).toFixed(2)} s
+        {Math.abs(frames)} frames, {decimal(Math.abs(frames) / framesPerSecond(rate), 2)} s
         {moving.snapped ? ` · ${snapWords[moving.snapped]}` : ''}
       </span>
     </div>

@@ -1,3 +1,4 @@
+import { upTo } from '#core/sentences';
 import type { Fit } from '#core/framing';
 import { Popover } from 'radix-ui';
 import { lineCounts, shapeOf, shapes, sizeOf, type Shape } from '#core/reel';
@@ -16,14 +17,14 @@ export function FormatMenu({ projectId, desk }: { projectId: string; desk: ReelD
   const lines = Math.min(size.width, size.height);
   const set = (to: Shape, count: number) => void shaping.change({ type: 'format', size: sizeOf(to, count) });
   const choice = `${inputLook} !h-7 w-44`;
-  const fps = Number(framesPerSecond(rate).toFixed(3));
+  const fps = upTo(framesPerSecond(rate), 3);
   return (
     <Popover.Root>
       <Popover.Trigger
         className="tabular whitespace-nowrap rounded px-1 text-muted underline decoration-dotted underline-offset-4 hover:text-text"
         title="Shape and frame rate of the reel"
       >
-        {shape ?? `${size.width}×${size.height}`} · {lines} · {Number(framesPerSecond(rate).toFixed(2))} fps
+        {shape ?? `${size.width}×${size.height}`} · {lines} · {upTo(framesPerSecond(rate), 2)} fps
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

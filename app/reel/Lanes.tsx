@@ -1,8 +1,10 @@
-import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { decimal } from '#core/sentences';
 import type { Footage } from '#core/moments';
 import { locate, snapPlace, type ReelMarker, type Segment, type SnapKind, type Title } from '#core/reel';
 import { framesToSeconds, type Rate } from '#core/time';
 import type { ViewedComment } from '#usecases/viewings';
+import { useDraw } from '../hands/useDraw';
 import { useShade } from '../ui/shade';
 import { drawSound, soundHeight } from './drawSound';
 import type { ReelDesk } from './useReelDesk';
@@ -90,34 +92,33 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, pick, kind, re
         (end - start) * segment.speed,
       );
   }, [reading, segment, width, start, end, shade]);
-  const down = (pressed: ReactPointerEvent<HTMLButtonElement>) => {
-    const { document, playFrame } = desk;
-    const found = document && locate(document, segment.id);
-    if (pressed.button !== 0 || !found) return;
-    const target = pressed.currentTarget;
-    const perFrame = width / Math.max(1, (end - start) / framesToSeconds(1, rate));
-    let frame = found.start;
-    const move = (event: PointerEvent) => {
-      if (Math.abs(event.clientX - pressed.clientX) < 4 && frame === found.start) return;
-      target.setPointerCapture(pressed.pointerId);
-      frame = snapPlace(
-        document,
-        found,
-        found.start + Math.round((event.clientX - pressed.clientX) / perFrame),
-        { playhead: playFrame, beats: desk.beats },
-        event.shiftKey ? new Set() : snaps,
-        Math.max(1, Math.round(8 / perFrame)),
-      ).frame;
-      setShift((frame - found.start) * perFrame);
-    };
-    const up = () => {
-      target.removeEventListener('pointermove', move);
-      setShift(0);
-      if (frame !== found.start) desk.live.edit({ type: 'place', clip: segment.id, at: frame });
-    };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', up, { once: true });
-  };
+  const along = useDraw({
+    begin: () => {
+      const { document, playFrame } = desk;
+      const found = document && locate(document, segment.id);
+      if (!found) return null;
+      const perFrame = width / Math.max(1, (end - start) / framesToSeconds(1, rate));
+      let frame = found.start;
+      return {
+        move: ({ byX, shiftKey }) => {
+          frame = snapPlace(
+            document,
+            found,
+            found.start + Math.round(byX / perFrame),
+            { playhead: playFrame, beats: desk.beats },
+            shiftKey ? new Set() : snaps,
+            Math.max(1, Math.round(8 / perFrame)),
+          ).frame;
+          setShift((frame - found.start) * perFrame);
+        },
+        done: () => {
+          setShift(0);
+          if (frame !== found.start) desk.live.edit({ type: 'place', clip: segment.id, at: frame });
+        },
+        left: () => setShift(0),
+      };
+    },
+  });
   const selected = segment.id === desk.segment?.id || desk.chosen.some((clip) => clip.id === segment.id);
   const look =
     kind === 'above' ? 'h-[18px] border-muted bg-line px-1.5' : 'flex items-start border-line bg-raised px-1.5';
@@ -126,16 +127,16 @@ function Bar({ segment, left, width, from, to, rate, desk, snaps, pick, kind, re
       type="button"
       data-above={segment.id}
       aria-pressed={selected}
-      onPointerDown={down}
+      {...along()}
       onClick={(event) => pick(segment.id, segment.startSeconds, event.ctrlKey || event.metaKey ? 'add' : 'only')}
-      className={`absolute top-0 overflow-hidden rounded border text-left text-xs leading-4 ${look} ${selected ? 'outline outline-2 outline-text' : ''}`}
+      className={`absolute top-0 touch-none overflow-hidden rounded border text-left text-xs leading-4 ${look} ${selected ? 'outline outline-2 outline-text' : ''}`}
       style={{ left: left + shift, width, ...(kind === 'beside' ? { height: soundHeight + 16 } : {}) }}
     >
       <span className="block min-w-0 truncate">
         <span className="sr-only">{kind === 'above' ? 'Above: ' : 'Sound: '}</span>
         {segment.name}
         {segment.clip?.link !== undefined && <span className="text-muted"> · linked</span>}
-        <span className="sr-only">, {(segment.endSeconds - segment.startSeconds).toFixed(1)} seconds</span>
+        <span className="sr-only">, {decimal(segment.endSeconds - segment.startSeconds, 1)} seconds</span>
       </span>
       {kind === 'beside' && (
         <canvas

@@ -1,3 +1,4 @@
+import { formatLongDay } from '#core/sentences';
 import { Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { changesNothing, namedLooks, type Look } from '#core/look';
@@ -98,17 +99,16 @@ export function LookPanel({ desk, projectId, projectName, tables }: LookPanelPro
   );
 }
 
-const longDay = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
 /** The day on which most of what a reel shows was filmed; today where no file says. */
 function dayOf(reel: Reel, items: readonly Item[]): string {
   const days = new Map<string, number>();
   for (const { media, frames } of clipsOf(reel)) {
     const at = Date.parse(items.find(({ id }) => id === media)?.probe?.recordedAt ?? '');
-    const day = at ? longDay.format(at) : '';
+    const day = at ? formatLongDay(at) : '';
     if (day) days.set(day, (days.get(day) ?? 0) + frames);
   }
   const [most] = [...days].sort((a, b) => b[1] - a[1]);
-  return most?.[0] ?? longDay.format(new Date());
+  return most?.[0] ?? formatLongDay(new Date());
 }
 
 /** What sets titles, transitions, look and photo moves together. */

@@ -1,9 +1,12 @@
-import { memo, type DragEvent } from 'react';
+import { memo } from 'react';
+import { decimal } from '#core/sentences';
 import type { Run } from '#core/readings';
 import type { Difference, Segment, SnapKind } from '#core/reel';
 import type { Item } from '#usecases/projects';
 import type { Moving } from './CutFrames';
-import { beginEdgeDrag, type EdgeDrag } from './edgeDrag';
+import { Movable, type Landing } from '../hands/Movable';
+import { useDraw } from '../hands/useDraw';
+import { drawEdge, type EdgeDrag } from './edgeDrag';
 import type { ReelDesk } from './useReelDesk';
 import { showsPicture, soundGap } from './StripCanvas';
 import { soundHeight } from './drawSound';
@@ -15,7 +18,7 @@ export interface PieceHands {
   /** @param share how far into the piece */
   onPick(id: string, share: number, how: 'only' | 'add' | 'upTo'): void;
   /** Another piece is let go on this one; one of another reel is copied where that was asked for, else moved. */
-  onDropHere(id: string, dropped: string, copy: boolean): void;
+  onLandHere(id: string, moved: string, landing: Landing): void;
   onDrag(drag: EdgeDrag | null): void;
   onMoving(moving: Moving | null): void;
   onMoved(moving: Moving): void;
@@ -52,10 +55,7 @@ function showsTheSame(before: PieceProps, after: PieceProps): boolean {
     secondsOf(a) === secondsOf(b)
   );
 }
-const secondsOf = (segment: Segment) => (segment.endSeconds - segment.startSeconds).toFixed(1);
-
-/** A piece that is dragged with Ctrl or Alt is copied, as files are. */
-export const wantsCopy = (event: Pick<DragEvent, 'ctrlKey' | 'altKey'>): boolean => event.ctrlKey || event.altKey;
+const secondsOf = (segment: Segment) => decimal(segment.endSeconds - segment.startSeconds, 1);
 
 const transitionWords = {
   dissolve: 'Dissolve',
@@ -91,23 +91,23 @@ export const Piece = memo(function Piece({
 }: PieceProps) {
   const { clip } = segment;
   const hasPicture = item !== null && showsPicture(item);
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    // What lies around takes what is let go between pieces.
-    event.stopPropagation();
-    const id = event.dataTransfer.getData('text/plain');
-    if (id && id !== segment.id) hands.onDropHere(segment.id, id, wantsCopy(event));
-  };
+  const edge = useDraw<EdgeDrag['edge']>({
+    begin: (_, __, side) =>
+      drawEdge(side, { ...hands, clip: segment.id, frames: segment.frames, width: usualWidth, runs }),
+    tap: () => hands.desk().setSelectedId(segment.id),
+  });
   const length = secondsOf(segment);
   const speed = clip ? speedWords(segment.speed) : '';
   return (
     <div className="group relative shrink-0" style={{ width, height: height + soundGap + soundHeight }}>
-      <button
+      <Movable
+        as="button"
         type="button"
-        draggable={segment.media !== null}
-        onDragStart={(event) => event.dataTransfer.setData('text/plain', segment.id)}
-        onDragOver={(event) => event.preventDefault()}
-        onDrop={drop}
+        kind="piece"
+        id={segment.id}
+        isFixed={segment.media === null}
+        along="row"
+        onLand={(moved, landing) => hands.onLandHere(segment.id, moved, landing)}
         aria-pressed={selected || also}
         data-piece={segment.id}
         onClick={(event) => {
@@ -154,7 +154,7 @@ export const Piece = memo(function Piece({
             steady
           </span>
         )}
-      </button>
+      </Movable>
       {clip?.into && (
         <span
           className="pointer-events-none absolute -left-2 top-1 z-[1] h-3.5 w-3.5 rotate-45 rounded-[3px] border border-ground bg-text"
@@ -168,17 +168,9 @@ export const Piece = memo(function Piece({
           <span
             key={side}
             data-edge={`${side} ${segment.id}`}
-            onPointerDown={(event) =>
-              beginEdgeDrag(side, event, {
-                ...hands,
-                clip: segment.id,
-                frames: segment.frames,
-                width: usualWidth,
-                runs,
-              })
-            }
+            {...edge(side)}
             title={side === 'in' ? 'Drag the start; with Alt, the cut' : 'Drag the end'}
-            className={`absolute top-0 w-2 cursor-ew-resize ${side === 'in' ? 'left-0 rounded-l border-l-[3px]' : 'right-0 rounded-r border-r-[3px]'} border-text opacity-0 group-hover:opacity-70 ${drawn === side ? '!opacity-100' : ''}`}
+            className={`absolute top-0 w-2 cursor-ew-resize touch-none pointer-coarse:w-6 ${side === 'in' ? 'left-0 rounded-l border-l-[3px]' : 'right-0 rounded-r border-r-[3px]'} border-text opacity-0 group-hover:opacity-70 ${drawn === side ? '!opacity-100' : ''}`}
             style={{ height }}
             aria-hidden
           />

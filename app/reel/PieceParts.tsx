@@ -1,5 +1,6 @@
 import { ArrowLeft, ArrowRight, Link2Off, MapPin, Scissors, Trash2, Volume2, VolumeX } from 'lucide-react';
 import { Link } from 'react-router';
+import { decimal } from '#core/sentences';
 import type { Fit } from '#core/framing';
 import { transitionKinds, type Clip, type TransitionKind } from '#core/reel';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
@@ -39,7 +40,7 @@ export function PieceHead({ desk, clip }: PieceProps) {
           {formatClock(segment.sourceSeconds, true)} –{' '}
           {formatClock(segment.sourceSeconds + (segment.endSeconds - segment.startSeconds) * segment.speed, true)}
         </span>{' '}
-        · {seconds(clip.frames).toFixed(1)} s
+        · {decimal(seconds(clip.frames), 1)} s
         {item && (
           <Link
             to={`../../moments?at=${clip.media}~${seconds(clip.sourceIn).toFixed(2)}&reel=${desk.reel!.id}`}

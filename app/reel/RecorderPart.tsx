@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { decimal } from '#core/sentences';
 import { mainTrack, type Clip, type Reel, type ReelCommand } from '#core/reel';
 import { framesPerSecond, framesToSeconds } from '#core/time';
 import { newId } from '../newId';
@@ -103,7 +104,7 @@ export function RecorderPart({ desk, clip, sound }: { desk: ReelDesk; clip: Clip
                   ? `They fit: ${Math.round(match.confidence * 100)} % of the stretches agree`
                   : `Only ${Math.round(match.confidence * 100)} % of the stretches agree; this is a guess`}
                 {Math.abs(match.driftPpm) >= 1
-                  ? `, the recorder runs ${Math.abs(match.driftPpm).toFixed(0)} ppm ${match.driftPpm > 0 ? 'fast' : 'slow'}`
+                  ? `, the recorder runs ${decimal(Math.abs(match.driftPpm), 0)} ppm ${match.driftPpm > 0 ? 'fast' : 'slow'}`
                   : ''}
                 .
               </span>

@@ -1,7 +1,7 @@
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { counted } from '#core/sentences';
+import { counted, upTo, formatMoment } from '#core/sentences';
 import { formatClock, framesPerSecond, framesToSeconds } from '#core/time';
 import type { Item } from '#usecases/projects';
 import type { ReelCardData } from '#usecases/reels';
@@ -9,7 +9,6 @@ import { Poster } from '../drawing/Poster';
 import { ContextMenu } from '../ui/ContextMenu';
 import { IconButton } from '../ui/controls';
 import { DeleteButton } from '../ui/DeleteButton';
-import { formatMoment } from '../ui/format';
 
 interface ReelCardProps {
   reel: ReelCardData;
@@ -69,7 +68,7 @@ export function ReelCard({ reel, itemOf, comments, onCopy, onDelete }: ReelCardP
           </span>
           <span className="text-muted">
             <span className="tabular">{formatClock(framesToSeconds(frames, rate))}</span> · {counted(pieces, 'piece')} ·{' '}
-            {size.width}×{size.height}, {Number(framesPerSecond(rate).toFixed(2))} fps ·{' '}
+            {size.width}×{size.height}, {upTo(framesPerSecond(rate), 2)} fps ·{' '}
             <time dateTime={new Date(updatedAt).toISOString()} suppressHydrationWarning>
               {formatMoment(updatedAt)}
             </time>

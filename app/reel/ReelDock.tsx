@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { ExternalLink, X } from 'lucide-react';
 import { Link } from 'react-router';
 import { formatClock } from '#core/time';
@@ -41,7 +42,7 @@ export function ReelDock({ desk, projectId, reels, focused, onFocus, onOpen }: R
           ))}
         </select>
         <span className="tabular text-muted">
-          {formatClock(desk.total, true)} · {desk.segments.length} {desk.segments.length === 1 ? 'piece' : 'pieces'}
+          {formatClock(desk.total, true)} · {counted(desk.segments.length, 'piece')}
         </span>
         <KeysHere here={focused} />
         <span className="ml-auto flex items-center">

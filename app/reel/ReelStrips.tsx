@@ -1,15 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import {
-  Fragment,
-  useCallback,
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-  type DragEvent,
-  type RefObject,
-} from 'react';
+import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Run } from '#core/readings';
 import { reelFrames, type Difference, type MovedClip, type Segment, type SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
@@ -17,11 +7,13 @@ import type { ViewedComment } from '#usecases/viewings';
 import { useReadings } from '../readings/useReadings';
 import type { Moving } from './CutFrames';
 import { Flags, Lane } from './Lanes';
-import { Piece, wantsCopy, type PieceHands } from './Piece';
+import { Piece, type PieceHands } from './Piece';
 import { StripCanvas } from './StripCanvas';
 import type { EdgeDrag } from './edgeDrag';
 import { between, layLine, movedWidth, narrowest, placeIn, wrap } from './stripLayout';
 import type { ReelDesk } from './useReelDesk';
+import { landedAt } from '../hands/landedAt';
+import { useLandingRoom } from '../hands/useLandingRoom';
 import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { useLatest } from '../ui/useLatest';
 import { reelMenu } from './reelMenu';
@@ -123,13 +115,11 @@ export function ReelStrips({
   };
   const hands = usePieceHands({ desk, snaps, inPlace, pick, onDrag: setDrag, onMoving, onForeign });
   const menuAt = menuOf({ desk, hands, isChosen: (id) => chosen.has(id) });
-  /** A piece of another reel that is let go beside the pieces goes to the end. */
-  const dropAtEnd = (event: DragEvent) => {
-    const id = event.dataTransfer.getData('text/plain');
-    if (!id || !onForeign || segments.some((each) => each.id === id)) return;
-    event.preventDefault();
-    onForeign(id, document ? reelFrames(document) : 0, wantsCopy(event));
-  };
+  // A piece of another reel that is let go beside the pieces goes to the end.
+  useLandingRoom(frame, 'piece', (id, { copy }) => {
+    if (!onForeign || segments.some((each) => each.id === id)) return;
+    onForeign(id, document ? reelFrames(document) : 0, copy);
+  });
   return (
     <ContextMenu label="What can be done with the piece" entriesAt={menuAt}>
       <div
@@ -139,8 +129,6 @@ export function ReelStrips({
         role="region"
         aria-label="The reel's pieces"
         tabIndex={0}
-        onDragOver={(event) => onForeign && event.preventDefault()}
-        onDrop={dropAtEnd}
       >
         <div className="relative shrink-0" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ index: at, key, start }) => {
@@ -254,12 +242,16 @@ function usePieceHands(options: HandsOptions): PieceHands {
         const length = segment.endSeconds - segment.startSeconds;
         latest.current.pick(id, segment.startSeconds + Math.min(0.999, share) * length, how);
       },
-      onDropHere: (id, dropped, copy) => {
+      onLandHere: (id, moved, { side, copy }) => {
         const { segments } = desk();
-        const to = segments.findIndex((each) => each.id === id);
-        if (to < 0) return;
-        if (segments.some((each) => each.id === dropped)) edit({ type: 'move', clip: dropped, to });
-        else latest.current.onForeign?.(dropped, segments[to]!.startFrame, copy);
+        const over = segments.findIndex((each) => each.id === id);
+        if (over < 0) return;
+        const from = segments.findIndex((each) => each.id === moved);
+        const to = landedAt(from, over, side);
+        if (from < 0) {
+          const { startFrame, frames } = segments[over]!;
+          latest.current.onForeign?.(moved, side === 'before' ? startFrame : startFrame + frames, copy);
+        } else if (to !== from) edit({ type: 'move', clip: moved, to });
       },
       onDrag: (drag) => latest.current.onDrag(drag),
       onMoving: (moving) => latest.current.onMoving(moving),

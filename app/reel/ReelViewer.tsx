@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { formatTimecode, secondsToFrames, type Rate } from '#core/time';
 import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
 import type { useReelPlayer } from '../player/useReelPlayer';
+import { usePictureWindowWidth } from '../pictureWindow/pictureWindow';
 import { SafeAreas } from '../ui/SafeAreas';
 import { useColumnWidth } from '../ui/useColumnWidth';
 
@@ -39,10 +40,12 @@ export function ReelViewer({
   const frame = useRef<HTMLDivElement>(null);
   const full = useFullScreen(frame);
   const column = useColumnWidth();
+  const beside = usePictureWindowWidth();
   const [areas, setAreas] = useState(false);
   const scale = Math.min(
     1,
-    (full ? mostDrawn : Math.min(mostDrawn, (own ?? column) * drawnPerPixel)) / Math.max(size.width, size.height),
+    (full ? mostDrawn : Math.min(mostDrawn, Math.max((own ?? column) * drawnPerPixel, beside))) /
+      Math.max(size.width, size.height),
   );
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
   const { setSize } = player;
@@ -54,6 +57,7 @@ export function ReelViewer({
     >
       <div
         ref={frame}
+        data-picture-frame
         className={`relative bg-black ${full ? 'h-screen' : own === undefined ? 'aspect-video' : 'min-h-0 flex-1'}`}
       >
         <canvas

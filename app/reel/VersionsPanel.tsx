@@ -1,3 +1,4 @@
+import { formatMoment } from '#core/sentences';
 import { Copy, GitCompare, History, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { afterSaving } from '../history/saveQueue';
@@ -26,9 +27,6 @@ interface VersionsPanelProps {
   differences: { clip: string | null; says: string }[] | null;
 }
 
-const clock = (at: string) =>
-  new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
-
 /** Named versions of the reel and what was done to it, step by step; each can be looked at, compared and gone back to. */
 export function VersionsPanel({ desk, versions, steps, differences }: VersionsPanelProps) {
   const fetcher = useFetcher<{ problem: string | null } & GoingAnswer>();
@@ -50,7 +48,7 @@ export function VersionsPanel({ desk, versions, steps, differences }: VersionsPa
         {text}
       </span>
       <time className="tabular whitespace-nowrap text-xs text-muted" dateTime={at}>
-        {clock(at)}
+        {formatMoment(at)}
       </time>
       <IconButton
         label={`Compare with “${text}”`}

@@ -1,3 +1,4 @@
+import { formatDay } from '#core/sentences';
 import { Copy, ExternalLink } from 'lucide-react';
 import { useState, useSyncExternalStore, type FormEvent } from 'react';
 import { toast } from 'sonner';
@@ -55,7 +56,7 @@ export function LinkRow({ viewing }: { viewing: ViewingLine }) {
       </div>
       {viewing.isOver && viewing.endsAt && (
         <p role="status" className="mt-1 text-shake">
-          {words.ended(new Date(viewing.endsAt).toLocaleDateString(undefined, { dateStyle: 'medium' }))}
+          {words.ended(formatDay(viewing.endsAt))}
         </p>
       )}
       {/^https?:\/\/(localhost|127\.|\[::1\])/.test(origin) && (

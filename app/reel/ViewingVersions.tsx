@@ -1,8 +1,8 @@
 import { RotateCcw } from 'lucide-react';
 import { useState } from 'react';
+import { formatMoment } from '#core/sentences';
 import type { ViewingLine } from '#usecases/viewings';
 import { Button, IconButton, inputLook } from '../ui/controls';
-import { formatMoment } from '../ui/format';
 import type { ReelDesk } from './useReelDesk';
 import type { ReelViewing } from './useViewing';
 import { viewingWords as words } from './viewingWords';

@@ -1,6 +1,6 @@
-import type { PointerEvent as ReactPointerEvent } from 'react';
 import { locate, snapTrim, type SnapKind } from '#core/reel';
 import type { Run } from '#core/readings';
+import type { Drawing } from '../hands/useDraw';
 import type { Moving } from './CutFrames';
 import type { ReelDesk } from './useReelDesk';
 
@@ -40,50 +40,39 @@ function cutAt({ track, index }: NonNullable<ReturnType<typeof locate>>, side: E
   return before?.kind === 'clip' && after?.kind === 'clip' ? after.id : null;
 }
 
-/** Drawing an edge of a piece: it follows the pointer until that is let go, or Escape leaves all as it was. */
-export function beginEdgeDrag(
+/** Drawing an edge of a piece: it follows the pointer, and is moved when that is let go. */
+export function drawEdge(
   side: Edge,
-  down: ReactPointerEvent<HTMLSpanElement>,
   { desk, clip, frames, width, runs, snaps, onDrag, onMoving, onMoved }: Dragging,
-): void {
+): Drawing | null {
   const { document, playFrame, beats, setSelectedId } = desk();
   const found = document && locate(document, clip);
-  if (down.button !== 0 || !document || !found) return;
-  down.preventDefault();
-  down.stopPropagation();
+  if (!document || !found) return null;
   setSelectedId(clip);
-  const target = down.currentTarget;
-  target.setPointerCapture(down.pointerId);
   const perFrame = width / frames;
   const reach = Math.max(1, Math.round(snapPixels / perFrame));
   let moving: Moving | null = null;
-  const move = (event: PointerEvent) => {
-    const wanted = Math.round((event.clientX - down.clientX) / perFrame);
-    // With Alt the cut itself moves, at whichever side, and both sides of it are seen.
-    const roll = event.altKey ? cutAt(found, side) : null;
-    const near = event.shiftKey ? new Set<SnapKind>() : snaps();
-    const snapped = roll
-      ? { frames: wanted, kind: null }
-      : snapTrim(document, found, side, wanted, { playhead: playFrame, beats, runs }, near, reach);
-    moving = { clip: roll ?? clip, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
-    onDrag({ clip, edge: side, pixels: snapped.frames * perFrame });
-    onMoving(moving);
-  };
-  const end = (keep: boolean) => {
-    target.removeEventListener('pointermove', move);
-    target.removeEventListener('pointerup', up);
-    window.removeEventListener('keydown', escape, true);
+  const left = () => {
     onDrag(null);
     onMoving(null);
-    if (keep && moving && moving.frames !== 0) onMoved(moving);
   };
-  const up = () => end(true);
-  const escape = (event: KeyboardEvent) => {
-    if (event.key !== 'Escape') return;
-    event.stopPropagation();
-    end(false);
+  return {
+    move({ byX, altKey, shiftKey }) {
+      const wanted = Math.round(byX / perFrame);
+      // With Alt the cut itself moves, at whichever side, and both sides of it are seen.
+      const roll = altKey ? cutAt(found, side) : null;
+      const near = shiftKey ? new Set<SnapKind>() : snaps();
+      const snapped = roll
+        ? { frames: wanted, kind: null }
+        : snapTrim(document, found, side, wanted, { playhead: playFrame, beats, runs }, near, reach);
+      moving = { clip: roll ?? clip, what: roll ? 'roll' : side, frames: snapped.frames, snapped: snapped.kind };
+      onDrag({ clip, edge: side, pixels: snapped.frames * perFrame });
+      onMoving(moving);
+    },
+    done() {
+      left();
+      if (moving && moving.frames !== 0) onMoved(moving);
+    },
+    left,
   };
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', up, { once: true });
-  window.addEventListener('keydown', escape, true);
 }

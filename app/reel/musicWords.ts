@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import type { Fitted } from '#core/reel';
 import { formatClock } from '#core/time';
 
@@ -10,12 +11,12 @@ export function fittedWords({
   shortSeconds,
   added = 0,
 }: Fitted & { added?: number }): string {
-  const pieces = (count: number) => `${count} ${count === 1 ? 'piece' : 'pieces'}`;
+  const pieces = (count: number) => `${counted(count, 'piece')}`;
   const done = [
     ...(added ? [`${pieces(added)} picked to fill it`] : []),
     ...(lengthened ? [`${pieces(lengthened)} made longer`] : []),
     ...(shortened ? [`${pieces(shortened)} beyond the end of the music taken out or trimmed`] : []),
-    ...(moved ? [`${moved} ${moved === 1 ? 'cut' : 'cuts'} moved onto beats`] : []),
+    ...(moved ? [`${counted(moved, 'cut')} moved onto beats`] : []),
     ...(stayed ? [`${stayed} left, where a word would be cut or the footage ends`] : []),
   ].join(', ');
   const rest =

@@ -1,3 +1,4 @@
+import { counted, upTo } from '#core/sentences';
 import { useState, type ReactNode } from 'react';
 import { Button, inputLook } from '../ui/controls';
 
@@ -22,7 +23,7 @@ export function Steps({
         <Button
           key={frames}
           className="tabular !h-7 !px-2"
-          aria-label={`${says} ${Math.abs(frames)} ${Math.abs(frames) === 1 ? 'frame' : 'frames'} ${frames < 0 ? 'earlier' : 'later'}`}
+          aria-label={`${says} ${counted(Math.abs(frames), 'frame')} ${frames < 0 ? 'earlier' : 'later'}`}
           onClick={() => onStep(frames)}
         >
           {frames > 0 ? `+${frames}` : frames}
@@ -47,7 +48,7 @@ export function Seconds({ label, value, onChange }: { label: string; value: numb
     <Typed
       key={value}
       label={label}
-      shown={String(Number(value.toFixed(2)))}
+      shown={String(upTo(value, 2))}
       unit="s"
       onTake={(text) => {
         const next = Number(text.replace(',', '.'));

@@ -1,5 +1,4 @@
-import { counted, listOf } from '#core/sentences';
-import { formatTimeLeft } from '../ui/format';
+import { counted, listOf, formatTimeLeft } from '#core/sentences';
 
 /** What an editor reads where a reel is shown to others. */
 export const viewingWords = {

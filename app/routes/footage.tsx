@@ -1,10 +1,11 @@
 import { Upload } from 'lucide-react';
-import { useState, type DragEvent } from 'react';
+import { useRef, useState } from 'react';
 import { useFetcher, useOutletContext } from 'react-router';
 import { changeFootage, showFootage } from '#usecases/footage';
 import type { ProjectData } from '#usecases/projects';
 import { BinList } from '../footage/BinList';
-import { droppedFiles, gather } from '../footage/dropped';
+import { gather } from '../footage/dropped';
+import { useFilesLanding } from '../hands/useFilesLanding';
 import { FootageBar, type AskedOfChosen } from '../footage/FootageBar';
 import { InputLookPart } from '../footage/InputLookPart';
 import { LinkRows } from '../footage/LinkRows';
@@ -40,7 +41,6 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
   const bin = search.get('bin');
   const { queue, lines, total, brokenOff } = useUploads(params.projectId);
   const [passedOver, setPassedOver] = useState(0);
-  const [over, setOver] = useState(false);
   const [help, setHelp] = useState(false);
   useShortcuts({ help: () => setHelp(true) });
   const fetcher = useFetcher();
@@ -68,22 +68,11 @@ export default function Footage({ loaderData, params, actionData }: Route.Compon
     setPassedOver(gathered.passedOver);
     queue.add(gathered.files);
   };
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    void droppedFiles(event.dataTransfer).then(take);
-  };
+  const room = useRef<HTMLDivElement>(null);
+  const over = useFilesLanding(room, take, () => 'here') !== null;
   const problems: Record<string, string> = actionData?.problems ?? {};
   return (
-    <div
-      className="relative flex min-h-0 flex-1"
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
-      onDrop={drop}
-    >
+    <div ref={room} className="relative flex min-h-0 flex-1">
       <BinList bins={bins} items={items} bin={bin} onOpen={(id) => set('bin', id)} problem={problems.name} />
       <main className="flex min-w-0 flex-1 flex-col">
         <FootageBar

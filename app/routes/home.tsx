@@ -1,10 +1,10 @@
 import { FolderOpen, Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState, type DragEvent } from 'react';
+import { useRef } from 'react';
 import { Form, redirect, useNavigation } from 'react-router';
 import { changeProjects, showHome, startProject } from '#usecases/projects';
 import type { Aim } from '#usecases/beginnings';
-import { droppedFiles } from '../footage/dropped';
+import { useFilesLanding } from '../hands/useFilesLanding';
 import { HelpLink } from '../handbook/HelpLink';
 import { ShadeMenu } from '../ui/ShadeMenu';
 import { Doors } from '../home/Doors';
@@ -34,25 +34,14 @@ const plain = (files: readonly File[]) => files.map((file) => ({ file, path: fil
 
 export default function Home({ loaderData, actionData }: Route.ComponentProps) {
   const { begin, busy } = useBegin();
-  const [over, setOver] = useState<{ aim: Aim | null } | null>(null);
-  const aimUnder = (event: DragEvent) =>
-    ((event.target as HTMLElement).closest<HTMLElement>('[data-door]')?.dataset.door as Aim | undefined) ?? null;
+  const room = useRef<HTMLDivElement>(null);
+  const over = useFilesLanding<Aim | ''>(
+    room,
+    (files, aim) => begin(files, aim || null),
+    (under) => (under?.closest<HTMLElement>('[data-door]')?.dataset.door as Aim | undefined) ?? '',
+  );
   return (
-    <div
-      className="min-h-screen"
-      onDragOver={(event) => {
-        event.preventDefault();
-        const aim = aimUnder(event);
-        if (over?.aim !== aim || !over) setOver({ aim });
-      }}
-      onDragLeave={(event) => !event.currentTarget.contains(event.relatedTarget as Node | null) && setOver(null)}
-      onDrop={(event) => {
-        event.preventDefault();
-        const aim = aimUnder(event);
-        setOver(null);
-        void droppedFiles(event.dataTransfer).then((found) => begin(found, aim));
-      }}
-    >
+    <div ref={room} className="min-h-screen">
       <header className="flex h-11 items-center border-b border-line px-4">
         <span className="text-base font-semibold">Bright Reel</span>
         <div className="ml-auto flex items-center gap-2">
@@ -64,11 +53,11 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
       </header>
       <main className="mx-auto max-w-5xl px-6 pb-16 pt-8">
         <h1 className="mb-4 text-lg font-semibold">{homeWords.question}</h1>
-        <Doors over={over?.aim ?? null} disabled={busy} onFiles={(aim, files) => begin(plain(files), aim)} />
+        <Doors over={over || null} disabled={busy} onFiles={(aim, files) => begin(plain(files), aim)} />
         <p
-          className={`mt-4 flex items-center justify-between gap-4 rounded-md border border-dashed px-4 py-3 ${over && over.aim === null ? 'border-lampline bg-raised text-text' : 'border-line text-muted'}`}
+          className={`mt-4 flex items-center justify-between gap-4 rounded-md border border-dashed px-4 py-3 ${over === '' ? 'border-lampline bg-raised text-text' : 'border-line text-muted'}`}
         >
-          <span role="status">{over ? homeWords.dropHere(over.aim) : homeWords.drop}</span>
+          <span role="status">{over === null ? homeWords.drop : homeWords.dropHere(over || null)}</span>
           <FileButton folder label={homeWords.chooseFolder} onFiles={(files) => begin(plain(files), null)}>
             <FolderOpen size={15} aria-hidden /> {homeWords.chooseFolder}
           </FileButton>

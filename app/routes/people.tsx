@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { ArrowLeft, Eye, EyeOff, Scissors, Users } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useFetcher, useOutletContext } from 'react-router';
@@ -7,6 +8,7 @@ import type { Person } from '#usecases/people';
 import type { ProjectData } from '#usecases/projects';
 import { FaceCrop } from '../drawing/FaceCrop';
 import { failed, modelOf, succeeded } from '../server/answer.server';
+import { Movable } from '../hands/Movable';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { Route } from './+types/people';
 import { playedAddress } from '../player/playedAddress';
@@ -23,7 +25,6 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const fetcher = useFetcher<{ problem: string | null }>();
   const [open, setOpen] = useState<string | null>(null);
-  const [over, setOver] = useState<string | null>(null);
   const { people } = loaderData;
   const send = (values: Record<string, string | string[]>) => {
     const form = new FormData();
@@ -67,22 +68,13 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
         ) : (
           <ul className="grid grid-cols-[repeat(auto-fill,minmax(180px,1fr))] gap-4">
             {shown.map((person) => (
-              <li
+              <Movable
+                as="li"
                 key={person.id}
-                draggable
-                onDragStart={(event) => event.dataTransfer.setData('text/plain', person.id)}
-                onDragOver={(event) => {
-                  event.preventDefault();
-                  setOver(person.id);
-                }}
-                onDragLeave={() => setOver(null)}
-                onDrop={(event) => {
-                  event.preventDefault();
-                  setOver(null);
-                  const from = event.dataTransfer.getData('text/plain');
-                  if (from && from !== person.id) send({ intent: 'join', person: from, into: person.id });
-                }}
-                className={`rounded-md border bg-raised p-3 ${over === person.id ? 'border-lampline' : chosen?.id === person.id ? 'border-text' : 'border-line'} ${person.hidden ? 'opacity-50' : ''}`}
+                kind="person"
+                id={person.id}
+                onLand={(moved) => send({ intent: 'join', person: moved, into: person.id })}
+                className={`rounded-md border bg-raised p-3 ${chosen?.id === person.id ? 'border-text' : 'border-line'} ${person.hidden ? 'opacity-50' : ''}`}
               >
                 <button
                   type="button"
@@ -114,7 +106,7 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
                     {person.hidden ? <Eye size={15} /> : <EyeOff size={15} />}
                   </IconButton>
                 </div>
-              </li>
+              </Movable>
             ))}
           </ul>
         )}
@@ -170,8 +162,7 @@ function Appearances({ person, others, items, onSend }: AppearancesProps) {
       <div className="border-b border-line px-4 py-3">
         <h2 className="text-base font-semibold">{person.name}</h2>
         <p className="text-muted">
-          {person.tracks.length} {person.tracks.length === 1 ? 'appearance' : 'appearances'},{' '}
-          {formatClock(person.seconds)}
+          {counted(person.tracks.length, 'appearance')}, {formatClock(person.seconds)}
         </p>
       </div>
       <ul className="min-h-0 flex-1 overflow-y-auto px-2 py-2">

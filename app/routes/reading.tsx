@@ -4,7 +4,7 @@ import { Link, useFetcher, useOutletContext, useParams } from 'react-router';
 import { loudnessWords, readingDefaults, summarySentence, type ReadingRules, type Run } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import { sentences } from '#core/words';
-import { counted } from '#core/sentences';
+import { counted, upTo, decimal } from '#core/sentences';
 import type { Item, ProjectData } from '#usecases/projects';
 import { showReport } from '#usecases/inThreads';
 import { changeRange, changeRules, changeSound } from '#usecases/readings';
@@ -73,12 +73,12 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
   const facts = [
     probe.kind === 'photo' ? 'photo' : formatClock(probe.durationSeconds),
     probe.width ? `${probe.width}×${probe.height}` : '',
-    probe.rate ? `${Number(framesPerSecond(probe.rate).toFixed(2))} fps` : '',
+    probe.rate ? `${upTo(framesPerSecond(probe.rate), 2)} fps` : '',
     probe.startTimecode ?? '',
     probe.reelName ? `reel ${probe.reelName}` : '',
     typeof loudness?.integratedLufs === 'number' ? loudnessWords(loudness.integratedLufs) : '',
-    typeof loudness?.rangeLu === 'number' && loudness.rangeLu > 0 ? `range ${loudness.rangeLu.toFixed(1)} LU` : '',
-    typeof loudness?.truePeakDb === 'number' ? `peak ${loudness.truePeakDb.toFixed(1)} dBTP` : '',
+    typeof loudness?.rangeLu === 'number' && loudness.rangeLu > 0 ? `range ${decimal(loudness.rangeLu, 1)} LU` : '',
+    typeof loudness?.truePeakDb === 'number' ? `peak ${decimal(loudness.truePeakDb, 1)} dBTP` : '',
   ].filter(Boolean);
   return (
     <div className="flex min-h-0 flex-1">
@@ -107,10 +107,10 @@ function Loaded({ item, probe, loaderData, projectId }: LoadedProps) {
           {item.isRough
             ? ' · a rough first reading; the whole one is on its way'
             : item.tookSeconds
-              ? ` · read in ${item.tookSeconds.toFixed(0)} s`
+              ? ` · read in ${decimal(item.tookSeconds, 0)} s`
               : ''}{' '}
           · reader {loaderData.version}
-          {report && <span data-testid="decided"> · decided in {report.tookMilliseconds.toFixed(0)} ms</span>}
+          {report && <span data-testid="decided"> · decided in {decimal(report.tookMilliseconds, 0)} ms</span>}
         </p>
         {report && (
           <>

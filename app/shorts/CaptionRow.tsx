@@ -8,6 +8,7 @@ import {
   type CaptionStyle,
   type HeardWord,
 } from '#core/captions';
+import { decimal } from '#core/sentences';
 import { formatClock } from '#core/time';
 import { doubtfulUnder, type Word } from '#core/words';
 import type { ReelDesk } from '../reel/useReelDesk';
@@ -59,7 +60,7 @@ export function CaptionRow(row: CaptionRowProps) {
             className={`tabular ml-auto whitespace-nowrap pt-0.5 text-xs ${isTooFast(line) ? 'text-shake' : 'text-muted'}`}
             title={`Letters a second; ${easyReading} are read with ease, ${fastestReading} at the most`}
           >
-            {line.pace.toFixed(0)}/s
+            {decimal(line.pace, 0)}/s
           </span>
         )}
       </div>

@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { captionDefaults, captionFontNames, captionLooks, type CaptionStyle } from '#core/captions';
 import { inputLook, Slider } from '../ui/controls';
 import { formRow } from './formRow';
@@ -90,7 +91,7 @@ function Letters({ style, change }: PartProps) {
         max={14}
         step={0.2}
         colour={grey}
-        shown={(value) => value.toFixed(1)}
+        shown={(value) => decimal(value, 1)}
         onRest={(size) => change({ size })}
       />
       <Slider

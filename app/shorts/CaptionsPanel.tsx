@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { useEffect, useRef, useState } from 'react';
 import { lineText, type CaptionLine, type HeardWord } from '#core/captions';
 import { mainTrack } from '#core/reel';
@@ -123,7 +124,7 @@ function summaryOf(captions: readonly CaptionLine[]): string {
   const fast = captions.filter(isTooFast).length;
   const doubtful = captions.flatMap((line) => line.words).filter((each) => each.confidence < doubtfulUnder).length;
   const parts = [
-    `${captions.length} ${captions.length === 1 ? 'caption' : 'captions'}`,
+    `${counted(captions.length, 'caption')}`,
     ...(doubtful ? [`${doubtful} doubtful ${doubtful === 1 ? 'word' : 'words'}, dotted`] : []),
     ...(fast ? [`${fast} faster than can be read`] : []),
   ];

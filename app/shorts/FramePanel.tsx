@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import type { Fit, Framing, FramingSubject } from '#core/framing';
 import { useEffect, useState } from 'react';
 import { X } from 'lucide-react';
@@ -103,7 +104,7 @@ export function FramePanel({ desk, framing, busy, problem, onFrame }: FramePanel
             max={2.5}
             step={0.05}
             colour="#9fabb2"
-            shown={(value) => `${value.toFixed(2)}×`}
+            shown={(value) => `${decimal(value, 2)}×`}
             onRest={(zoom) => onFrame({ zoom })}
           />
           <div>

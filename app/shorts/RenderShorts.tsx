@@ -1,3 +1,4 @@
+import { formatSize, formatTimeLeft } from '#core/sentences';
 import { Download } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
@@ -16,7 +17,6 @@ import {
 import { afterSaving } from '../history/saveQueue';
 import { QualityField } from '../reel/QualityField';
 import { Button, inputLook } from '../ui/controls';
-import { formatSize, formatTimeLeft } from '../ui/format';
 import type { ShownShort } from './ShortCards';
 
 /** Renders all shorts or some, in their shape or another, named by a pattern that is checked before. */

@@ -10,6 +10,7 @@ import type { Thumb } from '#core/shorts';
 import type { Word } from '#core/words';
 import type { ShortSetData } from '#usecases/shorts';
 import type { Item } from '#usecases/projects';
+import { Movable } from '../hands/Movable';
 import { ContextMenu } from '../ui/ContextMenu';
 import { IconButton } from '../ui/controls';
 import { playedAddress } from '../player/playedAddress';
@@ -47,7 +48,6 @@ export function ShortCards({
   onMove,
   onRename,
 }: CardsProps) {
-  const held = useRef<string | null>(null);
   const navigate = useNavigate();
   const [naming, setNaming] = useState<string | null>(null);
   return (
@@ -82,19 +82,18 @@ export function ShortCards({
           const isNaming = naming === short.id && short.id === chosen;
           const parts = `score ${Math.round(short.score)} · ${short.reason.charAt(0).toLowerCase()}${short.reason.slice(1)}`;
           return (
-            <li
+            <Movable
+              as="li"
               key={short.id}
               className="w-[150px] shrink-0"
               data-short={short.id}
               data-chosen={short.id === chosen}
-              draggable
-              onDragStart={() => {
-                held.current = short.id;
-              }}
-              onDragOver={(event) => event.preventDefault()}
-              onDrop={() => {
-                if (held.current && held.current !== short.id) onMove(held.current, short.id);
-                held.current = null;
+              kind="short"
+              id={short.id}
+              along="row"
+              onLand={(moved, { side }) => {
+                const before = side === 'before' ? short.id : (shorts[index + 1]?.id ?? '');
+                if (before !== moved) onMove(moved, before);
               }}
             >
               <button
@@ -163,7 +162,7 @@ export function ShortCards({
                   <ExternalLink size={15} />
                 </Link>
               </span>
-            </li>
+            </Movable>
           );
         })}
       </ul>

@@ -1,10 +1,10 @@
 import { Scissors } from 'lucide-react';
 import { Link, useSubmit } from 'react-router';
+import { counted, formatMoment } from '#core/sentences';
 import type { Shape } from '#core/reel';
 import { Poster } from '../drawing/Poster';
 import type { Item } from '#usecases/projects';
 import { DeleteButton } from '../ui/DeleteButton';
-import { formatMoment } from '../ui/format';
 
 interface SetLine {
   id: string;
@@ -60,7 +60,7 @@ export function ShortSets({
                 />
                 <span className="min-w-0">
                   <span className="block font-semibold">
-                    {set.shorts} {set.shorts === 1 ? 'short' : 'shorts'} from “
+                    {counted(set.shorts, 'short')} from “
                     {item?.name.replace(/\.\w+$/, '') ?? 'a recording that is gone'}”
                   </span>
                   <span className="block truncate text-muted">{set.titles.join(' · ')}</span>

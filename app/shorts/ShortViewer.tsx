@@ -1,8 +1,10 @@
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { cropWidth, pathAt } from '#core/framing';
 import { formatClock } from '#core/time';
+import { useDraw } from '../hands/useDraw';
 import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
 import type { ReelDesk } from '../reel/useReelDesk';
+import { usePictureWindowWidth } from '../pictureWindow/pictureWindow';
 import { SafeAreas } from '../ui/SafeAreas';
 import { useColumnWidth } from '../ui/useColumnWidth';
 
@@ -26,11 +28,12 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
   const column = useColumnWidth();
   const box = { width: column - 1, height: Math.min(highest, column) };
   const [covers, setCovers] = useState(false);
-  const [held, setHeld] = useState<{ x: number; y: number; dx: number; dy: number } | null>(null);
+  const [held, setHeld] = useState<{ dx: number; dy: number } | null>(null);
   const size = reel?.size ?? { width: 9, height: 16 };
   const scale = Math.min((box.width - 12) / size.width, (box.height - 12) / size.height);
   const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
-  const ratio = full ? 2.6 : 2;
+  const beside = usePictureWindowWidth();
+  const ratio = full || beside > width * 2 ? 2.6 : 2;
   const { setSize } = player;
   useEffect(() => setSize(Math.round(width * ratio), Math.round(height * ratio)), [setSize, width, height, ratio]);
   const item = segment?.media ? desk.itemOf(segment.media) : null;
@@ -51,20 +54,20 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
       y: inside(now.y - (dy * pixel * source!.width) / source!.height, tall),
     };
   };
-  const drag = {
-    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
-      if (!canDrag) return;
+  const drag = useDraw({
+    begin: () => {
+      if (!canDrag) return null;
       player.pause();
-      event.currentTarget.setPointerCapture(event.pointerId);
-      setHeld({ x: event.clientX, y: event.clientY, dx: 0, dy: 0 });
+      return {
+        move: ({ byX, byY }) => setHeld({ dx: byX, dy: byY }),
+        done: ({ byX, byY }) => {
+          setHeld(null);
+          onDrag(middleAfter(byX, byY));
+        },
+        left: () => setHeld(null),
+      };
     },
-    onPointerMove: (event: PointerEvent<HTMLDivElement>) =>
-      held && setHeld({ ...held, dx: event.clientX - held.x, dy: event.clientY - held.y }),
-    onPointerUp: () => {
-      if (held && Math.hypot(held.dx, held.dy) > 3) onDrag(middleAfter(held.dx, held.dy));
-      setHeld(null);
-    },
-  };
+  });
   return (
     <div className="shrink-0 border-b border-line">
       <div
@@ -72,7 +75,7 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
         className={`relative flex touch-none items-center justify-center overflow-hidden bg-black ${canDrag ? 'cursor-grab active:cursor-grabbing' : ''}`}
         style={full ? { height: '100vh' } : { height: box.height }}
         data-testid="short-viewer"
-        {...drag}
+        {...drag()}
       >
         {!full && (
           <canvas
@@ -89,6 +92,7 @@ export function ShortViewer({ desk, follows, onPrevious, onNext, onDrag }: Short
           />
         )}
         <div
+          data-picture-frame
           className={`relative ${full ? 'h-full' : 'overflow-hidden rounded-md outline outline-2 outline-text'}`}
           style={full ? { aspectRatio: `${size.width} / ${size.height}` } : { width, height }}
         >

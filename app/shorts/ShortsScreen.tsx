@@ -197,7 +197,7 @@ function SourcePage({ place: { item, desk, source } }: { place: ShortsDesk }) {
       onHover={() => undefined}
       onPoint={goTo}
       onMark={setMarked}
-      onTrim={(edge, time, done) => done && trim(edge, time)}
+      onTrim={(edge, time, how) => how === 'done' && trim(edge, time)}
       menuAt={(time) => {
         if (time !== null && !(marked && time >= marked.start && time <= marked.end)) goTo(time);
         return [{ command: 'play' }, { command: 'addMarked' }];

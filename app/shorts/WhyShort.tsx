@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { endAt, materialNames, partNames, shortParts, type ShortPart } from '#core/shorts';
 import { mainTrack } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
@@ -78,9 +79,7 @@ export function WhyShort({ short, set, desk }: { short: ShownShort; set: ShortSe
         <Button disabled={clips.length < 2 || !desk.clip} onClick={() => desk.actions.takeOut()} command="takeOut">
           Take piece {desk.index + 1} out
         </Button>
-        <span className="tabular text-xs text-muted">
-          {clips.length} {clips.length === 1 ? 'piece' : 'pieces'}
-        </span>
+        <span className="tabular text-xs text-muted">{counted(clips.length, 'piece')}</span>
       </div>
     </div>
   );

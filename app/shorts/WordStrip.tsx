@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Word } from '#core/words';
+import { useDraw, type DrawPoint } from '../hands/useDraw';
 import { useShade } from '../ui/shade';
 import { inks } from '../drawing/inks';
 
@@ -69,6 +70,21 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
   const least = (index: number) => (words[index - 1]?.start ?? 0) + 0.05,
     most = (index: number) => words[index]!.end - 0.05;
   const within = (index: number, seconds: number) => Math.min(most(index), Math.max(least(index), seconds));
+  const draw = useDraw<number>({
+    begin: (_, element, index) => {
+      const area = element.closest('[data-testid=word-strip]')!.getBoundingClientRect();
+      const at = ({ clientX }: DrawPoint) =>
+        within(index, start + ((clientX - area.left) / area.width) * (end - start));
+      return {
+        move: (point) => setHeld({ index, start: at(point) }),
+        done: (point) => {
+          setHeld(null);
+          if (Math.abs(at(point) - words[index]!.start) > 0.005) onRetime(index, at(point));
+        },
+        left: () => setHeld(null),
+      };
+    },
+  });
   return (
     <div className="relative overflow-hidden rounded bg-ground" style={{ height }} data-testid="word-strip">
       <canvas ref={canvas} width={720} height={height * 2} className="absolute inset-0 h-full w-full" aria-hidden />
@@ -88,7 +104,7 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
               tabIndex={0}
               aria-label={`“${word.text}” begins`}
               aria-valuenow={Number(begins.toFixed(2))}
-              className="absolute top-0 h-full w-2.5 -translate-x-1/2 cursor-ew-resize"
+              className="absolute top-0 h-full w-2.5 -translate-x-1/2 cursor-ew-resize touch-none pointer-coarse:w-6"
               style={{ left: place(begins) }}
               onKeyDown={(event) => {
                 const by = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0;
@@ -98,22 +114,7 @@ export function WordStrip({ media, words, from, to, chosen, time, onRetime }: Wo
                   onRetime(index, within(index, word.start + by));
                 }
               }}
-              onPointerDown={(event) => {
-                event.currentTarget.setPointerCapture(event.pointerId);
-                setHeld({ index, start: word.start });
-              }}
-              onPointerMove={(event) => {
-                if (!held) return;
-                const area = event.currentTarget.parentElement!.parentElement!.getBoundingClientRect();
-                setHeld({
-                  index: held.index,
-                  start: within(held.index, start + ((event.clientX - area.left) / area.width) * (end - start)),
-                });
-              }}
-              onPointerUp={() => {
-                if (held && Math.abs(held.start - word.start) > 0.005) onRetime(held.index, held.start);
-                setHeld(null);
-              }}
+              {...draw(index)}
             />
           </div>
         );

@@ -1,6 +1,8 @@
 import { Tabs } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useShownKey } from '../keys';
+import { useDraw, type DrawPoint } from '../hands/useDraw';
+import { openPictureWindow } from '../pictureWindow/pictureWindow';
 import { columnWidths, setColumnWidth, toggleColumn, useColumnWidth } from './useColumnWidth';
 import { useShortcuts } from './useShortcuts';
 
@@ -24,7 +26,7 @@ interface ColumnProps {
  */
 export function Column({ picture, below = null, children }: ColumnProps) {
   const width = useColumnWidth();
-  useShortcuts({ pictureSize: toggleColumn });
+  useShortcuts({ pictureSize: toggleColumn, pictureWindow: openPictureWindow });
   return (
     <aside data-column className="relative flex shrink-0 flex-col border-l border-line bg-panel" style={{ width }}>
       <Divider width={width} />
@@ -47,7 +49,12 @@ export function Column({ picture, below = null, children }: ColumnProps) {
 const step = 20;
 
 function Divider({ width }: { width: number }) {
-  const [held, setHeld] = useState<{ x: number; width: number } | null>(null);
+  const draw = useDraw({
+    begin: () => {
+      const move = ({ byX }: DrawPoint) => setColumnWidth(width - byX);
+      return { move, done: move, left: () => setColumnWidth(width) };
+    },
+  });
   const shown = useShownKey();
   return (
     // A separator that can be moved is a control (ARIA 1.2, separator); the rule knows only the other kind.
@@ -62,7 +69,7 @@ function Divider({ width }: { width: number }) {
       // eslint-disable-next-line jsx-a11y-x/no-noninteractive-tabindex
       tabIndex={0}
       title={`Drag for a larger picture (${shown('pictureSize')})`}
-      className={`absolute inset-y-0 -left-1 z-10 w-2 cursor-col-resize touch-none hover:bg-line ${held ? 'bg-line' : ''}`}
+      className={`absolute inset-y-0 -left-1 z-10 w-2 cursor-col-resize touch-none hover:bg-line active:bg-line`}
       onDoubleClick={toggleColumn}
       onKeyDown={(event) => {
         if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
@@ -70,13 +77,7 @@ function Divider({ width }: { width: number }) {
         event.stopPropagation();
         setColumnWidth(width + (event.key === 'ArrowLeft' ? step : -step));
       }}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        setHeld({ x: event.clientX, width });
-      }}
-      onPointerMove={(event) => held && setColumnWidth(held.width + held.x - event.clientX)}
-      onPointerUp={() => setHeld(null)}
-      onPointerCancel={() => setHeld(null)}
+      {...draw()}
     />
   );
 }

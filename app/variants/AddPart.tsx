@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -48,7 +49,7 @@ function offers(
       bins.flatMap(({ id, name }): Offer[] => {
         const own = films.filter(({ binId }) => binId === id);
         if (own.length === 0) return [];
-        const files = own.length === 1 ? '1 file' : `${own.length} files`;
+        const files = counted(own.length, 'file');
         return [
           { key: `${id}each`, name, about: `${files}, each a piece`, parts: own.map(whole) },
           { key: id, name, about: `${files} in one piece`, parts: [{ kind: 'bin', bin: id }] },

@@ -1,3 +1,4 @@
+import { upTo } from '#core/sentences';
 import { useState } from 'react';
 import { reelFrames } from '#core/reel';
 import { formatClock, framesToSeconds } from '#core/time';
@@ -20,10 +21,10 @@ export function VariantTable({ variants }: { variants: Variants }) {
     <section className="flex min-h-0 flex-1 flex-col border-t border-line" aria-label="Combinations">
       <div className="flex min-h-11 shrink-0 items-center gap-2 px-4">
         <h2 className="tabular font-semibold" data-testid="variant-count">
-          {places.map((group) => group.parts.length).join(' × ')} = {count.toLocaleString('en')}
+          {places.map((group) => group.parts.length).join(' × ')} = {upTo(count, 0)}
         </h2>
         <span className="tabular text-muted">
-          {wanted.length} ticked{count > mostListed && `, ${mostListed.toLocaleString('en')} listed, spread over all`}
+          {wanted.length} ticked{count > mostListed && `, ${upTo(mostListed, 0)} listed, spread over all`}
         </span>
         <span className="ml-auto flex items-center gap-1.5">
           {hasRepeats && (

@@ -1,5 +1,6 @@
 import { Layers } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
+import { counted, upTo, formatSize, formatTimeLeft } from '#core/sentences';
 import { namePlaces, qualities, shapes, sizeOf, type Quality, type Reel, type Shape } from '#core/reel';
 import { formatClock, framesPerSecond, rates } from '#core/time';
 import { mostMade, type VariantMusic } from '#core/variants';
@@ -7,7 +8,6 @@ import type { useReelPlayer } from '../player/useReelPlayer';
 import { ReelViewer } from '../reel/ReelViewer';
 import { Column } from '../ui/Column';
 import { Button, inputLook } from '../ui/controls';
-import { formatSize, formatTimeLeft } from '../ui/format';
 import { songsOf } from '../music/songsOf';
 import type { Variants } from './useVariants';
 
@@ -104,8 +104,7 @@ function Cost({ variants: { cost, wanted, tooMany } }: { variants: Variants }) {
   return (
     <>
       <p data-testid="variant-cost">
-        <b className="font-semibold">{wanted.length === 1 ? '1 variant' : `${wanted.length} variants`}</b>, together{' '}
-        {formatClock(cost.seconds)}
+        <b className="font-semibold">{counted(wanted.length, 'variant')}</b>, together {formatClock(cost.seconds)}
       </p>
       <p className="text-muted">
         Rendered: about {formatSize(cost.bytes)}, about {time}.
@@ -153,12 +152,12 @@ function FormatFields({ variants: { set, change, format, brought, footage } }: {
     ].map((size) => [sizeKey(size), size]),
   );
   const rateNames = Object.keys(rates) as (keyof typeof rates)[];
-  const fps = Number(framesPerSecond(format.rate).toFixed(3));
+  const fps = upTo(framesPerSecond(format.rate), 3);
   const rateName = set.rate && rateNames.find((name) => framesPerSecond(rates[name]) === framesPerSecond(set.rate!));
   const { sizes: otherSizes, rates: otherRates } = brought;
   const said = [
     otherSizes > 0 && `${otherSizes === 1 ? '1 reel is' : `${otherSizes} reels are`} brought to this shape and fill it`,
-    otherRates > 0 && `${otherRates === 1 ? '1 reel' : `${otherRates} reels`} to this rate`,
+    otherRates > 0 && `${counted(otherRates, 'reel')} to this rate`,
   ].filter(Boolean);
   return (
     <>

@@ -1,8 +1,8 @@
 import { Check } from 'lucide-react';
 import { useCallback, useState } from 'react';
+import { formatMoment } from '#core/sentences';
 import { formatClock } from '#core/time';
 import type { LinkComment } from '#usecases/viewingLink';
-import { formatMoment } from '../ui/format';
 import { Composer, type Said } from './Composer';
 import { linkWords } from './words';
 

@@ -1,3 +1,4 @@
+import { formatDay } from '#core/sentences';
 import { Columns2, Download } from 'lucide-react';
 import { useState } from 'react';
 import type { LinkData, LinkVersion } from '#usecases/viewingLink';
@@ -54,7 +55,7 @@ export function LinkHead({ shown, version, beside, path, onLook, onSend }: LinkH
       <span className="ml-auto" />
       {endsAt && (
         <span className="text-muted" suppressHydrationWarning>
-          {linkWords.until(new Date(endsAt).toLocaleDateString(undefined, { dateStyle: 'medium' }))}
+          {linkWords.until(formatDay(endsAt))}
         </span>
       )}
       {mayDownload && version.state === 'ready' && (

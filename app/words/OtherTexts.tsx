@@ -1,3 +1,4 @@
+import { counted, formatDay } from '#core/sentences';
 import { useState } from 'react';
 import { formatClock } from '#core/time';
 import type { ImportQuestion } from '#usecases/words';
@@ -16,7 +17,6 @@ export const languageName = (tag: string) => languages.of(tag) ?? tag;
 export const sourceWords = (source: string | null | undefined) =>
   source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `transcribed by ${source}`;
 
-const counted = (count: number) => `${count} ${count === 1 ? 'word' : 'words'}`;
 const inLanguage = (language: string | null) => (language ? ` in ${languageName(language)}` : '');
 /** Languages that are offered when the guess is wrong; common practice, no source. */
 const offered = [
@@ -64,7 +64,7 @@ export function ImportAsk({
   return (
     <section aria-label="Bring in a text" className="mb-3 rounded-md bg-raised px-3 py-2">
       <p>
-        “{name}” holds {counted(ask.count)}. {counted(ask.shown.count)}
+        “{name}” holds {counted(ask.count, 'word')}. {counted(ask.shown.count, 'word')}
         {inLanguage(ask.shown.language)}, {sourceWords(ask.shown.source)}, {ask.shown.count === 1 ? 'is' : 'are'} shown
         now.
       </p>
@@ -99,7 +99,7 @@ const ago = (at: string | Date): string => {
   if (seconds < 60) return 'just now';
   return seconds < 86_400
     ? `${formatClock(seconds).replace(/:\d+$/, '')} ${seconds < 3600 ? 'min' : 'h'} ago`
-    : new Date(at).toLocaleDateString();
+    : formatDay(at);
 };
 
 /** Texts that stand beside the one that is shown, each to be shown again; the one just replaced stands out. */
@@ -128,7 +128,7 @@ export function OtherTexts({
         {others.map((each) => (
           <li key={each.id} className="flex items-center gap-2 py-0.5">
             <span className="truncate">
-              {counted(each.count)}
+              {counted(each.count, 'word')}
               {inLanguage(each.language)}, {sourceWords(each.source)}, {ago(each.createdAt)}
             </span>
             <button

@@ -1,4 +1,4 @@
-import { counted, listOf } from '#core/sentences';
+import { counted, listOf, formatLongDay } from '#core/sentences';
 
 const photo = /\.(jpe?g|jfif|png|webp|bmp|tiff?|hei[cf]|avif)$/i;
 const sound = /\.(mp3|wav|bwf|w64|rf64|m4a|aac|flac|ogg|oga|opus|aiff?|caf|wma)$/i;
@@ -7,7 +7,6 @@ const sound = /\.(mp3|wav|bwf|w64|rf64|m4a|aac|flac|ogg|oga|opus|aiff?|caf|wma)$
 export const kindByName = (name: string): 'video' | 'photo' | 'sound' =>
   photo.test(name) ? 'photo' : sound.test(name) ? 'sound' : 'video';
 
-const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 const lettersAtMost = 80;
 
 /**
@@ -18,7 +17,7 @@ const lettersAtMost = 80;
 export function projectNameOf(files: readonly { path: string; lastModified: number }[], now: number): string {
   const folders = new Set(files.map(({ path }) => path.split('/').slice(0, -1).filter(Boolean)[0] ?? ''));
   const [folder = ''] = folders;
-  const days = new Set(files.map(({ lastModified }) => day.format(lastModified)));
+  const days = new Set(files.map(({ lastModified }) => formatLongDay(lastModified)));
   const pictured = files.filter(({ path }) => kindByName(path) !== 'sound');
   const alone = pictured.length === 1 ? pictured[0] : files.length === 1 ? files[0] : undefined;
   const what =
@@ -30,7 +29,7 @@ export function projectNameOf(files: readonly { path: string; lastModified: numb
             .at(-1)!
             .replace(/\.\w{2,4}$/, '') || alone.path
         : countsOf(files.map(({ path }) => path));
-  return `${what.slice(0, lettersAtMost)}, ${days.size === 1 ? [...days][0] : day.format(now)}`;
+  return `${what.slice(0, lettersAtMost)}, ${days.size === 1 ? [...days][0] : formatLongDay(now)}`;
 }
 
 function countsOf(names: readonly string[]): string {

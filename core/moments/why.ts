@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { runsOf } from '#core/readings';
 import { coveredSeconds, formatClock, lengthOf, overlap, type Range } from '#core/time';
 import { meanIngredients, type Prepared } from './score';
@@ -25,7 +26,7 @@ export function ingredientPhrases(prepared: Prepared, range: Range): Record<Ingr
   const light = traces.exposure.subarray(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
   return {
     people: usual
-      ? `${usual} ${usual === 1 ? 'face' : 'faces'}, ${area > 0.07 ? 'close' : area > 0.015 ? 'medium' : 'wide'}`
+      ? `${counted(usual, 'face')}, ${area > 0.07 ? 'close' : area > 0.015 ? 'medium' : 'wide'}`
       : 'nobody in frame',
     talk:
       speech > 0.7

@@ -1,5 +1,5 @@
 import { mergeRanges, totalLength } from '#core/time';
-import { counted } from '#core/sentences';
+import { counted, decimal } from '#core/sentences';
 import { loudnessFloor } from '#core/sound';
 import { runsOf, type Derived } from './types';
 
@@ -36,7 +36,7 @@ export function summarize({ traces, runs, hz, durationSeconds }: Omit<Derived, '
 }
 
 /** "-18.2 LUFS"; a recording in which nothing reaches the gate of the measurement (−70 LUFS, ITU-R BS.1770-4) is silent. */
-export const loudnessWords = (lufs: number): string => (lufs <= loudnessFloor ? 'silent' : `${lufs.toFixed(1)} LUFS`);
+export const loudnessWords = (lufs: number): string => (lufs <= loudnessFloor ? 'silent' : `${decimal(lufs, 1)} LUFS`);
 
 /** A recording with at least so much speech and less music is somebody talking, no song that is sung. */
 const spoken = 0.3,

@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { formatClock, framesToSeconds } from '#core/time';
 import { reelFrames, type Clip, type Reel } from './types';
 
@@ -78,7 +79,7 @@ export function compareReels(before: Reel, after: Reel): Difference[] {
         says:
           Math.abs(change) < 0.02
             ? `“${clip.name}” shows another stretch`
-            : `“${clip.name}” ${change > 0 ? 'longer' : 'shorter'} by ${Math.abs(change).toFixed(1)} s`,
+            : `“${clip.name}” ${change > 0 ? 'longer' : 'shorter'} by ${decimal(Math.abs(change), 1)} s`,
       });
     }
     if (plain(old.clip) !== plain({ ...clip, media: old.clip.media }))

@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { runsOf, type DisplayTraces, type Run } from '#core/readings';
 import { framesPerSecond, framesToSeconds } from '#core/time';
 import type { ReelCommand } from './commands';
@@ -84,7 +85,7 @@ export function adviseEnding(
     if (more > 0 && more / fps <= longestExtension && more / fps >= (speech.end - end) / speed)
       return {
         because,
-        says: `let it go on for ${(more / fps).toFixed(1)} s, to the pause`,
+        says: `let it go on for ${decimal(more / fps, 1)} s, to the pause`,
         command: { type: 'trim', clip: last.id, edge: 'out', frames: more },
         others,
       };
@@ -93,7 +94,7 @@ export function adviseEnding(
     if (less > 0 && less < last.frames * 0.6)
       return {
         because,
-        says: `end ${(less / fps).toFixed(1)} s earlier, before the sentence begins`,
+        says: `end ${decimal(less / fps, 1)} s earlier, before the sentence begins`,
         command: { type: 'trim', clip: last.id, edge: 'out', frames: -less },
         others,
       };

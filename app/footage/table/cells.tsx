@@ -1,10 +1,10 @@
 import { Link, useFetcher } from 'react-router';
+import { upTo, formatSize } from '#core/sentences';
 import { loudnessWords, summarySentence } from '#core/readings';
 import { formatClock, framesPerSecond } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { MiniTraces } from '../../drawing/MiniTraces';
 import { inputLook } from '../../ui/controls';
-import { formatSize } from '../../ui/format';
 import { tableWords } from './words';
 
 interface NameProps {
@@ -120,7 +120,7 @@ function formatOf(probe: NonNullable<Item['probe']>): string {
   ];
   return probe.kind === 'photo'
     ? `photo, ${size}`
-    : [size, `${Number((probe.rate ? framesPerSecond(probe.rate) : 0).toFixed(2))} fps`, ...kinds].join(', ');
+    : [size, `${upTo(probe.rate ? framesPerSecond(probe.rate) : 0, 2)} fps`, ...kinds].join(', ');
 }
 
 /** What was read, how far it is, or why it cannot be. */

@@ -6,10 +6,10 @@ import {
   tableFeatures,
   type Row,
 } from '@tanstack/react-table';
+import { formatMoment, formatSize } from '#core/sentences';
 import { formatClock } from '#core/time';
 import type { Item } from '#usecases/projects';
 import { Poster } from '../../drawing/Poster';
-import { formatMoment, formatSize } from '../../ui/format';
 import { Format, Name, Read } from './cells';
 import { columnValues, compareValues, greatestFirst, type SortColumn } from './sorting';
 import { posterSizes, type ColumnId, type PosterSize } from './tableView';

@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import type { Hit } from '#core/ask';
 import { formatClock } from '#core/time';
 import { Button } from '../../ui/controls';
@@ -36,7 +37,7 @@ export function FoundPanel({ found, current, only, nameOf, onGo, onOnly, onTake 
       <h2 className="mb-1 text-base font-semibold" data-testid="found-count">
         {hits.length === 0
           ? 'Nothing found'
-          : `${hits.length} ${hits.length === 1 ? 'stretch' : 'stretches'}, ${formatClock(hits.reduce((sum, hit) => sum + hit.end - hit.start, 0))}`}
+          : `${counted(hits.length, 'stretch', 'stretches')}, ${formatClock(hits.reduce((sum, hit) => sum + hit.end - hit.start, 0))}`}
       </h2>
       {hits.length === 0 && (
         <p className="text-muted">No stretch answers all of it. Take a word away, or join words with “or”.</p>

@@ -1,5 +1,6 @@
 import { SplitSquareHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
+import { counted, decimal } from '#core/sentences';
 import { formatClock } from '#core/time';
 import { useShownKey } from '../../keys';
 import { colours } from '../../drawing/inks';
@@ -8,8 +9,8 @@ import type { SeparationDesk } from '../useSeparation';
 
 /** Shake of 1 is so much of the picture's width, as its trace says. */
 const widthShare = 2;
-const counted = ({ pieces, seconds }: SeparationDesk['steady']) =>
-  `${pieces} ${pieces === 1 ? 'piece' : 'pieces'}, ${formatClock(seconds)}`;
+const amount = ({ pieces, seconds }: SeparationDesk['steady']) =>
+  `${counted(pieces, 'piece')}, ${formatClock(seconds)}`;
 
 /** Parts the steady from the shaky: what counts as shaky, what that comes to, and the two reels. */
 export function SeparateMenu({ separation }: { separation: SeparationDesk }) {
@@ -50,7 +51,7 @@ function Rule({ separation: { choice, change, inPlace, canKeep } }: { separation
         min={0.1}
         max={1}
         step={0.05}
-        shown={`${(choice.shakyFrom * widthShare).toFixed(1)} %`}
+        shown={`${decimal(choice.shakyFrom * widthShare, 1)} %`}
         hint="How far the picture trembles, in per cent of its width; less is let through"
         onChange={(shakyFrom) => change({ shakyFrom })}
       />
@@ -61,7 +62,7 @@ function Rule({ separation: { choice, change, inPlace, canKeep } }: { separation
         min={0}
         max={2}
         step={0.05}
-        shown={`${choice.padSeconds.toFixed(2)} s`}
+        shown={`${decimal(choice.padSeconds, 2)} s`}
         hint="So much more goes before and after what shakes"
         onChange={(padSeconds) => change({ padSeconds })}
       />
@@ -72,7 +73,7 @@ function Rule({ separation: { choice, change, inPlace, canKeep } }: { separation
         min={0}
         max={10}
         step={0.5}
-        shown={`${choice.minSteadySeconds.toFixed(1)} s`}
+        shown={`${decimal(choice.minSteadySeconds, 1)} s`}
         hint="A shorter steady piece goes with the shaky ones"
         onChange={(minSteadySeconds) => change({ minSteadySeconds })}
       />
@@ -110,9 +111,9 @@ function Outcome({ separation: { steady, shaky, hasLast, choice, making, make } 
     <>
       <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 border-t border-line pt-2" data-testid="parted">
         <dt>Steady</dt>
-        <dd className="tabular text-right">{counted(steady)}</dd>
+        <dd className="tabular text-right">{amount(steady)}</dd>
         <dt>Shaky</dt>
-        <dd className="tabular text-right">{counted(shaky)}</dd>
+        <dd className="tabular text-right">{amount(shaky)}</dd>
       </dl>
       <p className="mt-1 text-xs text-muted">
         {nothing

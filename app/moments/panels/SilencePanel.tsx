@@ -1,4 +1,5 @@
 import { VolumeX } from 'lucide-react';
+import { counted, decimal } from '#core/sentences';
 import { formatClock } from '#core/time';
 import type { SilenceChoice } from '#usecases/moments';
 import { Button, Slider } from '../../ui/controls';
@@ -56,7 +57,7 @@ export function SilencePanel({
         min={0.2}
         max={5}
         step={0.1}
-        shown={`${choice.minSeconds.toFixed(1)} s`}
+        shown={`${decimal(choice.minSeconds, 1)} s`}
         onChange={(minSeconds) => onChange({ ...choice, minSeconds }, 'least')}
       />
       <Slider
@@ -66,7 +67,7 @@ export function SilencePanel({
         min={0}
         max={1}
         step={0.05}
-        shown={`${choice.padSeconds.toFixed(2)} s`}
+        shown={`${decimal(choice.padSeconds, 2)} s`}
         hint="Left standing at both ends of every silence"
         onChange={(padSeconds) => onChange({ ...choice, padSeconds }, 'breath')}
       />
@@ -104,4 +105,4 @@ export function SilencePanel({
 }
 
 export const silenceSentence = (count: number, seconds: number, total: number, kept: number) =>
-  `${count} ${count === 1 ? 'silence' : 'silences'}, ${formatClock(seconds)} of ${formatClock(total)}${kept ? `, ${kept} kept by hand` : ''}`;
+  `${counted(count, 'silence')}, ${formatClock(seconds)} of ${formatClock(total)}${kept ? `, ${kept} kept by hand` : ''}`;

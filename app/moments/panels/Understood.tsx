@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { DropdownMenu } from 'radix-ui';
 import { Fragment, type ReactNode } from 'react';
 import {
@@ -170,7 +171,7 @@ function ChipMark({ chip, text, count, onText }: ChipMarkProps) {
     <Menu
       chip={chip.label}
       className="rounded-full border border-line bg-raised px-2.5 text-xs leading-5 hover:border-muted"
-      title={`From “${chip.text}”${count === null ? '' : `; alone it finds ${count === 1 ? '1 stretch' : `${count} stretches`}`}. Press to change`}
+      title={`From “${chip.text}”${count === null ? '' : `; alone it finds ${counted(count, 'stretch', 'stretches')}`}. Press to change`}
       label={
         <>
           {chip.not && <span className="font-semibold text-shake">not </span>}

@@ -1,4 +1,5 @@
 import { CornerDownLeft, Minus, Plus } from 'lucide-react';
+import { decimal } from '#core/sentences';
 import { ingredientNames, weightShares, type Flaw, type Ingredient, type Mix, type Remedy } from '#core/moments';
 import { formatClock } from '#core/time';
 import { useShownKey } from '../../keys';
@@ -60,7 +61,7 @@ export function WhyPanel({
       <h2 className="text-base font-semibold">{why.title}</h2>
       <p className="mb-1.5 text-muted">
         {Math.round(why.score)} of 100{why.kept && ` · ${ordinal(why.rank)} of ${why.of}`} ·{' '}
-        {(why.end - why.start).toFixed(1)} s from {formatClock(why.start, true)}
+        {decimal(why.end - why.start, 1)} s from {formatClock(why.start, true)}
         {what && ` · ${what}`}
       </p>
       {order.map((name) => (

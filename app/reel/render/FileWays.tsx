@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
+import { formatSize } from '#core/sentences';
 import { estimateOutput, scaledSize, type Reel } from '#core/reel';
-import { formatSize } from '../../ui/format';
 import { IconButton } from '../../ui/controls';
 import { renderWords as words } from './renderWords';
 import type { Presets } from './usePresets';

@@ -1,3 +1,4 @@
+import { counted } from '#core/sentences';
 import { framesPerSecond } from '#core/time';
 import { handleFrames } from '../transitions';
 import { isCross, mainTrack, type Reel, type ReelItem, type Transition } from '../types';
@@ -51,7 +52,7 @@ function setTransition(
           }
         : undefined;
     return refuse(
-      `The footage beyond this cut is enough for ${room} ${room === 1 ? 'frame' : 'frames'} of it, not for ${frames}.`,
+      `The footage beyond this cut is enough for ${counted(room, 'frame')} of it, not for ${frames}.`,
       instead,
     );
   }
@@ -76,10 +77,9 @@ export function setTransitions(reel: Reel, into: Transition | null, sources: Sou
         items = items.with(index, { ...item, into: { kind: into.kind, frames } });
       }
     }
-  const parts = [
-    short && `${short} became shorter`,
-    none && `${none} ${none === 1 ? 'stays a cut' : 'stay cuts'}`,
-  ].filter(Boolean);
+  const parts = [short && `${short} became shorter`, none && `${counted(none, 'stays a cut', 'stay cuts')}`].filter(
+    Boolean,
+  );
   return {
     ok: true,
     reel: withItems(reel, (track, index) => (index === 0 ? items : track.items)),

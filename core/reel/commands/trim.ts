@@ -1,3 +1,4 @@
+import { decimal } from '#core/sentences';
 import { framesToSeconds } from '#core/time';
 import { sourceFrames, speedOf, type Clip, type Reel, type ReelItem } from '../types';
 import { idsFrom, rippleWhole, swapped, withItems } from './change';
@@ -16,7 +17,7 @@ export interface Trim {
 export const trim = onClip<Trim>({
   apply: trimClip,
   says: ({ edge, frames }, name, { rate }) =>
-    `trimmed the ${edge === 'in' ? 'start' : 'end'} of “${name}” by ${framesToSeconds(Math.abs(frames), rate).toFixed(2)} s`,
+    `trimmed the ${edge === 'in' ? 'start' : 'end'} of “${name}” by ${decimal(framesToSeconds(Math.abs(frames), rate), 2)} s`,
 });
 
 export const trimmed = (clip: Clip, edge: 'in' | 'out', frames: number, photo: boolean): Clip =>
