@@ -17,6 +17,8 @@ interface MovableOwn {
   id: string;
   /** It stays where it is, but others may land on it. */
   isFixed?: boolean | undefined;
+  /** The part of it that it is dragged by, as a selector; all of it when missing. */
+  handle?: string;
   /** How its list runs, so that a line shows where something would land; without it others land on it as a whole. */
   along?: 'row' | 'column';
   /** Something of its kind was let go here. */
@@ -42,6 +44,7 @@ export function Movable<Tag extends ElementType>({
   kind,
   id,
   isFixed,
+  handle,
   along,
   onLand,
   outside,
@@ -49,7 +52,7 @@ export function Movable<Tag extends ElementType>({
   ...rest
 }: MovableProps<Tag>) {
   const latest = useLatest<Latest>({ id, along, onLand, outside, given: ref });
-  const attach = useMemo(() => attachTo(kind, isFixed ?? false, latest), [kind, isFixed, latest]);
+  const attach = useMemo(() => attachTo(kind, isFixed ?? false, latest, handle), [kind, isFixed, latest, handle]);
   const Shown: ElementType = as;
   return <Shown {...rest} ref={attach} />;
 }
@@ -60,7 +63,7 @@ interface Latest extends Pick<MovableOwn, 'id' | 'along' | 'onLand' | 'outside'>
 }
 
 const attachTo =
-  (kind: string, isFixed: boolean, latest: RefObject<Latest>) =>
+  (kind: string, isFixed: boolean, latest: RefObject<Latest>, handle?: string) =>
   (element: HTMLElement | null): (() => void) | undefined => {
     setRef(latest.current.given, element);
     if (!element) return;
@@ -76,6 +79,7 @@ const attachTo =
         : [
             draggable({
               element,
+              ...(handle ? { dragHandle: element.querySelector(handle)! } : {}),
               getInitialData: () => ({ kind, id: latest.current.id }),
               getInitialDataForExternal: () => latest.current.outside?.() ?? {},
               onDragStart: () => element.setAttribute('data-moving', ''),

@@ -61,7 +61,7 @@ export function Viewer({
             className="absolute inset-0 h-full w-full bg-black object-contain"
           />
         )}
-        {player.hover !== null && item && place && <Peek item={item} seconds={place.seconds} />}
+        {player.hover !== null && !player.isSharp && item && place && <Peek item={item} seconds={place.seconds} />}
         {safeAreas && <SafeAreas />}
         <span
           className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]"

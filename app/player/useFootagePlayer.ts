@@ -31,8 +31,9 @@ export function useFootagePlayer(
   const [playing, setPlaying] = useState(false);
   const [rate, setRate] = useState(0);
   const [loop, setLoop] = useState<Range | null>(null);
-  /** Where the pointer hovers, while the true frame is not there yet. */
+  /** Where the pointer hovers, and whether the true frame of that place is there already. */
   const [hover, setHover] = useState<number | null>(null);
+  const [isSharp, setIsSharp] = useState(false);
   const speed = useRef(0);
   const at = useLatest(time);
   const photos = useLatest(isPhoto);
@@ -83,6 +84,7 @@ export function useFootagePlayer(
     (wanted: number | null) => {
       clearTimeout(resting.current);
       setHover(wanted);
+      setIsSharp(false);
       resting.current = window.setTimeout(() => show(wanted ?? at.current), wanted === null ? 0 : restMilliseconds);
     },
     [show, at],
@@ -121,7 +123,7 @@ export function useFootagePlayer(
     const element = video.current;
     const seeked = () => {
       if (!element) return;
-      if (current.current.wanted === null) setHover(null);
+      if (current.current.wanted === null) setIsSharp(true);
       settle(element);
     };
     element?.addEventListener('seeked', seeked);
@@ -168,7 +170,7 @@ export function useFootagePlayer(
     return () => cancelAnimationFrame(frame);
   }, [playing, seek, pause, play, string, loop, at, photos]);
 
-  return { screen, time, playing, rate, hover, seek, peek, play, pause, loop, setLoop, speed };
+  return { screen, time, playing, rate, hover, isSharp, seek, peek, play, pause, loop, setLoop, speed };
 }
 
 export type FootagePlayer = ReturnType<typeof useFootagePlayer>;

@@ -99,15 +99,20 @@ export const Piece = memo(function Piece({
   const length = secondsOf(segment);
   const speed = clip ? speedWords(segment.speed) : '';
   return (
-    <div className="group relative shrink-0" style={{ width, height: height + soundGap + soundHeight }}>
-      <Movable
-        as="button"
+    // All of it takes what is let go, also the edges that are drawn by themselves.
+    <Movable
+      as="div"
+      kind="piece"
+      id={segment.id}
+      isFixed={segment.media === null}
+      handle="button"
+      along="row"
+      onLand={(moved, landing) => hands.onLandHere(segment.id, moved, landing)}
+      className="group relative shrink-0"
+      style={{ width, height: height + soundGap + soundHeight }}
+    >
+      <button
         type="button"
-        kind="piece"
-        id={segment.id}
-        isFixed={segment.media === null}
-        along="row"
-        onLand={(moved, landing) => hands.onLandHere(segment.id, moved, landing)}
         aria-pressed={selected || also}
         data-piece={segment.id}
         onClick={(event) => {
@@ -154,7 +159,7 @@ export const Piece = memo(function Piece({
             steady
           </span>
         )}
-      </Movable>
+      </button>
       {clip?.into && (
         <span
           className="pointer-events-none absolute -left-2 top-1 z-[1] h-3.5 w-3.5 rotate-45 rounded-[3px] border border-ground bg-text"
@@ -181,7 +186,7 @@ export const Piece = memo(function Piece({
           style={{ left: `${played * 100}%` }}
         />
       )}
-    </div>
+    </Movable>
   );
 }, showsTheSame);
 
