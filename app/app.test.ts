@@ -37,8 +37,8 @@ describe('checks what screens send', () => {
     form.set('name', '   ');
     expect(check(NameDto, form)).toMatchObject({
       ok: false,
-      sentence: 'Give a name of 1 to 120 letters.',
-      problems: { name: 'Give a name of 1 to 120 letters.' },
+      sentence: 'Give a name of 1 to 120 characters.',
+      problems: { name: 'Give a name of 1 to 120 characters.' },
     });
     form.set('name', '  Pond  ');
     expect(check(NameDto, form)).toMatchObject({ ok: true, value: { name: 'Pond' } });

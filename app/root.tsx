@@ -86,14 +86,14 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const sentence =
     known && typeof error.data === 'string' && error.data
       ? error.data
-      : 'The server did not answer as it should. Nothing you saved is lost; load the page again in a moment.';
+      : 'The server did not answer as it should. Nothing you saved is lost; reload the page in a moment.';
   return (
     <main className="flex min-h-screen flex-col items-center justify-center gap-3 p-8 text-center">
       <h1 className="text-lg font-semibold">{title}</h1>
       <p className="max-w-md text-base text-muted">{sentence}</p>
       <div className="flex gap-4">
         <Link reloadDocument className="text-lampline underline" to={pathname + search}>
-          Load again
+          Reload
         </Link>
         <Link className="text-muted underline" to="/">
           All projects

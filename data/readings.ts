@@ -312,7 +312,7 @@ export interface StoredDerived extends Derived {
 }
 
 /**
- * The decided traces and runs of a file, or null when it was not read yet.
+ * The decided traces and runs of a file, or null when it has not been read yet.
  * @param rules sensitivities of the project; with others than the usual ones everything is decided anew
  */
 export async function loadDerived(
@@ -406,7 +406,7 @@ const runOf = (row: typeof runs.$inferSelect) =>
     ...(row.size === null ? {} : { size: row.size }),
   }) as Run;
 
-/** The raw measurements of a file, for deciding again; null when it was not read yet. */
+/** The raw measurements of a file, for deciding again; null when it has not been read yet. */
 export async function loadRaw(wanted: ReadingKey, version = readerVersion): Promise<RawReading | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;
@@ -434,7 +434,7 @@ export async function loadRaw(wanted: ReadingKey, version = readerVersion): Prom
   };
 }
 
-/** How the camera moved in a file, for steadying; null when it was not read yet. */
+/** How the camera moved in a file, for steadying; null when it has not been read yet. */
 export async function loadCameraPath(wanted: ReadingKey, version = readerVersion): Promise<CameraPath | null> {
   const reading = await findBestReading(wanted, version);
   if (!reading) return null;

@@ -10,7 +10,7 @@ import { findBestReading, loadDerived, loadTrace, type ReadingKey } from './read
 import { traces } from './schema';
 import { loadTranscript } from './words';
 
-/** What is known of an item's pictures, for following something in them; null when it was not read yet. */
+/** What is known of an item's pictures, for following something in them; null when it has not been read yet. */
 export async function loadWatched(row: MediaRow): Promise<Watched | null> {
   const key = keyOf(row);
   const reading = await findBestReading(key);

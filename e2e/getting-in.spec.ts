@@ -120,7 +120,7 @@ test('an upload that a reload broke off is listed, and goes on when the file is 
   page.on('dialog', (dialog) => void dialog.accept());
   await page.reload();
   await page.unroute('**/upload/*');
-  await expect(page.getByText('was broken off; 33.6 MB of 42.2 MB are here. Choose it again to go on.')).toBeVisible();
+  await expect(page.getByText('was interrupted; 33.6 MB of 42.2 MB are here. Choose it again to go on.')).toBeVisible();
   const bytes: number[] = [];
   page.on('request', (request) => {
     if (request.method() === 'PATCH') bytes.push(Number(request.headers()['upload-offset']));
@@ -128,7 +128,7 @@ test('an upload that a reload broke off is listed, and goes on when the file is 
   await page.getByLabel('long talk.wav again').setInputFiles(at('long talk.wav'));
   await expect(page.getByRole('row', { name: /^Choose long talk\.wav/ })).toBeVisible({ timeout: 60_000 });
   expect(bytes).toEqual([33_554_432]);
-  await expect(page.getByText('was broken off')).toHaveCount(0);
+  await expect(page.getByText('was interrupted')).toHaveCount(0);
 });
 
 test('what a camera split becomes one file, and is seen through a colour table', async ({ page, allow }) => {

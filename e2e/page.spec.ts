@@ -237,7 +237,7 @@ test('a taste is made, outlives a reload, goes along as a file and comes back in
     .setInputFiles({ name: 'other.json', mimeType: 'application/json', buffer: Buffer.from('{"tempo": 120}') });
   await expect(page.getByRole('alert')).toContainText('holds no taste');
   for (const left of [1, 0]) {
-    await page.getByRole('button', { name: 'Remove the taste' }).click();
+    await page.getByRole('button', { name: 'Delete the taste' }).click();
     await expect(taste.locator('option', { hasText: 'Village events' })).toHaveCount(left);
     if (left) await taste.selectOption('Village events');
   }

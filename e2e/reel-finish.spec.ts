@@ -282,7 +282,7 @@ test('several files at once, one of them by a preset of one’s own', async ({ p
   // It is there for the next reel, and goes away with a way back.
   await page.goBack();
   await page.getByRole('button', { name: 'Render' }).click();
-  await page.getByRole('button', { name: 'Take the preset “Village screen” away' }).click();
+  await page.getByRole('button', { name: 'Delete the preset “Village screen”' }).click();
   await expect(own).toHaveCount(0);
   await page.locator('[data-sonner-toast]').getByRole('button', { name: 'Undo' }).click();
   await expect(own).toBeVisible();

@@ -231,7 +231,7 @@ test('every combination of pieces is listed, played and counted before it is mad
 }) => {
   await page.goto(`${demo}/variants`);
   // Also where an earlier try left groups.
-  const away = page.getByRole('button', { name: /^Take “.*” away$/ });
+  const away = page.getByRole('button', { name: /^Remove “[^”]*”$/ });
   for (let left = await away.count(); left > 0; left--) await away.first().click();
   await expect(away).toHaveCount(0);
   const add = async (place: number, section: string, names: RegExp[]) => {

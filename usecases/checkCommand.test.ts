@@ -148,7 +148,7 @@ describe('edits as they are sent', () => {
     [{ type: 'slots', items: [], music: {} }, 'Nothing to do.'],
     [{ type: 'restore', reel: {}, name: 'x' }, 'Choose a version.'],
     [{ type: 'remove', clip: '../etc' }, 'Choose a piece.'],
-    [{ type: 'rename', name: '  ' }, 'Give a name of 1 to 120 letters.'],
+    [{ type: 'rename', name: '  ' }, 'Give a name of 1 to 120 characters.'],
     [{ type: 'several', name: 'x', commands: [{ type: 'remove', clip: 'no' }] }, 'Choose a piece.'],
   ])('refuses %j', (given, problem) =>
     expect(checkCommand(given)).toMatchObject({ ok: false, why: 'refused', sentence: problem }),

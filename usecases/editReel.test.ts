@@ -92,7 +92,7 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
     await editReel(project, id, { head: 0, command: { type: 'remove', clip: pieces[0] } });
     expect(await editReel(project, id, { head: 1, step: 'redo' })).toMatchObject({
       why: 'refused',
-      sentence: 'There is nothing to do again.',
+      sentence: 'There is nothing to redo.',
     });
     expect(await editReel(project, id, { head: 1, step: 'undo' })).toMatchObject({ ok: true, value: { head: 0 } });
     expect(await names(id)).toHaveLength(3);

@@ -27,7 +27,7 @@ export async function editReel(projectId: string, reelId: string, given: unknown
   if (edit.head !== reel.head) return changedElsewhere(reel);
   if (edit.step) {
     if (await stepRevision(reel.id, edit.step, edit.id)) return now();
-    return refused(edit.step === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.');
+    return refused(edit.step === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.');
   }
   const wanted = checkCommand(edit.command);
   if (!wanted.ok) return wanted;

@@ -27,7 +27,7 @@ export async function exportReel(
   if (!opened.ok) return opened;
   const { document: reel } = opened.value;
   const known = Object.hasOwn(exportFormats, format) ? exportFormats[format]! : null;
-  if (!known) return missing(`A reel can be taken away as ${Object.keys(exportFormats).join(', ')}.`, 'format');
+  if (!known) return missing(`A reel can be exported as ${Object.keys(exportFormats).join(', ')}.`, 'format');
   const text = known.write({
     reel,
     sources: [...(await sourcesOf(projectId)).values()],

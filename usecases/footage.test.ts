@@ -40,7 +40,7 @@ describe.skipIf(!process.env.DATABASE_URL)('items of a project', () => {
     expect(await nameNow()).toBe('the crew.jpg');
   });
   it.each([
-    ['without a name', '  ', 'Give a name of 1 to 120 letters.'],
+    ['without a name', '  ', 'Give a name of 1 to 120 characters.'],
     ['with a slash, of which folders are made', 'boats/crew', 'A name has no slashes in it.'],
     ['with a sign that no name has', 'boats\u0007', 'A name has no slashes in it.'],
   ])('not %s', async (_, name, says) => {
@@ -56,7 +56,7 @@ describe.skipIf(!process.env.DATABASE_URL)('items of a project', () => {
     const answer = await changeFootage(project, 'move', { ids: Array<string>(20_001).fill(item) });
     expect(answer.ok ? null : Object.values(answer.problems)).toEqual(['At most 20,000 items at once.']);
   });
-  it('of what was not read yet, how the camera moved is not known, which is no fault', async () => {
+  it('of what has not been read yet, how the camera moved is not known, which is no fault', async () => {
     expect(await showCamera(item)).toEqual({ ok: true, value: null });
     expect((await showCamera(project)).ok).toBe(false);
   });

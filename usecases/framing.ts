@@ -46,7 +46,7 @@ export async function showSubjects(mediaId: string, seconds: number): Promise<Su
 export async function framePiece(mediaId: string, given: unknown): Promise<Result<Framing>> {
   const row = await findMedia(mediaId);
   const watched = row && (await loadWatched(row));
-  if (!watched) return missing('This footage was not read yet, so nothing is known to follow in it.', 'media');
+  if (!watched) return missing('This footage has not been read yet, so nothing is known to follow in it.', 'media');
   const checked = check(FramingDto, given);
   if (!checked.ok) return checked;
   const { start, end, width, height, subject, zoom, keys } = checked.value;

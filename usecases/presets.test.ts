@@ -38,7 +38,7 @@ describe.skipIf(!process.env.DATABASE_URL)('presets for files', () => {
     expect(shown.ok && shown.value.presets.find((each) => each.id === id)!.coding.captions).toBe('burnt');
   });
   it.each([
-    ['  ', {}, /1 to 60 letters/],
+    ['  ', {}, /1 to 60 characters/],
     ['Tall', { format: 'avi' }, /Choose a format/],
     ['Tall', { lines: 9000 }, /at most 2160/],
     ['Tall', { quality: 'any' }, /Choose a quality/],

@@ -77,7 +77,7 @@ export async function changeProjects(given: unknown): Promise<Result<{ id: strin
   return done({ id });
 }
 
-/** What was not read yet when a project was deleted, or by an earlier reader, is read once it is back. */
+/** What has not been read yet when a project was deleted, or by an earlier reader, is read once it is back. */
 async function readAgain(projectId: string, item: { hash: string; parameters: string; name: string }): Promise<void> {
   if (await findReading(item)) return;
   await lendEarlierReading(item);

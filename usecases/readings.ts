@@ -27,7 +27,7 @@ import { done, missing, nothingMore, refused, type Result } from './result';
 import { check } from './validate';
 
 const goneItem = 'This item is not in the project any more.';
-const notRead = 'This item was not read yet.';
+const notRead = 'This item has not been read yet.';
 
 /** An item of whatever project. */
 export async function openItem(mediaId: string): Promise<Result<MediaRow>> {
@@ -54,7 +54,7 @@ const mostReadings = 64;
 
 /**
  * Decided traces and runs of items, by the sensitivities of their project, in the order of their ids; null for what is
- * not there or was not read yet.
+ * not there or has not been read yet.
  */
 export async function showReadings(given: unknown): Promise<Result<(StoredDerived | null)[]>> {
   const ids = typeof given === 'string' ? given.split(',') : [];
@@ -97,7 +97,7 @@ export const showFaces = (mediaId: string) =>
     return reading && (reading.faces[0]?.boxes ?? []);
   });
 
-/** The sound level in dBFS; null for what has no sound or was not read yet. */
+/** The sound level in dBFS; null for what has no sound or has not been read yet. */
 export async function showLevels(mediaId: string) {
   const item = await openItem(mediaId);
   return item.ok ? done(await loadTrace(keyOf(item.value), 'sound.level')) : item;

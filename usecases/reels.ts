@@ -218,7 +218,7 @@ export interface MadeReels {
   open: boolean;
 }
 
-/** Boxes of the faces in the photos that pieces show, in shares of the photo; none where it was not read yet. */
+/** Boxes of the faces in the photos that pieces show, in shares of the photo; none where it has not been read yet. */
 async function facesOfPhotos(
   items: Awaited<ReturnType<typeof listMedia>>,
   pieces: readonly { media: string }[],

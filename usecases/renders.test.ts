@@ -110,7 +110,7 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
     [{ files: [film, { ...film, lines: 60 }], pattern: '{for}' }, /at least 90 lines/, 'Pond'],
     [{ files: [] }, /Choose what is to be made/, 'Pond'],
     [{ files: 'all' as unknown as object[] }, /Choose what is to be made/, 'Pond'],
-    [{ pattern: ' ' }, /1 to 120 letters/, 'Pond'],
+    [{ pattern: ' ' }, /1 to 120 characters/, 'Pond'],
   ])('%j is refused with a sentence and nothing is queued', async (values, sentence, name) => {
     const { problem, renders } = await ask(values, name);
     expect(problem).toMatch(sentence);

@@ -40,7 +40,7 @@ import { sourcesOf } from './sources';
 import { check } from './validate';
 import { ShortsChangeDto, ShortsWishDto } from './forms/shortsDto';
 
-/** A recording as the search for shorts sees it; null when it was not read yet. */
+/** A recording as the search for shorts sees it; null when it has not been read yet. */
 async function loadRecording(row: MediaRow): Promise<Recording | null> {
   const [derived, transcript] = await Promise.all([
     loadDerived(keyOf(row), (await findProject(row.projectId))?.rules ?? null),

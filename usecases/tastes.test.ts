@@ -133,7 +133,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a taste', () =>
     expect((await shown(projects[1]!.id)).others).toHaveLength(1);
   });
   it.each([
-    [{ intent: 'add', name: ' ' }, /name of 1 to 60 letters/],
+    [{ intent: 'add', name: ' ' }, /name of 1 to 60 characters/],
     [{ intent: 'rename', id: crypto.randomUUID() }, /Give the taste a name/],
     [{ intent: 'bring', text: 'no JSON' }, /holds no taste: it is not JSON/],
     [{ intent: 'bring', text: '{"format":"bright-reel-taste","version":2,"name":"x","examples":[]}' }, /later version/],

@@ -16,7 +16,7 @@ export const beginWords = {
     make: { reel: 'Reel', shorts: 'Shorts', montage: 'Pictures on the beats' } satisfies Record<Aim, string>,
   },
   noFiles:
-    'No file is here yet. Drop the files here, or choose them again; what was broken off goes on where it stopped.',
+    'No file is here yet. Drop the files here, or choose them again; an interrupted upload goes on where it stopped.',
   arrived: (count: number) => `${counted(count, 'file')} here`,
   arriving: (arrived: number, all: number, left: string | null) =>
     `${arrived} of ${all} here${left === null ? '' : `, ${left}`}`,

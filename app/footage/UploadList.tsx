@@ -78,7 +78,7 @@ function Broken({ broken, onFiles, onForget }: { broken: BrokenOff; onFiles(file
       <RotateCcw size={15} className="text-muted" aria-hidden />
       <span className="w-64 truncate">{broken.name}</span>
       <span className="text-muted">
-        was broken off; {formatSize(broken.sent)} of {formatSize(broken.size)} are here. Choose it again to go on.
+        was interrupted; {formatSize(broken.sent)} of {formatSize(broken.size)} are here. Choose it again to go on.
       </span>
       <Button className="ml-auto" onClick={() => picker.current?.click()}>
         Choose it again

@@ -46,7 +46,7 @@ export const shortcuts = {
     menu: 'Keep',
   },
   drop: { keys: 'minus,subtract', does: 'Drop it; again to leave it to the machine', menu: 'Drop' },
-  otherTake: { keys: 'x', does: 'Take the next take of it instead', menu: 'Take the next take' },
+  otherTake: { keys: 'x', does: 'Use the next take instead', menu: 'Use the next take' },
   undo: { keys: 'mod+z', does: 'Undo' },
   redo: { keys: 'mod+shift+z,mod+y', does: 'Redo' },
   append: {
@@ -125,7 +125,7 @@ export const shortcuts = {
     menu: 'Replace by the marked range',
   },
   tapMark: { keys: 't', does: 'Mark: the picture should change here' },
-  removeMark: { keys: 'delete,backspace', does: 'Take the chosen mark away' },
+  removeMark: { keys: 'delete,backspace', does: 'Delete the chosen mark' },
   nudgeBack: { keys: 'alt+arrowleft', does: 'The mark, or the cut at the slot’s start, 10 ms earlier' },
   nudgeOn: { keys: 'alt+arrowright', does: '10 ms later' },
   swapSlot: { keys: 'x', does: 'The next best piece in the slot', menu: 'Next best piece' },

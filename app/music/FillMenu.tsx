@@ -80,7 +80,7 @@ export function FillMenu({ desk }: { desk: MontageDesk }) {
             </select>
           </label>
           <label className={line}>
-            <span>One too short</span>
+            <span>A piece too short</span>
             <select
               className={select}
               value={filling.tooShort}

@@ -118,7 +118,7 @@ export const MarkHandle = ({ mark, chosen, left, onDraw, onChoose }: MarkHandleP
     data-mark={mark}
     aria-label={`Mark at ${formatClock(mark, true)}`}
     aria-pressed={chosen}
-    title="Drag to move; Del takes it away"
+    title="Drag to move; Del deletes it"
     {...onDraw}
     onKeyDown={(event) => event.key === 'Enter' && onChoose()}
     className={`absolute z-10 w-2.5 cursor-ew-resize touch-none ${chosen ? 'outline outline-2 outline-lampline' : ''}`}

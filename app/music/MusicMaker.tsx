@@ -134,7 +134,7 @@ function MakerForm({
               />
             ))}
             <IconButton
-              label={`Take song ${index + 1} off`}
+              label={`Remove song ${index + 1}`}
               disabled={parts.length === 1}
               onClick={() => setParts(parts.filter(({ key }) => key !== part.key))}
             >

@@ -143,7 +143,7 @@ function PieceTimes({ desk: { montage, actions }, piece, item, own }: PieceTimes
           {piece.off ? 'Use it again' : 'Do not use'}
         </Button>
         <IconButton
-          label={`Take “${piece.name}” off the list`}
+          label={`Remove “${piece.name}” from the list`}
           onClick={() => actions.pieces(montage.pieces.filter((each) => each.id !== piece.id))}
         >
           <X size={15} />

@@ -50,7 +50,7 @@ export function useReadings(ids: readonly string[], stamp = '', onRead?: (footag
           known.current.set(footage.id, { stamp: stampOf(part[at]!), footage });
           onRead?.(footage);
         }
-        if (found.includes(null)) throw new Error('Some of it was not read yet.');
+        if (found.includes(null)) throw new Error('Some of it has not been read yet.');
       }
     };
     Promise.all(Array.from({ length: atOnce }, work)).then(

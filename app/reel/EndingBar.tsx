@@ -25,7 +25,7 @@ export function EndingBar({ desk }: { desk: ReelDesk }) {
       <span>
         {advice.because} Proposed ending: {advice.says}.{' '}
         <button type="button" className="font-semibold text-lampline" onClick={() => live.edit(advice.command)}>
-          Take it
+          End it there
         </button>
       </span>
       {advice.others.map((other) => (
@@ -44,7 +44,7 @@ export function EndingBar({ desk }: { desk: ReelDesk }) {
         className="ml-auto text-muted hover:text-text"
         onClick={() => setLeft(`${last.id} ${last.frames}`)}
       >
-        Leave it so
+        Leave it
       </button>
     </div>
   );

@@ -183,7 +183,7 @@ function TablePart({ projectId, tables: first, lut, onChoose }: TablePartProps) 
         </Button>
         {lut && (
           <IconButton
-            label="Take this table out of the project"
+            label="Remove this table from the project"
             onClick={() => {
               onChoose('');
               takeOut(lut);

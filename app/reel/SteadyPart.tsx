@@ -60,7 +60,7 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
     !loaded || loaded.address !== address
       ? 'Looking at how the camera moved…'
       : !path
-        ? 'This footage was not read yet; then its price can be told.'
+        ? 'This footage has not been read yet; then its price can be told.'
         : price
           ? `At ${Math.round(strength * 100)} you lose ${percent(clip.steady!.edges === 'crop' ? price.cropShare : 0)} of the picture${price.softness < 0.2 ? ' and keep it sharp' : price.softness < 0.5 ? ' and it gets a little soft' : ' and it turns soft'}.`
           : advice!.sentence;
@@ -141,7 +141,7 @@ export function SteadyPart({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
             className="whitespace-nowrap font-semibold text-lampline"
             onClick={() => set(advice.strength)}
           >
-            Take {Math.round(advice.strength * 100)}
+            Use {Math.round(advice.strength * 100)}
           </button>
         )}
         {clip.steady && (

@@ -86,7 +86,7 @@ export function TitlesPanel({ desk, chosen, onChoose }: TitlesPanelProps) {
             />
             <span className="ml-auto">
               <IconButton
-                label={`Take the title “${title.text}” away`}
+                label={`Delete the title “${title.text}” away`}
                 onClick={() => live.edit({ type: 'removeTitle', id: title.id })}
               >
                 <Trash2 size={14} />
@@ -123,7 +123,7 @@ export function TitlesPanel({ desk, chosen, onChoose }: TitlesPanelProps) {
               onTake={(note) => live.edit({ type: 'mark', marker: { ...marker, note } })}
             />
           </div>
-          <IconButton label="Take the marker away" onClick={() => live.edit({ type: 'unmark', id: marker.id })}>
+          <IconButton label="Delete the marker" onClick={() => live.edit({ type: 'unmark', id: marker.id })}>
             <Trash2 size={14} />
           </IconButton>
         </div>

@@ -127,7 +127,7 @@ export function VersionsPanel({ desk, versions, steps, differences }: VersionsPa
             version.name,
             version.at,
             <IconButton
-              label={`Forget the name “${version.name}”`}
+              label={`Delete the name “${version.name}”`}
               onClick={() => submit({ intent: 'forgetVersion', version: version.id })}
             >
               <Trash2 size={14} />

@@ -178,7 +178,7 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
       const problem =
         answer.status === 404
           ? 'This reel was deleted; what was changed last could not be saved.'
-          : 'The server refused this change. Load the page again.';
+          : 'The server refused this change. Reload the page.';
       return void this.say(problem);
     }
     this.head = body.reel.head;

@@ -146,8 +146,8 @@ const Empty = () => (
     <Upload size={28} aria-hidden />
     <p className="text-base text-text">Nothing in here yet</p>
     <p className="max-w-sm">
-      Drop footage, photos, music, sound or whole folders anywhere on this screen; folders become bins. Large files may
-      be broken off; they go on where they stopped.
+      Drop footage, photos, music, sound or whole folders anywhere on this screen; folders become bins. An upload that
+      is interrupted goes on where it stopped.
     </p>
   </div>
 );

@@ -84,7 +84,7 @@ const NoOutputs = ({ project }: { project: string }) => (
     <HardDriveDownload size={28} className="text-muted" aria-hidden />
     <h1 className="text-base font-semibold">Nothing rendered yet</h1>
     <p className="max-w-sm text-muted">
-      Open a reel and press “Render”. The finished file appears here, to look at and to take away.
+      Open a reel and press “Render”. The finished file appears here, to watch and to download.
     </p>
     <Link to="../reels" relative="path" className="mt-2 text-lampline underline">
       To the reels

@@ -225,7 +225,9 @@ function Unread({ item, projectId, pace }: { item: Item; projectId: string; pace
       </div>
       <p className={item.problem ? 'text-shake' : 'text-muted'} role="status">
         {item.problem ??
-          (item.state === 'running' || item.state === 'queued' ? states[item.state] : 'This file was not read yet.')}
+          (item.state === 'running' || item.state === 'queued'
+            ? states[item.state]
+            : 'This file has not been read yet.')}
       </p>
       <div className="max-w-md">
         <RangeForm item={item} pace={pace} />

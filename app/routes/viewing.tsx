@@ -57,7 +57,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const known = isRouteErrorResponse(error) && typeof error.data === 'string' && error.data;
   return (
     <main className="flex min-h-screen items-center justify-center p-8 text-center text-base">
-      <p className="max-w-md">{known || 'This page cannot be shown just now. Load it again in a moment.'}</p>
+      <p className="max-w-md">{known || 'This page cannot be shown just now. Reload it in a moment.'}</p>
     </main>
   );
 }

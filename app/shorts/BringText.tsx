@@ -42,7 +42,7 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
         type="file"
         hidden
         accept=".srt,.vtt,.ass,.ssa,.json,text/plain"
-        aria-label="Text with times"
+        aria-label="Timed text"
         onChange={(event) => {
           void take(event.target.files?.[0]);
           event.target.value = '';

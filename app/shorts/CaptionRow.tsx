@@ -58,7 +58,7 @@ export function CaptionRow(row: CaptionRowProps) {
         {line.pace > easyReading && (
           <span
             className={`tabular ml-auto whitespace-nowrap pt-0.5 text-xs ${isTooFast(line) ? 'text-shake' : 'text-muted'}`}
-            title={`Letters a second; ${easyReading} are read with ease, ${fastestReading} at the most`}
+            title={`Characters a second; ${easyReading} are read with ease, ${fastestReading} at the most`}
           >
             {decimal(line.pace, 0)}/s
           </span>

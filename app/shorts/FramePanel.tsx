@@ -216,7 +216,7 @@ function Places({ keys, onGo, onKeep }: PlacesProps) {
             {formatClock(key.seconds, true)}
           </button>
           <IconButton
-            label={`Forget the place at ${formatClock(key.seconds, true)}`}
+            label={`Delete the place at ${formatClock(key.seconds, true)}`}
             className="!h-5 !w-5"
             onClick={() => onKeep(keys.filter((each) => each !== key))}
           >

@@ -137,7 +137,7 @@ export function RenderShorts({
           </ul>
           {twice.length > 0 && (
             <p role="alert" className="mt-1 text-shake">
-              Two files would have one name. Put {'{n}'} or {'{title}'} into the pattern.
+              Two files would get the same name. Put {'{n}'} or {'{title}'} into the pattern.
             </p>
           )}
           {problem && (

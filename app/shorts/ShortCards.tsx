@@ -139,7 +139,7 @@ export function ShortCards({
               </p>
               <span className="mt-0.5 flex items-center">
                 <IconButton
-                  label={thumb === 'up' ? 'Take the praise back' : 'More like this'}
+                  label={thumb === 'up' ? 'Undo “More like this”' : 'More like this'}
                   aria-pressed={thumb === 'up'}
                   className={thumb === 'up' ? '!text-lampline' : '!text-muted hover:!text-text'}
                   onClick={() => onThumb(short.id, thumb === 'up' ? null : 'up')}

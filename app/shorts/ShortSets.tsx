@@ -42,7 +42,7 @@ export function ShortSets({
   }
   return (
     <>
-      <h2 className="mb-3 text-sm font-semibold">Found before</h2>
+      <h2 className="mb-3 text-sm font-semibold">Found earlier</h2>
       <ul className="space-y-2">
         {sets.map((set) => {
           const item = items.find((each) => each.id === set.mediaId);

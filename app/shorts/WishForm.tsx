@@ -35,9 +35,7 @@ export function WishForm({ items, styles, problems, media, before, action }: Wis
   };
   const searching = useNavigation().state !== 'idle';
   if (recordings.length === 0)
-    return (
-      <p className="text-muted">There is no film in this project that was read yet. Bring one in under Footage.</p>
-    );
+    return <p className="text-muted">No film in this project has been read yet. Bring one in under Footage.</p>;
   const checkbox = 'flex items-center gap-2';
   return (
     <Form method="post" action={action} className="space-y-3.5" aria-label="Shorts that are wished for">

@@ -55,14 +55,14 @@ export function SetsBar({ kept }: { kept: KeptKeys }) {
             className={`${inputLook} w-36`}
           />
           <Button onClick={remove}>Delete this set</Button>
-          <IconButton label="Take the keys along as a file" onClick={() => takeAlong(used, sets[used] ?? {})}>
+          <IconButton label="Export these keys" onClick={() => takeAlong(used, sets[used] ?? {})}>
             <Download size={15} />
           </IconButton>
         </>
       )}
       <FilePicker label="A file of keys" onFiles={([file]) => file && void bring(file)}>
         {(choose) => (
-          <IconButton label="Bring in keys from a file" onClick={choose}>
+          <IconButton label="Import keys" onClick={choose}>
             <Upload size={15} />
           </IconButton>
         )}
@@ -70,7 +70,7 @@ export function SetsBar({ kept }: { kept: KeptKeys }) {
       <span className="text-muted">
         {used === null
           ? 'Press a key below to give a command another one; a set of your own is made.'
-          : 'Kept in this browser; taken along as a file.'}
+          : 'Kept in this browser, and exported as a file.'}
       </span>
       {problem && (
         <span role="alert" className="text-shake">

@@ -30,7 +30,7 @@ it('is looked through by what a key does, and by the key', () => {
   fireEvent.change(screen.getByLabelText('Find a key'), { target: { value: 's' } });
   expect(screen.getByText('Split the piece at the playhead')).toBeTruthy();
   fireEvent.change(screen.getByLabelText('Find a key'), { target: { value: 'whale' } });
-  expect(screen.getByText('No key of this screen is called that.')).toBeTruthy();
+  expect(screen.getByText('No command of this screen is called that.')).toBeTruthy();
 });
 
 it('a command takes another key, from another command only when that is wanted', () => {

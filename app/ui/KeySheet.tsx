@@ -74,7 +74,7 @@ export function KeySheet({ open, onOpenChange, sets }: KeySheetProps) {
             </Dialog.Close>
           </div>
           {changes && <SetsBar kept={kept} />}
-          {none && <p className="mt-3 text-muted">No key of this screen is called that.</p>}
+          {none && <p className="mt-3 text-muted">No command of this screen is called that.</p>}
           {found.map(([title, names]) => (
             <section key={title} hidden={names.length === 0}>
               {sets.length > 1 && <h3 className="mt-2 text-xs font-semibold">{title}</h3>}

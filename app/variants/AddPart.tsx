@@ -162,7 +162,7 @@ function OfferList({ variants, group }: { variants: Variants; group: VariantGrou
         ))}
         {sections.length === 0 && (
           <p className="px-1.5 py-1 text-muted">
-            {sought.trim() ? 'Nothing is called so.' : 'There is no footage and no reel yet.'}
+            {sought.trim() ? 'Nothing has that name.' : 'There is no footage and no reel yet.'}
           </p>
         )}
       </div>

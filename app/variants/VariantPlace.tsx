@@ -54,11 +54,7 @@ export function VariantPlace({ variants, group, place }: VariantPlaceProps) {
           >
             <Repeat2 size={14} />
           </IconButton>
-          <IconButton
-            label={`Take “${group.name}” away`}
-            className="!h-6 !w-6 !text-muted"
-            onClick={() => remove(place)}
-          >
+          <IconButton label={`Remove “${group.name}”`} className="!h-6 !w-6 !text-muted" onClick={() => remove(place)}>
             <X size={14} />
           </IconButton>
         </span>
@@ -134,7 +130,7 @@ function PartRow({ variants, group, part }: { variants: Variants; group: Variant
         <span className="tabular text-xs text-muted">{length}</span>
       )}
       <IconButton
-        label={`Take “${name ?? 'it'}” out of the group`}
+        label={`Remove “${name ?? 'it'}” from the group`}
         className="-mr-1.5 !h-6 !w-5 !text-muted opacity-0 focus:opacity-100 group-hover:opacity-100"
         onClick={() => changeGroup(group.id, { parts: group.parts.filter(({ id }) => id !== part.id) })}
       >
@@ -209,7 +205,7 @@ function StretchForm({ part, onChange }: Pick<StretchProps, 'part' | 'onChange'>
       {field('To', to, 'its end', setTo)}
       {isWrong && <p className="mb-2 text-xs text-shake">Times like 0:12.5, the end after the beginning.</p>}
       <Button type="submit" className="w-full" disabled={isWrong}>
-        Take it
+        Use this part
       </Button>
     </form>
   );

@@ -54,7 +54,7 @@ export function VariantsColumn({ variants, player, onStep }: VariantsColumnProps
         </p>
         {twice.size > 0 && (
           <p role="alert" className="text-shake">
-            Some names stand twice. Put {'{n}'} into the pattern.
+            Some names occur twice. Put {'{n}'} into the pattern.
           </p>
         )}
       </div>
@@ -167,7 +167,7 @@ function FormatFields({ variants: { set, change, format, brought, footage } }: {
           value={set.size ? sizeKey(set.size) : ''}
           onChange={(event) => change({ ...set, size: sizes.get(event.target.value) ?? null })}
         >
-          <option value="">as most: {sizeKey(format.size)}</option>
+          <option value="">like most: {sizeKey(format.size)}</option>
           {set.size && !sizes.has(sizeKey(set.size)) && <option>{sizeKey(set.size)}</option>}
           {[...sizes.keys()].map((key) => (
             <option key={key}>{key}</option>
@@ -182,7 +182,7 @@ function FormatFields({ variants: { set, change, format, brought, footage } }: {
             change({ ...set, rate: event.target.value ? rates[event.target.value as keyof typeof rates] : null })
           }
         >
-          <option value="">as most: {fps} fps</option>
+          <option value="">like most: {fps} fps</option>
           {rateNames.map((name) => (
             <option key={name} value={name}>
               {name} fps

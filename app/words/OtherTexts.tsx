@@ -119,7 +119,7 @@ export function OtherTexts({
         <p role="status" className="mb-1 flex items-center gap-2 rounded-md bg-raised px-3 py-1.5 text-text">
           <span>The text before is kept.</span>
           <button type="button" className="ml-auto underline" onClick={() => onShow(last.id)}>
-            Take it back
+            Go back to it
           </button>
         </p>
       )}

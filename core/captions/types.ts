@@ -15,7 +15,7 @@ export interface CaptionLine {
   words: HeardWord[];
   /** How many of the words stand in the first row. */
   firstRow: number;
-  /** Letters a second; see `fastestReading`. */
+  /** Characters a second; see `fastestReading`. */
   pace: number;
 }
 

@@ -42,7 +42,7 @@ export const loudnessWords = (lufs: number): string => (lufs <= loudnessFloor ? 
 const spoken = 0.3,
   hardlyMusic = 0.3;
 
-/** Whether a sound recording is speech, which nobody cuts to or lays under a reel as music; what was not read yet is not called so. */
+/** Whether a sound recording is speech, which nobody cuts to or lays under a reel as music; what has not been read yet is not called so. */
 export const isSpeech = (summary: Pick<ReadingSummary, 'speechShare' | 'musicShare'> | null): boolean =>
   summary !== null && summary.speechShare >= spoken && (summary.musicShare ?? 1) < hardlyMusic;
 

@@ -10,7 +10,7 @@ const tries = 4;
 /** Hands a finished file to an outlet; the subject is the post, whose id is its key there, so that it is posted once. */
 export async function postFile({ task, signal, progress, say }: Work): Promise<string | null> {
   const post = await findPost(task.subject);
-  if (!post) throw new MediaError('This post was taken back before it went out.');
+  if (!post) throw new MediaError('This post was withdrawn before it went out.');
   if (post.link !== null) return null;
   const render = await findRender(post.renderId);
   const outlet = outlets().find((each) => each.id === post.outlet);

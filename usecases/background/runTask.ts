@@ -87,11 +87,11 @@ export function sentenceFor(error: unknown, kind: Task['kind']): string {
       return 'A file that is needed has vanished. Bring it in again.';
     case 'EACCES':
     case 'EPERM':
-      return 'The worker may not read or write a file that it needs. Check the rights of the data folder, then try again.';
+      return 'The worker may not read or write a file that it needs. Check the permissions of the data folder, then try again.';
     case 'E2BIG':
       return 'This is too large for one call of ffmpeg. Make it in two parts.';
     case 'ENOMEM':
-      return 'The memory of this machine did not suffice. Let less run at once, then try again.';
+      return 'This machine ran out of memory. Let less run at once, then try again.';
   }
   // Several lines of a program are for the log; the first says what happened.
   const [said = ''] = (error instanceof Error ? error.message : String(error)).trim().split('\n');

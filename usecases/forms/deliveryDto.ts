@@ -8,8 +8,12 @@ export class PostDto {
   @IsUUID('all', { message: 'Choose a finished file.' }) render!: string;
   @IsString() @Length(1, 60) outlet!: string;
   @IsString() @Length(1, 60, { message: 'Choose an account.' }) account!: string;
-  @trimmed() @IsString() @Length(1, 100, { message: 'A title has 1 to 100 letters.' }) title!: string;
-  @IsOptional() @trimmed() @IsString() @Length(0, 2000, { message: 'A text has at most 2000 letters.' }) text?: string;
+  @trimmed() @IsString() @Length(1, 100, { message: 'A title has 1 to 100 characters.' }) title!: string;
+  @IsOptional()
+  @trimmed()
+  @IsString()
+  @Length(0, 2000, { message: 'A text has at most 2000 characters.' })
+  text?: string;
   @IsOptional()
   @Transform(({ value }: { value: unknown }) => (typeof value === 'string' && value ? new Date(value) : undefined))
   @IsDate({ message: 'Give the time as a date and a time of day.' })

@@ -31,7 +31,7 @@ const number = () => Type(() => Number);
 export class NameDto {
   @trimmed()
   @IsString()
-  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  @Length(1, 120, { message: 'Give a name of 1 to 120 characters.' })
   name!: string;
 }
 
@@ -69,7 +69,7 @@ export class ProjectChangeDto {
   @ValidateIf(({ intent }: ProjectChangeDto) => intent === 'rename')
   @trimmed()
   @IsString()
-  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  @Length(1, 120, { message: 'Give a name of 1 to 120 characters.' })
   name?: string;
 }
 
@@ -91,7 +91,7 @@ export class ItemsDto {
 export class RenameDto extends ItemsDto {
   @trimmed()
   @IsString()
-  @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' })
+  @Length(1, 120, { message: 'Give a name of 1 to 120 characters.' })
   // Names become names of files when something is exported.
   @Matches(/^[^/\\\p{Cc}]*$/u, { message: 'A name has no slashes in it.' })
   name!: string;
@@ -205,13 +205,13 @@ export class MarkerDto {
   @IsUUID('all') id!: string;
   @IsUUID('all') media!: string;
   @IsNumber() @Min(0) seconds!: number;
-  @IsString() @Length(0, 500, { message: 'A note has at most 500 letters.' }) note!: string;
+  @IsString() @Length(0, 500, { message: 'A note has at most 500 characters.' }) note!: string;
   @IsIn(['note', 'good', 'problem', 'idea']) kind!: 'note' | 'good' | 'problem' | 'idea';
 }
 
 export class RecipeDto {
   @IsUUID('all') id!: string;
-  @trimmed() @IsString() @Length(1, 60, { message: 'Give the recipe a name of 1 to 60 letters.' }) name!: string;
+  @trimmed() @IsString() @Length(1, 60, { message: 'Give the recipe a name of 1 to 60 characters.' }) name!: string;
   @ValidateNested() @Type(() => MixDto) mix!: MixDto;
   @ValidateNested() @Type(() => LimitsDto) limits!: LimitsDto;
   @ValidateNested() @Type(() => PieceDto) piece!: PieceDto;
@@ -331,7 +331,7 @@ export class PersonDto {
     'name' | 'hide' | 'show' | 'portrait' | 'join' | 'split';
   @Matches(personId, { message: 'Choose a person.' }) person!: string;
   @IsOptional() @Matches(personId, { message: 'Choose a person.' }) into?: string;
-  @IsOptional() @trimmed() @IsString() @Length(0, 80, { message: 'A name has at most 80 letters.' }) name?: string;
+  @IsOptional() @trimmed() @IsString() @Length(0, 80, { message: 'A name has at most 80 characters.' }) name?: string;
   @IsOptional()
   @Transform(({ value }: { value: unknown }) => [value].flat())
   @IsArray()

@@ -68,7 +68,7 @@ class RenderFileDto extends CodingDto {
 
 export class RenderDto {
   @ArrayMinSize(1, { message: 'Choose what is to be made.' })
-  @ArrayMaxSize(20, { message: 'That are too many files at once: 20 at most.' })
+  @ArrayMaxSize(20, { message: 'Too many files at once: at most 20.' })
   @ValidateNested({ each: true })
   @Type(() => RenderFileDto)
   @IsArray({ message: 'Choose what is to be made.' })
@@ -77,11 +77,11 @@ export class RenderDto {
   @IsOptional() @IsBoolean() pieces?: boolean;
   @trimmed()
   @IsString()
-  @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' })
+  @Length(1, 120, { message: 'A pattern for names has 1 to 120 characters.' })
   pattern = '{reel}';
 }
 
-const presetName = 'Give the preset a name of 1 to 60 letters.';
+const presetName = 'Give the preset a name of 1 to 60 characters.';
 /** A preset for files that is kept. */
 class NewPresetDto extends CodingDto {
   @trimmed() @IsString({ message: presetName }) @Length(1, 60, { message: presetName }) name!: string;
@@ -104,7 +104,7 @@ export class ReelIntentDto {
   @ValidateIf((it: ReelIntentDto) => it.intent === 'nameVersion')
   @trimmed()
   @IsString()
-  @Length(1, 80, { message: 'Give the version a name of 1 to 80 letters.' })
+  @Length(1, 80, { message: 'Give the version a name of 1 to 80 characters.' })
   name?: string;
   @ValidateIf((it: ReelIntentDto) => it.intent === 'forgetVersion') @IsUUID('all') version?: string;
 }

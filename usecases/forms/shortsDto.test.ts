@@ -54,7 +54,7 @@ describe('what shorts are wished for', () => {
     [{ minSeconds: '1' }, 'A short is at least 3 seconds long.'],
     [{ maxSeconds: '601' }, 'A short is at most ten minutes long.'],
     [{ from: 'soon' }, 'Give times as minutes and seconds, such as 2:00.'],
-    [{ request: 'a'.repeat(301) }, 'A request has at most 300 letters.'],
+    [{ request: 'a'.repeat(301) }, 'A request has at most 300 characters.'],
   ])('%j is refused with a sentence', (over, sentence) => {
     const checked = check(ShortsWishDto, form({ ...wish, ...over }));
     expect(checked.ok ? null : Object.values(checked.problems)).toEqual([sentence]);

@@ -72,7 +72,7 @@ export class ShortsWishDto {
   @IsNumber({}, { message: 'Give times as minutes and seconds, such as 58:30.' })
   @Min(0, { message: 'Give times as minutes and seconds, such as 58:30.' })
   to!: number | null;
-  @trimmed() @IsString() @Length(0, 300, { message: 'A request has at most 300 letters.' }) request: string = '';
+  @trimmed() @IsString() @Length(0, 300, { message: 'A request has at most 300 characters.' }) request: string = '';
   @IsIn(shapeNames) shape!: Shape;
   @orNothing() @ValidateIf((_, value) => value !== null) @IsUUID('all') houseStyle!: string | null;
 }
@@ -103,7 +103,7 @@ export class ShortsChangeDto {
   @IsOptional()
   @trimmed()
   @IsString()
-  @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' })
+  @Length(1, 120, { message: 'A pattern for names has 1 to 120 characters.' })
   pattern?: string;
 }
 
@@ -136,7 +136,7 @@ export class FramingsDto {
 }
 
 class CardDto {
-  @trimmed() @IsString() @Length(1, 120, { message: 'A title has 1 to 120 letters.' }) text!: string;
+  @trimmed() @IsString() @Length(1, 120, { message: 'A title has 1 to 120 characters.' }) text!: string;
   @IsOptional() @IsString() @Length(0, 120) sub?: string;
   @IsNumber() @Min(0.5) @Max(20) seconds!: number;
 }
@@ -160,7 +160,7 @@ export class SaveHouseStyleDto {
   @ValidateIf((it: SaveHouseStyleDto) => it.intent === 'save')
   @trimmed()
   @IsString()
-  @Length(1, 60, { message: 'Give the house style a name of 1 to 60 letters.' })
+  @Length(1, 60, { message: 'Give the house style a name of 1 to 60 characters.' })
   name?: string;
   @IsOptional() @IsBoolean() shared?: boolean;
   @ValidateIf((it: SaveHouseStyleDto) => it.intent === 'save')

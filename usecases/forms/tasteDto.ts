@@ -18,7 +18,7 @@ import {
 import { trimmed } from '#core/checks';
 
 const tasteIntents = ['add', 'rename', 'remove', 'restore', 'bring'] as const;
-const nameSentence = 'Give the taste a name of 1 to 60 letters.';
+const nameSentence = 'Give the taste a name of 1 to 60 characters.';
 
 /** A change of the tastes that there are. */
 export class ChangeTasteDto {

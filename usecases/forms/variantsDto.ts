@@ -31,7 +31,7 @@ class PartDto {
   @ValidateIf((it: PartDto) => it.kind === 'footage') @IsUUID('all') media?: string;
   @ValidateIf((it: PartDto) => it.kind === 'footage')
   @IsString()
-  @Length(1, 200, { message: 'A piece has a name of 1 to 200 letters.' })
+  @Length(1, 200, { message: 'A piece has a name of 1 to 200 characters.' })
   name?: string;
   @ValidateIf((it: PartDto) => it.kind === 'footage' && it.start !== null) @IsNumber() @Min(0) start?: number | null;
   @ValidateIf((it: PartDto) => it.kind === 'footage' && it.end !== null) @IsNumber() @Min(0) end?: number | null;
@@ -39,7 +39,7 @@ class PartDto {
 
 class GroupDto {
   @IsUUID('all') id!: string;
-  @IsString() @Length(1, 60, { message: 'A group has a name of 1 to 60 letters.' }) name!: string;
+  @IsString() @Length(1, 60, { message: 'A group has a name of 1 to 60 characters.' }) name!: string;
   @IsArray()
   @ArrayMaxSize(200, { message: 'A group has at most 200 pieces.' })
   @ValidateNested({ each: true })
@@ -73,7 +73,7 @@ export class VariantSetDto {
   @ArrayMaxSize(12, { message: 'At most twelve pieces follow one another.' })
   @IsUUID('all', { each: true })
   order!: string[];
-  @trimmed() @IsString() @Length(1, 120, { message: 'A pattern for names has 1 to 120 letters.' }) pattern!: string;
+  @trimmed() @IsString() @Length(1, 120, { message: 'A pattern for names has 1 to 120 characters.' }) pattern!: string;
   @nested(() => MusicDto) music!: MusicDto;
   @IsOptional() @nested(() => SizeForm) size!: SizeForm | null;
   @IsOptional() @nested(() => RateForm) rate!: RateForm | null;

@@ -12,7 +12,7 @@ export class ViewingSettingsDto {
   /** Empty for none; left out to leave it as it is. */
   @IsOptional()
   @IsString()
-  @Length(0, 200, { message: 'A password has at most 200 letters.' })
+  @Length(0, 200, { message: 'A password has at most 200 characters.' })
   password?: string;
 
   @IsOptional()
@@ -48,11 +48,11 @@ export class ViewingIntentDto {
   @IsOptional()
   @trimmed()
   @IsString()
-  @Length(0, 2000, { message: 'A comment has at most 2000 letters.' })
+  @Length(0, 2000, { message: 'A comment has at most 2000 characters.' })
   text?: string;
 
   /** What its writer is called. */
-  @IsOptional() @trimmed() @IsString() @Length(0, 60, { message: 'A name has at most 60 letters.' }) name?: string;
+  @IsOptional() @trimmed() @IsString() @Length(0, 60, { message: 'A name has at most 60 characters.' }) name?: string;
 }
 
 /** What somebody says who looks at it. */
@@ -61,13 +61,13 @@ export class CommentDto {
   @IsOptional() @IsUUID('all') id?: string;
   @IsUUID('all', { message: 'This version is not there any more.' }) version!: string;
   @Type(() => Number) @IsNumber({}, { message: 'Give the time in seconds.' }) @Min(0) @Max(86_400) seconds!: number;
-  @trimmed() @IsString() @Length(1, 60, { message: 'Say your name, in up to 60 letters.' }) name!: string;
-  @trimmed() @IsString() @Length(1, 2000, { message: 'Write a comment of up to 2000 letters.' }) text!: string;
+  @trimmed() @IsString() @Length(1, 60, { message: 'Give your name, in up to 60 characters.' }) name!: string;
+  @trimmed() @IsString() @Length(1, 2000, { message: 'Write a comment of up to 2000 characters.' }) text!: string;
   @IsOptional() @emptyIsNone() @IsUUID('all', { message: 'This comment is not there any more.' }) answers?: string;
 }
 
 /** Somebody approves a version, or takes that back. */
 export class ApprovalDto {
   @IsUUID('all', { message: 'This version is not there any more.' }) version!: string;
-  @trimmed() @IsString() @Length(1, 60, { message: 'Say your name, in up to 60 letters.' }) name!: string;
+  @trimmed() @IsString() @Length(1, 60, { message: 'Give your name, in up to 60 characters.' }) name!: string;
 }

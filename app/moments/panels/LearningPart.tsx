@@ -72,7 +72,7 @@ export function LearningPart({ tastes, learned, mix, on, forgotten, onTake, onLe
           </p>
           <div className="mt-1.5 flex gap-2">
             <Button disabled={moved.length === 0} onClick={() => onTake(proposal.mix)}>
-              Take this mix
+              Use this mix
             </Button>
             <Button look="quiet" onClick={() => onLearning({ forget: true })}>
               Forget these choices

@@ -106,7 +106,7 @@ export function MarkersPanel({
                 onWritten();
               }}
             />
-            <IconButton label={`Remove the marker at ${formatClock(marker.seconds)}`} onClick={() => onRemove(marker)}>
+            <IconButton label={`Delete the marker at ${formatClock(marker.seconds)}`} onClick={() => onRemove(marker)}>
               <Trash2 size={14} />
             </IconButton>
           </div>

@@ -115,7 +115,7 @@ function Mixes({ settings, recipes, onChange, onRemoveRecipe }: MixPanelProps) {
             >
               {recipe.name}
             </Button>
-            <IconButton label={`Remove the recipe ${recipe.name}`} onClick={() => onRemoveRecipe(recipe)}>
+            <IconButton label={`Delete the recipe ${recipe.name}`} onClick={() => onRemoveRecipe(recipe)}>
               <Trash2 size={13} />
             </IconButton>
           </span>

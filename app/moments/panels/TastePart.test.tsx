@@ -57,7 +57,7 @@ describe('the taste of a project', () => {
   it('is taken along as a file, and removed with a way back', async () => {
     const { change } = open({ taste: 'v' });
     expect(screen.getByRole('link', { name: 'Export the taste' }).getAttribute('href')).toBe('/tastes/v');
-    fireEvent.click(screen.getByRole('button', { name: 'Remove the taste' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Delete the taste' }));
     await waitFor(() => expect(change).toHaveBeenCalledWith({ intent: 'remove', id: 'v' }));
   });
   it('a problem is said', () => {

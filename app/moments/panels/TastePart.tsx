@@ -52,7 +52,7 @@ export function TastePart({ tastes, onTaste }: { tastes: Tastes; onTaste(taste: 
               <Download size={14} aria-hidden />
             </a>
             <IconButton
-              label="Remove the taste"
+              label="Delete the taste"
               onClick={() => void change({ intent: 'remove', id: own.id }).then((id) => id && setRemoved(own))}
             >
               <Trash2 size={14} aria-hidden />
@@ -93,7 +93,7 @@ export function TastePart({ tastes, onTaste }: { tastes: Tastes; onTaste(taste: 
       )}
       {removed && !tastes.tastes.some(({ id }) => id === removed.id) && (
         <p className="mt-1 flex items-center gap-2 text-xs text-muted" role="status">
-          “{removed.name}” is removed; its choices stay with their projects.
+          “{removed.name}” is deleted; its choices stay with their projects.
           <Button
             look="quiet"
             className="!h-6 !px-2 text-xs"
@@ -108,7 +108,7 @@ export function TastePart({ tastes, onTaste }: { tastes: Tastes; onTaste(taste: 
       {own && !removed && (
         <p className="mt-1 text-xs text-muted" data-testid="taste">
           {others.length === 0
-            ? 'What you keep and drop here teaches it. Nothing was decided elsewhere yet.'
+            ? 'What you keep and drop here teaches it. Nothing has been decided elsewhere yet.'
             : `With ${counted(others.length, 'choice')} from ${projects === 0 ? 'a file' : `${counted(projects, 'other project')}${own.brought > 0 ? ' and a file' : ''}`}.`}
         </p>
       )}

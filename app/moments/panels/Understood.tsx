@@ -165,7 +165,7 @@ function ChipMark({ chip, text, count, onText }: ChipMarkProps) {
   const choices = [
     ...chip.instead.map((each) => ({ label: `Instead: ${each.label}`, go: () => replace(each.text) })),
     ...(chip.term.kind === 'pick' ? [] : [{ label: chip.not ? 'With it' : 'Without it', go: () => onText(turned()) }]),
-    { label: 'Take this part away', go: () => replace('') },
+    { label: 'Remove this part', go: () => replace('') },
   ];
   return (
     <Menu

@@ -97,7 +97,7 @@ export function WhyPanel({
           <Minus size={15} aria-hidden /> Drop
         </Button>
         <Button command="append" className="ml-auto" onClick={onToReel}>
-          <CornerDownLeft size={15} aria-hidden /> To reel
+          <CornerDownLeft size={15} aria-hidden /> Add to reel
         </Button>
       </div>
     </div>
@@ -118,7 +118,7 @@ function Doubles({ why, onGoTo, onOtherTake }: Pick<WhyPanelProps, 'onGoTo' | 'o
         </span>
       ))}
       {why.doubles.length > most && `and ${why.doubles.length - most} more`}
-      {why.kept && <Change label={`Take the next one (${shown('otherTake')})`} onPress={onOtherTake} />}
+      {why.kept && <Change label={`Use the next one (${shown('otherTake')})`} onPress={onOtherTake} />}
     </p>
   );
 }

@@ -99,7 +99,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           <p className="text-muted">
             {hearing
               ? 'The recording is being transcribed; its words show here as soon as they are known.'
-              : 'No words yet. Transcribe the recording, or bring in a text with times (SRT, WebVTT, ASS or JSON).'}
+              : 'No words yet. Transcribe the recording, or bring in timed text (SRT, WebVTT, ASS or JSON).'}
           </p>
         )
       )}
@@ -118,7 +118,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           type="file"
           hidden
           accept=".srt,.vtt,.ass,.ssa,.json,text/plain"
-          aria-label="Text with times"
+          aria-label="Timed text"
           onChange={(event) => {
             const file = event.target.files?.[0];
             void file?.text().then((text) => bringIn({ name: file.name, text }));

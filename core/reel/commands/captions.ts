@@ -23,6 +23,6 @@ function setCaptions(reel: Reel, { style }: SetCaptions): Outcome {
   if (!(style.size >= 2 && style.size <= 16)) return refuse('Captions are 2 to 16 hundredths of the picture high.');
   if (!(style.place >= 0.05 && style.place <= 0.95)) return refuse('Captions stand inside the picture.');
   if (!(style.letters >= 10 && style.letters <= 84) || !(style.outlineWidth >= 0 && style.outlineWidth <= 30))
-    return refuse('A caption has 10 to 84 letters, and an outline of at most 30 hundredths of them.');
+    return refuse('A caption has 10 to 84 characters, and an outline of at most 30 hundredths of them.');
   return done({ ...rest, captions: style });
 }

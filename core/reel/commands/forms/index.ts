@@ -53,7 +53,7 @@ class WithNewId extends OnClip {
   @Matches(itemId) newId!: string;
 }
 class Rename extends CommandForm {
-  @trimmed() @IsString() @Length(1, 120, { message: 'Give a name of 1 to 120 letters.' }) name!: string;
+  @trimmed() @IsString() @Length(1, 120, { message: 'Give a name of 1 to 120 characters.' }) name!: string;
 }
 class Format extends CommandForm {
   @optional() @nested(() => SizeForm) size?: SizeForm;

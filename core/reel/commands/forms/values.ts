@@ -141,14 +141,14 @@ export class RateForm {
 export class MarkerForm {
   @IsUUID('all') id!: string;
   @IsInt() @Min(0) frame!: number;
-  @IsString() @Length(0, 300, { message: 'A note has at most 300 letters.' }) note!: string;
+  @IsString() @Length(0, 300, { message: 'A note has at most 300 characters.' }) note!: string;
 }
 export class TitleForm {
   @IsUUID('all') id!: string;
   @IsIn(titleKinds) kind!: TitleKind;
   @IsInt() @Min(0) frame!: number;
   @IsInt() @Min(2) frames!: number;
-  @trimmed() @IsString() @Length(1, 200, { message: 'A title has 1 to 200 letters.' }) text!: string;
+  @trimmed() @IsString() @Length(1, 200, { message: 'A title has 1 to 200 characters.' }) text!: string;
   @optional() @IsString() @Length(0, 200) sub?: string;
 }
 
