@@ -59,7 +59,7 @@ test('a client looks under a link with a password, comments, sees the next versi
     await film(client).evaluate((video: HTMLVideoElement) => void (video.currentTime = video.duration - 1.5));
     const button = client.getByRole('button', { name: /^Comment at 0:1\d\.\d$/ });
     await button.click();
-    await expect(client.getByText('Say your name first')).toBeVisible();
+    await expect(client.getByText('Give your name first')).toBeVisible();
     await client.getByLabel('Your name').fill('Ada');
     await button.click();
     await expect(client.getByRole('listitem').getByText('The boat is cut off here.')).toBeVisible();

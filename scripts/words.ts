@@ -17,7 +17,8 @@ interface Said {
 const wordy = /^(label|title|aria-label|aria-valuetext|placeholder|hint|alt|says|does|what|legend|empty|description)$/;
 /** A string that is a sentence, or a few words of one; not a class, an address, a key or a name of something in the code. */
 const sentence = /^[“A-Z].*( .*[a-z]|[.?!…])/;
-const machine = /^(https?:|\/|#|[a-z-]+:|\S+=|[A-Z_]+$|Content-|X-|Basic realm)|\btext-|\bflex\b|rounded|px-|border-|=>|^\S+\/\S+$/;
+const machine =
+  /^(https?:|\/|#|[a-z-]+:|\S+=|[A-Z_]+$|Content-|X-|Basic realm)|\btext-|\bflex\b|rounded|px-|border-|=>|^\S+\/\S+$/;
 /** In these rooms only whole sentences are for people. */
 const quietRooms = ['core', 'usecases', 'media', 'data', 'jobs', 'cli'];
 

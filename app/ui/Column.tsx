@@ -96,6 +96,7 @@ Column.Tabs = function ColumnTabs({
   return (
     <Tabs.Root value={value} onValueChange={onChange} className="flex min-h-0 flex-1 flex-col">
       <Tabs.List
+        aria-label="Panels"
         className={`flex h-9 shrink-0 items-stretch overflow-x-auto border-b pointer-coarse:h-11 border-line px-4 ${tabs.length > 6 ? 'justify-between gap-1' : 'gap-5'}`}
       >
         {tabs.map(([key, label]) => (

@@ -29,7 +29,7 @@ it('asks for a name first, and keeps it for the next time', () => {
   const page = render(shown());
   write('Lovely.');
   press();
-  expect(screen.getByRole('alert').textContent).toMatch(/^Say your name first/);
+  expect(screen.getByRole('alert').textContent).toMatch(/^Give your name first/);
   fireEvent.change(screen.getByLabelText('Your name'), { target: { value: ' Ada ' } });
   press();
   expect(onSend).toHaveBeenCalledWith(expect.objectContaining({ name: 'Ada', text: 'Lovely.' }));

@@ -40,7 +40,7 @@ describe('the taste of a project', () => {
     await waitFor(() => expect(screen.queryByLabelText('Name of the taste')).toBeNull());
   });
   it.each([
-    [{ others: [], projects: 0 }, 'Nothing was decided elsewhere yet'],
+    [{ others: [], projects: 0 }, 'Nothing has been decided elsewhere yet'],
     [{ others: [{ kept: true, means }], projects: 1 }, 'With 1 choice from 1 other project.'],
     [
       { others: [{ kept: true, means }], projects: 0, tastes: [{ ...village, brought: 1 }] },
