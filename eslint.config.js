@@ -120,6 +120,11 @@ export default tseslint.config(
           message: 'One layer for hands: useDraw draws, Movable moves, useFilesLanding takes files (app/hands).',
         },
         {
+          selector:
+            "JSXOpeningElement[name.object.name='Popover'][name.property.name='Content']:not(:has(JSXAttribute[name.name='aria-label']))",
+          message: 'It is a dialog, and a screen reader says its name.',
+        },
+        {
           selector: "CallExpression[callee.property.name='setPointerCapture']",
           message: 'useDraw follows the pointer (app/hands).',
         },

@@ -22,6 +22,7 @@ export function ByLink({ bin }: { bin: string | null }) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="By link"
           align="start"
           sideOffset={4}
           className="z-50 w-[420px] rounded-md border border-line bg-raised p-3 text-sm shadow-xl"

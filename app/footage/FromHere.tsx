@@ -18,6 +18,7 @@ export function FromHere({ projectId, bin }: { projectId: string; bin: string | 
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="From this machine"
           align="start"
           sideOffset={4}
           className="z-50 flex max-h-[70vh] w-[520px] flex-col rounded-md border border-line bg-raised text-sm shadow-xl"

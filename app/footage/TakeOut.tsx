@@ -82,6 +82,7 @@ export function TakeOut({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Take out"
           align="start"
           sideOffset={4}
           className="z-50 w-80 rounded-md border border-line bg-raised p-3 text-sm shadow-xl"

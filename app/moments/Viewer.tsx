@@ -44,7 +44,7 @@ export function Viewer({
   onSafeAreas,
 }: ViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
-  const shownAt = player.hover ?? player.time;
+  const shownAt = player.hover?.at ?? player.time;
   const place = string.locate(shownAt);
   const item = place && itemOf(place.id);
   const rate = place && rateOf(place.id);
@@ -61,7 +61,7 @@ export function Viewer({
             className="absolute inset-0 h-full w-full bg-black object-contain"
           />
         )}
-        {player.hover !== null && !player.isSharp && item && place && <Peek item={item} seconds={place.seconds} />}
+        {player.hover && !player.hover.isSharp && item && place && <Peek item={item} seconds={place.seconds} />}
         {safeAreas && <SafeAreas />}
         <span
           className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]"

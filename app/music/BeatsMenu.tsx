@@ -87,11 +87,12 @@ export function BeatsMenu({
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
+            aria-label="Put the beats right"
             align="end"
             sideOffset={4}
             className="z-50 w-80 rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
           >
-            <h3 className="mb-2 font-semibold">Put the beats right</h3>
+            <h2 className="mb-2 font-semibold">Put the beats right</h2>
             <div className="flex flex-wrap gap-1.5">
               <Button className={small} onClick={() => actions.correct({ type: 'shift', seconds: -0.01 })}>
                 10 ms earlier

@@ -107,7 +107,7 @@ function MakerForm({
         send();
       }}
     >
-      <h3 className="mb-2 font-semibold">A new piece of music</h3>
+      <h2 className="mb-2 font-semibold">A new piece of music</h2>
       <ol className="space-y-1.5">
         {parts.map((part, index) => (
           <li key={part.key} className="flex items-center gap-1.5">

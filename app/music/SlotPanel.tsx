@@ -123,7 +123,7 @@ export function SlotPanel({ desk, slot }: { desk: MontageDesk; slot: Slot | null
           <UnfoldHorizontal size={14} aria-hidden /> Join
         </Button>
       </div>
-      {others.length > 0 && <h3 className="mb-1 mt-4 text-xs text-muted">Others that suit it, the best first</h3>}
+      {others.length > 0 && <h2 className="mb-1 mt-4 text-xs text-muted">Others that suit it, the best first</h2>}
       <div className="grid grid-cols-4 gap-1.5">
         {others.map((placed) => {
           const other = montage.pieces.find((each) => each.id === placed.piece)!;

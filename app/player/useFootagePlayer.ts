@@ -32,8 +32,7 @@ export function useFootagePlayer(
   const [rate, setRate] = useState(0);
   const [loop, setLoop] = useState<Range | null>(null);
   /** Where the pointer hovers, and whether the true frame of that place is there already. */
-  const [hover, setHover] = useState<number | null>(null);
-  const [isSharp, setIsSharp] = useState(false);
+  const [hover, setHover] = useState<{ at: number; isSharp: boolean } | null>(null);
   const speed = useRef(0);
   const at = useLatest(time);
   const photos = useLatest(isPhoto);
@@ -83,8 +82,7 @@ export function useFootagePlayer(
   const peek = useCallback(
     (wanted: number | null) => {
       clearTimeout(resting.current);
-      setHover(wanted);
-      setIsSharp(false);
+      setHover(wanted === null ? null : { at: wanted, isSharp: false });
       resting.current = window.setTimeout(() => show(wanted ?? at.current), wanted === null ? 0 : restMilliseconds);
     },
     [show, at],
@@ -123,7 +121,7 @@ export function useFootagePlayer(
     const element = video.current;
     const seeked = () => {
       if (!element) return;
-      if (current.current.wanted === null) setIsSharp(true);
+      if (current.current.wanted === null) setHover((now) => now && { ...now, isSharp: true });
       settle(element);
     };
     element?.addEventListener('seeked', seeked);
@@ -170,7 +168,7 @@ export function useFootagePlayer(
     return () => cancelAnimationFrame(frame);
   }, [playing, seek, pause, play, string, loop, at, photos]);
 
-  return { screen, time, playing, rate, hover, isSharp, seek, peek, play, pause, loop, setLoop, speed };
+  return { screen, time, playing, rate, hover, seek, peek, play, pause, loop, setLoop, speed };
 }
 
 export type FootagePlayer = ReturnType<typeof useFootagePlayer>;

@@ -28,6 +28,7 @@ export function FormatMenu({ projectId, desk }: { projectId: string; desk: ReelD
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Shape and frame rate of the reel"
           align="start"
           sideOffset={4}
           className="z-50 w-72 space-y-2 rounded-md border border-line bg-raised p-3 text-sm shadow-xl"

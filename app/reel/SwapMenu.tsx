@@ -58,6 +58,7 @@ export function SwapMenu({ desk, clip }: { desk: ReelDesk; clip: Clip }) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Swap"
           align="end"
           sideOffset={4}
           className="z-50 max-h-80 w-80 overflow-y-auto rounded-md border border-line bg-raised p-1.5 text-sm shadow-xl"

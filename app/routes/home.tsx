@@ -80,6 +80,7 @@ function EmptyProject({ problem }: { problem?: string | undefined }) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Empty project"
           align="end"
           sideOffset={4}
           className="z-50 w-80 rounded-md border border-line bg-raised p-3 shadow-xl"

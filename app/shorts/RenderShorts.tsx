@@ -75,6 +75,7 @@ export function RenderShorts({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Render all"
           align="end"
           sideOffset={4}
           className="z-50 w-[352px] rounded-md border border-line bg-raised p-3 text-sm shadow-xl"

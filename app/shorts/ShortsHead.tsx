@@ -72,6 +72,7 @@ function PutAway({ shorts, onBack }: { shorts: readonly { id: string; title: str
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Put away"
           align="end"
           sideOffset={4}
           className="z-50 max-h-[60vh] w-80 overflow-y-auto rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
@@ -103,6 +104,7 @@ function FindAgain({ place: { set, items, projectId } }: { place: ShortsDesk }) 
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Find again"
           align="end"
           sideOffset={4}
           className="z-50 max-h-[80vh] w-[420px] overflow-y-auto rounded-md border border-line bg-raised p-4 text-sm shadow-xl"

@@ -142,6 +142,7 @@ export function RunningWork({
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
+            aria-label="Running work"
             align="end"
             sideOffset={6}
             className="z-50 max-h-[70vh] w-96 overflow-auto rounded-md border border-line bg-raised p-2 shadow-xl"

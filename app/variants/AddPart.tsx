@@ -140,7 +140,7 @@ function OfferList({ variants, group }: { variants: Variants; group: VariantGrou
       <div className="min-h-0 flex-1 overflow-y-auto px-1.5 pb-1.5">
         {sections.map(([title, list]) => (
           <section key={title} aria-label={title}>
-            <h3 className="px-1.5 py-1 text-xs text-muted">{title}</h3>
+            <h2 className="px-1.5 py-1 text-xs text-muted">{title}</h2>
             {list.slice(0, mostShown).map((offer) => (
               <button
                 key={offer.key}

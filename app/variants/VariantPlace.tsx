@@ -159,6 +159,7 @@ function Stretch({ part, length, onChange }: StretchProps) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="From where to where"
           sideOffset={4}
           className="z-50 w-52 rounded-md border border-line bg-raised p-3 text-sm shadow-xl"
         >

@@ -43,6 +43,7 @@ export function RenderMenu({ desk, address, pace }: RenderMenuProps) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Render"
           align="end"
           sideOffset={4}
           onInteractOutside={(event) => isToast(event.target) && event.preventDefault()}
