@@ -1,6 +1,14 @@
 import { FileLink } from '../history/FileLink';
 
-/** The whole project as one file that another installation opens, and what does not go along. */
+/** What stays where it is, said before. */
+export const ArchiveNote = () => (
+  <p className="mt-6 text-xs text-muted">
+    The project as one file does not hold finished files, links with their comments, nor your own presets. “Set markers”
+    in a reel’s Viewing puts open comments into the reel.
+  </p>
+);
+
+/** The whole project as one file that another installation opens. */
 export const ProjectArchive = ({ address }: { address: string }) => (
   <span className="text-muted">
     The whole project as one file:{' '}
@@ -11,6 +19,5 @@ export const ProjectArchive = ({ address }: { address: string }) => (
     <FileLink className="underline hover:text-text" href={address}>
       without it
     </FileLink>
-    . Finished files, links with their comments and own presets stay here.
   </span>
 );

@@ -5,7 +5,7 @@ import { forgetRender, renderAgain, showOutputs } from '#usecases/renders';
 import { OutputPreview } from '../outputs/OutputPreview';
 import { OutputRow } from '../outputs/OutputRow';
 import { PostList } from '../outputs/PostList';
-import { ProjectArchive } from '../outputs/ProjectArchive';
+import { ArchiveNote, ProjectArchive } from '../outputs/ProjectArchive';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import { useTasks } from '../ui/useTasks';
 import type { Route } from './+types/outputs';
@@ -72,6 +72,7 @@ export default function Outputs({ loaderData, params }: Route.ComponentProps) {
             ))}
           </tbody>
         </table>
+        <ArchiveNote />
         <PostList posts={posts} tasks={tasks} address={`${project}/posts`} />
       </main>
       <OutputPreview preview={preview} postsAddress={`${project}/posts`} />
@@ -91,6 +92,7 @@ const NoOutputs = ({ project }: { project: string }) => (
     </Link>
     <div className="mt-6">
       <ProjectArchive address={`${project}/archive`} />
+      <ArchiveNote />
     </div>
   </main>
 );
