@@ -20,7 +20,8 @@ export const removeTitle: Edit<RemoveTitle> = {
 function setTitle(reel: Reel, { title }: SetTitle): Outcome {
   const text = title.text.trim();
   if (!text) return refuse('A title needs a text.');
-  if (text.length > 200 || (title.sub ?? '').length > 200) return refuse('A line of a title has at most 200 characters.');
+  if (text.length > 200 || (title.sub ?? '').length > 200)
+    return refuse('A line of a title has at most 200 characters.');
   if (title.frames < 2) return refuse('A title stands for at least two frames.');
   const own = { ...title, text, frame: Math.max(0, Math.round(title.frame)), frames: Math.round(title.frames) };
   return done({
