@@ -1,5 +1,5 @@
 import { Hand, Redo2, Undo2, X } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { beatBefore, tempoOf } from '#core/sound';
 import { framesToSeconds } from '#core/time';
@@ -7,6 +7,7 @@ import { keySets } from '../keys';
 import { Button, IconButton } from '../ui/controls';
 import { KeySheet } from '../ui/KeySheet';
 import { SaveMark } from '../ui/SaveMark';
+import { useRoomBelow } from '../ui/useRoomBelow';
 import { useShortcuts } from '../ui/useShortcuts';
 import { BeatsMenu } from './BeatsMenu';
 import { useClicks } from './clicks';
@@ -31,8 +32,10 @@ export function MontageScreen(props: MusicPlaceProps) {
   const heardGrid = counts.heard?.count.grid ?? null;
   useClicks(clicks || heardGrid !== null, player.playing, heardGrid ?? montage.grid, player.rawMusic);
   useShortcuts({ ...playKeys(place), ...cutKeys(place), help: () => setHelp(true) });
+  const screen = useRef<HTMLDivElement>(null);
+  const below = useRoomBelow(screen, desk.reel.size, true);
   return (
-    <div className="flex min-h-0 flex-1">
+    <div ref={screen} className="flex min-h-0 flex-1">
       <main className="flex min-w-0 flex-1 flex-col">
         <Head place={place} />
         <Problem place={place} />
@@ -45,12 +48,13 @@ export function MontageScreen(props: MusicPlaceProps) {
           slot={slot?.id ?? null}
           mark={marks.chosen}
           brush={brush}
+          isTight={below !== null}
           onSlot={chooseSlot}
           onMark={marks.choose}
         />
         <CutBar place={place} />
       </main>
-      <MusicColumn place={place} />
+      <MusicColumn place={place} below={below} />
       <KeySheet open={help} onOpenChange={setHelp} sets={[['Music', keySets.music]]} />
     </div>
   );

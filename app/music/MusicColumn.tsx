@@ -1,10 +1,13 @@
-import { Clapperboard, ListPlus, Lock, Pause, Play, Shuffle, SkipBack, SkipForward } from 'lucide-react';
+import { Clapperboard, ListPlus, Lock, Shuffle } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect } from 'react';
+import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { Column } from '../ui/Column';
-import { Button, IconButton } from '../ui/controls';
+import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
+import { useDrawnSize } from '../player/useDrawnSize';
+import { Column, type Below } from '../ui/Column';
+import { Button } from '../ui/controls';
+import { AreasOver } from '../ui/SafeAreas';
 import { EnergyPanel } from './EnergyPanel';
 import { PiecesPanel } from './PiecesPanel';
 import { SlotPanel } from './SlotPanel';
@@ -18,14 +21,16 @@ const tabs: [string, string][] = [
 ];
 
 /** The montage as it plays, what it is made of, and the next step. */
-export function MusicColumn({ place }: { place: MusicPlace }) {
+export function MusicColumn({ place, below }: { place: MusicPlace; below: Below | null }) {
   const { desk, montage, slot, toSlot, tab, setTab, placeWords } = place;
   return (
     <Column
+      below={below}
       picture={
         <MontageViewer
           desk={desk}
           place={placeWords}
+          width={below?.width}
           slotWords={slot ? `slot ${montage.slots.indexOf(slot) + 1} of ${montage.slots.length}` : ''}
           onPrevious={() => toSlot(-1)}
           onNext={() => toSlot(1)}
@@ -136,29 +141,38 @@ function MontageViewer({
   desk,
   place,
   slotWords,
+  width: own,
   onPrevious,
   onNext,
 }: {
   desk: ReturnType<typeof useMontage>;
   place: string;
   slotWords: string;
+  /** Where it fills a box of its own instead of the column: how wide that is, in pixels. */
+  width?: number | undefined;
   onPrevious(): void;
   onNext(): void;
 }) {
   const { player, reel } = desk;
-  const scale = Math.min(1, 512 / Math.max(reel.size.width, reel.size.height));
-  const [width, height] = [Math.round(reel.size.width * scale), Math.round(reel.size.height * scale)];
-  const { setSize } = player;
-  useEffect(() => setSize(width, height), [setSize, width, height]);
+  const frame = useRef<HTMLDivElement>(null);
+  const full = useFullScreen(frame);
+  const [areas, setAreas] = useState(false);
+  useDrawnSize(player, reel.size, full, own);
   return (
-    <div className="shrink-0 border-b border-line">
-      <div className="relative aspect-video bg-black" data-testid="montage-viewer">
+    <div className={own === undefined ? 'shrink-0 border-b border-line' : 'flex h-full flex-col border-t border-line'}>
+      <div
+        ref={frame}
+        data-picture-frame
+        className={`relative bg-black ${full ? 'h-screen' : own === undefined ? 'aspect-video' : 'min-h-0 flex-1'}`}
+        data-testid="montage-viewer"
+      >
         <canvas
           ref={player.screen}
           className="absolute inset-0 h-full w-full object-contain"
           role="img"
           aria-label="The montage at the playhead"
         />
+        {areas && <AreasOver size={reel.size} />}
         <span
           className="tabular absolute bottom-2 left-2.5 rounded bg-black/70 px-1.5 py-0.5 text-[13px]"
           data-testid="place"
@@ -167,19 +181,16 @@ function MontageViewer({
         </span>
       </div>
       <div className="flex min-h-9 items-center gap-1 px-2.5">
-        <IconButton label="Slot before" command="previous" onClick={onPrevious}>
-          <SkipBack size={15} />
-        </IconButton>
-        <IconButton
-          label={player.playing ? 'Pause' : 'Play'}
-          command="play"
-          onClick={() => (player.playing ? player.pause() : player.play())}
-        >
-          {player.playing ? <Pause size={16} /> : <Play size={16} />}
-        </IconButton>
-        <IconButton label="Slot after" command="next" onClick={onNext}>
-          <SkipForward size={15} />
-        </IconButton>
+        <PlayerButtons
+          player={player}
+          steps="Slot"
+          size={reel.size}
+          areas={areas}
+          onAreas={setAreas}
+          frame={frame}
+          onPrevious={onPrevious}
+          onNext={onNext}
+        />
         <span className="tabular ml-auto text-muted">{slotWords}</span>
       </div>
     </div>

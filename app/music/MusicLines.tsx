@@ -30,12 +30,24 @@ interface MusicLinesProps {
   slot: string | null;
   mark: number | null;
   brush: Every;
+  /** No higher than its lines: the picture takes the room below. */
+  isTight: boolean;
   onSlot(id: string | null): void;
   onMark(seconds: number | null): void;
 }
 
 /** The music set like text: sections, slots with what fills them, waveform, beats and marks, line after line. */
-export function MusicLines({ desk, grid, secondsPerLine, slot, mark, brush, onSlot, onMark }: MusicLinesProps) {
+export function MusicLines({
+  desk,
+  grid,
+  secondsPerLine,
+  slot,
+  mark,
+  brush,
+  isTight,
+  onSlot,
+  onMark,
+}: MusicLinesProps) {
   const { hearing, time } = desk;
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
@@ -66,7 +78,8 @@ export function MusicLines({ desk, grid, secondsPerLine, slot, mark, brush, onSl
     >
       <div
         ref={frame}
-        className="min-h-0 flex-1 overflow-y-auto px-4 pb-4 outline-none"
+        data-strips
+        className={`min-h-0 overflow-y-auto px-4 pb-4 outline-none ${isTight ? 'shrink-0' : 'flex-1'}`}
         role="region"
         aria-label="The music, its beats and slots"
         tabIndex={0}
@@ -114,7 +127,7 @@ const slotMenu: readonly MenuEntry[] = [
   { command: 'tapMark' },
 ];
 
-interface LineProps extends Omit<MusicLinesProps, 'secondsPerLine'> {
+interface LineProps extends Omit<MusicLinesProps, 'secondsPerLine' | 'isTight'> {
   from: number;
   to: number;
   width: number;

@@ -1,10 +1,9 @@
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { formatTimecode, secondsToFrames, type Rate } from '#core/time';
 import { PlayerButtons, useFullScreen } from '../player/PlayerButtons';
+import { useDrawnSize } from '../player/useDrawnSize';
 import type { useReelPlayer } from '../player/useReelPlayer';
-import { usePictureWindowWidth } from '../pictureWindow/pictureWindow';
-import { SafeAreas } from '../ui/SafeAreas';
-import { useColumnWidth } from '../ui/useColumnWidth';
+import { AreasOver } from '../ui/SafeAreas';
 
 interface ReelViewerProps {
   player: ReturnType<typeof useReelPlayer>;
@@ -21,10 +20,6 @@ interface ReelViewerProps {
   onNext(): void;
 }
 
-/** Pixels of the longer side that are drawn: more than the column is wide, and at most so many, as on the full screen. */
-const drawnPerPixel = 1.28,
-  mostDrawn = 1280;
-
 /** The reel at its playhead, played from its footage without a render. */
 export function ReelViewer({
   player,
@@ -39,17 +34,8 @@ export function ReelViewer({
 }: ReelViewerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const full = useFullScreen(frame);
-  const column = useColumnWidth();
-  const beside = usePictureWindowWidth();
   const [areas, setAreas] = useState(false);
-  const scale = Math.min(
-    1,
-    (full ? mostDrawn : Math.min(mostDrawn, Math.max((own ?? column) * drawnPerPixel, beside))) /
-      Math.max(size.width, size.height),
-  );
-  const [width, height] = [Math.round(size.width * scale), Math.round(size.height * scale)];
-  const { setSize } = player;
-  useEffect(() => setSize(width, height), [setSize, width, height]);
+  useDrawnSize(player, size, full, own);
   return (
     <div
       className={own === undefined ? 'shrink-0 border-b border-line' : 'flex h-full flex-col border-t border-line'}
@@ -67,17 +53,7 @@ export function ReelViewer({
           aria-label="The reel at the playhead"
         />
         {instead}
-        {!instead && areas && (
-          <div
-            className="pointer-events-none absolute inset-0 m-auto"
-            style={{
-              aspectRatio: `${size.width} / ${size.height}`,
-              ...(size.width / size.height >= 16 / 9 ? { width: '100%' } : { height: '100%' }),
-            }}
-          >
-            <SafeAreas size={size} />
-          </div>
-        )}
+        {!instead && areas && <AreasOver size={size} />}
       </div>
       <div className="flex min-h-9 items-center gap-1 px-2.5">
         <PlayerButtons

@@ -28,3 +28,16 @@ export function SafeAreas({ size }: { size: { width: number; height: number } })
     </>
   );
 }
+
+/** The same over a picture that lies whole in the middle of a frame. */
+export const AreasOver = ({ size }: { size: { width: number; height: number } }) => (
+  <div
+    className="pointer-events-none absolute inset-0 m-auto"
+    style={{
+      aspectRatio: `${size.width} / ${size.height}`,
+      ...(size.width / size.height >= 16 / 9 ? { width: '100%' } : { height: '100%' }),
+    }}
+  >
+    <SafeAreas size={size} />
+  </div>
+);

@@ -12,7 +12,7 @@ import { ReelStrips } from '../ReelStrips';
 import { ReelColumn } from './ReelColumn';
 import { ReelHead } from './ReelHead';
 import { useReelKeys } from './useReelKeys';
-import { useRoomBelow } from './useRoomBelow';
+import { useRoomBelow } from '../../ui/useRoomBelow';
 import { useReelPlace, type ReelPlace, type Which } from './useReelPlace';
 
 /** An open reel set like a page; above it another one, or an earlier version, when that is wished. */

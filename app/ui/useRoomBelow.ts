@@ -1,10 +1,10 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
-import type { Below } from '../../ui/Column';
-import { useColumnWidth } from '../../ui/useColumnWidth';
+import type { Below } from './Column';
+import { useColumnWidth } from './useColumnWidth';
 import { fitsBelow } from './roomBelow';
 
 /**
- * Whether the picture takes the room that a short reel leaves, and where that is.
+ * Whether the picture takes the room that a short reel or song leaves, and where that is.
  * @param screen the place; in it the pieces bear `data-strips`, all they need lies in their first child
  * @param isPossible not where a second reel lies above
  */
