@@ -16,6 +16,7 @@ import { logged } from './server/log.server';
 import { noteChange } from './server/touched.server';
 import { sayUnavailable } from './server/unavailable.server';
 import { doEarlyPresses, keepEarlyPresses } from './ui/earlyPresses';
+import { useNoStrayFiles } from './hands/useFilesLanding';
 import { earlyShade, useShade } from './ui/shade';
 import { patientFetch } from './ui/patientFetch';
 
@@ -58,6 +59,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 
 export default function Root() {
   useEffect(doEarlyPresses, []);
+  useNoStrayFiles();
   return (
     <Tooltip.Provider delayDuration={400}>
       <Outlet />

@@ -86,23 +86,35 @@ test('an edge of a piece is put back by Escape, and the reel stays as it was', a
   expect(await piece.innerText()).toBe(before);
 });
 
-test('a file that is let go beside the places for files does not replace the screen', async ({ page }) => {
-  await page.goto(`${demo}/moments`);
-  await page.goto('/');
-  const isKept = await page.evaluate(async () => {
-    const data = new DataTransfer();
-    data.items.add(new File(['x'], 'pond.mp4'));
-    const send = (kind: string) => {
-      const event = new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: data });
-      document.documentElement.dispatchEvent(event);
-      return event.defaultPrevented;
-    };
-    send('dragenter');
-    await new Promise((wake) => requestAnimationFrame(wake));
-    send('dragover');
-    return send('drop');
-  });
-  expect(isKept).toBe(true);
+test('a file that is let go where nothing takes it does not replace the screen', async ({ page }) => {
+  for (const address of ['/', `${demo}/moments`]) {
+    await page.goto(address);
+    await settled(page);
+    const isKept = await page.evaluate(async () => {
+      const data = new DataTransfer();
+      data.items.add(new File(['x'], 'pond.mp4'));
+      const send = (kind: string) => {
+        const event = new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: data });
+        document.documentElement.dispatchEvent(event);
+        return event.defaultPrevented;
+      };
+      send('dragenter');
+      await new Promise((wake) => requestAnimationFrame(wake));
+      send('dragover');
+      return send('drop');
+    });
+    expect(isKept, address).toBe(true);
+  }
+});
+
+test('every picture has the same buttons below it, also that of a montage', async ({ page }) => {
+  for (const address of [`${demo}/moments`, `${demo}/music`, `${demo}/variants`]) {
+    await page.goto(address);
+    if (address.endsWith('music')) await page.getByRole('main').getByRole('link').first().click();
+    await expect(page.locator('[data-picture-frame]').filter({ visible: true }), address).toHaveCount(1);
+    await expect(page.getByRole('button', { name: 'Picture in a window of its own' })).toBeVisible();
+    await expect(page.getByRole('button', { name: /full screen/i })).toBeVisible();
+  }
 });
 
 test('the picture in a window of its own shows what the place shows, takes its keys, and outlives a reload', async ({

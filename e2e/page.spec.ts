@@ -241,7 +241,7 @@ test('a taste is made, outlives a reload, goes along as a file and comes back in
     await expect(taste.locator('option', { hasText: 'Village events' })).toHaveCount(left);
     if (left) await taste.selectOption('Village events');
   }
-  await expect(page.getByRole('status').filter({ hasText: 'is removed' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'is deleted' })).toBeVisible();
 });
 
 test('two windows: the mix of one is not overwritten silently by the other', async ({ page, allow, context }) => {
