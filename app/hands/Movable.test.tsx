@@ -10,7 +10,7 @@ import { useLandingRoom } from './useLandingRoom';
 class TestDragEvent extends MouseEvent {}
 vi.stubGlobal('DragEvent', TestDragEvent);
 
-const onBeside = vi.fn();
+const onBeside = vi.fn<(id: string, copy: boolean) => void>();
 
 /** Three boats in a row, a hundred pixels each, and one of another kind. */
 function Harbour({ isFixed = false }: { isFixed?: boolean }) {
