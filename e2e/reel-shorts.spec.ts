@@ -256,7 +256,7 @@ test('every combination of pieces is listed, played and counted before it is mad
 
   await page.getByLabel('Named').fill('{date}');
   await page.getByLabel('Named').press('Enter');
-  await expect(page.getByRole('alert')).toContainText('stand twice');
+  await expect(page.getByRole('alert')).toContainText('occur twice');
   await page.getByLabel('Named').fill('Variant {n:3}');
   await page.getByLabel('Named').press('Enter');
   await expect(page.getByTestId('variant-cost')).toContainText('6 variants');
