@@ -7,6 +7,7 @@ import { keySets } from '../keys';
 import { Button, IconButton } from '../ui/controls';
 import { KeySheet } from '../ui/KeySheet';
 import { SaveMark } from '../ui/SaveMark';
+import { shownOf } from '../ui/shownOf';
 import { useRoomBelow } from '../ui/useRoomBelow';
 import { useShortcuts } from '../ui/useShortcuts';
 import { BeatsMenu } from './BeatsMenu';
@@ -77,7 +78,7 @@ function playKeys({ desk, player, montage, toSlot, clicks, setClicks, nearer, fa
     clickTrack: () => setClicks(!clicks),
     finer: nearer,
     coarser: farther,
-    fullScreen: () => document.querySelector<HTMLButtonElement>('[data-fullscreen]')?.click(),
+    fullScreen: () => shownOf(document, '[data-fullscreen]')?.click(),
   };
 }
 

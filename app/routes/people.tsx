@@ -1,6 +1,6 @@
 import { counted } from '#core/sentences';
 import { ArrowLeft, Eye, EyeOff, Scissors, Users } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useFetcher, useOutletContext } from 'react-router';
 import { formatClock } from '#core/time';
 import { setPerson, showPeople } from '#usecases/inThreads';
@@ -9,6 +9,7 @@ import type { ProjectData } from '#usecases/projects';
 import { FaceCrop } from '../drawing/FaceCrop';
 import { failed, modelOf, succeeded } from '../server/answer.server';
 import { Movable } from '../hands/Movable';
+import { useLandingRoom } from '../hands/useLandingRoom';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import type { Route } from './+types/people';
 import { playedAddress } from '../player/playedAddress';
@@ -25,6 +26,8 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
   const { items } = useOutletContext<ProjectData>();
   const fetcher = useFetcher<{ problem: string | null }>();
   const [open, setOpen] = useState<string | null>(null);
+  const room = useRef<HTMLElement>(null);
+  useLandingRoom(room, 'person');
   const { people } = loaderData;
   const send = (values: Record<string, string | string[]>) => {
     const form = new FormData();
@@ -38,7 +41,7 @@ export default function People({ loaderData, params }: Route.ComponentProps) {
   const problem = fetcher.state === 'idle' ? fetcher.data?.problem : null;
   return (
     <div className="flex min-h-0 flex-1">
-      <main className="min-w-0 flex-1 overflow-y-auto px-4 pb-6">
+      <main ref={room} className="min-w-0 flex-1 overflow-y-auto px-4 pb-6">
         <div className="flex h-12 items-center gap-3">
           <Link
             to={`/projects/${params.projectId}/footage`}

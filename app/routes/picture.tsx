@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { fittingBox, layersOf } from '../pictureWindow/layers';
 import { pictureEvent, saysEvery } from '../pictureWindow/pictureWindow';
 import { pictureWords } from '../pictureWindow/words';
+import { shownOf } from '../ui/shownOf';
 
 export const meta = () => [{ title: pictureWords.title }];
 
@@ -16,7 +17,7 @@ export default function PictureAlone() {
       frame = requestAnimationFrame(draw);
       const owner = ownerOf(window);
       if (!owner) return setState('alone');
-      const picture = owner.document.querySelector('[data-picture-frame]');
+      const picture = shownOf(owner.document, '[data-picture-frame]');
       setState(picture ? 'shown' : 'nothing here');
       if (canvas.current) show(canvas.current, picture);
       if (now - said < saysEvery) return;

@@ -11,6 +11,7 @@ import type { Word } from '#core/words';
 import type { ShortSetData } from '#usecases/shorts';
 import type { Item } from '#usecases/projects';
 import { Movable } from '../hands/Movable';
+import { useLandingRoom } from '../hands/useLandingRoom';
 import { ContextMenu } from '../ui/ContextMenu';
 import { IconButton } from '../ui/controls';
 import { playedAddress } from '../player/playedAddress';
@@ -48,6 +49,8 @@ export function ShortCards({
   onMove,
   onRename,
 }: CardsProps) {
+  const row = useRef<HTMLUListElement>(null);
+  useLandingRoom(row, 'short');
   const navigate = useNavigate();
   const [naming, setNaming] = useState<string | null>(null);
   return (
@@ -74,7 +77,7 @@ export function ShortCards({
         ];
       }}
     >
-      <ul className="flex gap-[18px] overflow-x-auto px-4 pb-3 pt-1" aria-label="Shorts">
+      <ul ref={row} className="flex gap-[18px] overflow-x-auto px-4 pb-3 pt-1" aria-label="Shorts">
         {shorts.map((short, index) => {
           const reel = short.id === chosen && live ? live : short.reel.document;
           const thumb = thumbs[short.id] ?? null;

@@ -10,6 +10,7 @@ import { useReadings } from '../readings/useReadings';
 import { Column } from '../ui/Column';
 import { Button } from '../ui/controls';
 import { KeySheet } from '../ui/KeySheet';
+import { shownOf } from '../ui/shownOf';
 import { useShortcuts } from '../ui/useShortcuts';
 import { CaptionsPanel } from './CaptionsPanel';
 import { FramePanel } from './FramePanel';
@@ -77,7 +78,7 @@ function useShortsKeys({ desk, short, set, source, history, thumb, step, setTab 
     panelCaptions: () => setTab('captions'),
     panelFrame: () => setTab('frame'),
     panelStyle: () => setTab('style'),
-    fullScreen: () => document.querySelector<HTMLButtonElement>('[data-fullscreen]')?.click(),
+    fullScreen: () => shownOf(document, '[data-fullscreen]')?.click(),
     help,
   });
 }

@@ -19,6 +19,7 @@ import {
   type RawReading,
 } from '#core/readings';
 import { firstTrack, isFirstTrack, type SoundChoice } from '#core/sound';
+import { decimal } from '#core/sentences';
 import type { Range } from '#core/time';
 import { listDecisions } from '#data/decisions';
 import { listMarkers, loadPick } from '#data/log';
@@ -285,7 +286,7 @@ function whole(
   const warnings = isCut
     ? [
         atEnd
-          ? `Only the first ${(readTo - stretch.start).toFixed(1)} s of ${(stretch.end - stretch.start).toFixed(1)} s could be read; the rest is missing or damaged.`
+          ? `Only the first ${decimal(readTo - stretch.start, 1)} s of ${decimal(stretch.end - stretch.start, 1)} s could be read; the rest is missing or damaged.`
           : `${seconds} s of this file could not be read; they are missing or damaged.`,
       ]
     : [];

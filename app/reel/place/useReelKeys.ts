@@ -1,3 +1,4 @@
+import { shownOf } from '../../ui/shownOf';
 import { useShortcuts } from '../../ui/useShortcuts';
 import { useCopyEvents } from '../useCopyEvents';
 import type { ReelPlace } from './useReelPlace';
@@ -14,8 +15,7 @@ export function useReelKeys(place: ReelPlace, help: () => void): void {
     ...(place.two ? twoReelsKeys(place) : {}),
     undo: place.history.undo,
     redo: place.history.redo,
-    fullScreen: () =>
-      document.querySelector<HTMLButtonElement>('div:not([hidden]) > div > div > [data-fullscreen]')?.click(),
+    fullScreen: () => shownOf(document, '[data-fullscreen]')?.click(),
     help,
   });
 }
