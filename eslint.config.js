@@ -11,6 +11,7 @@ const allowed = {
   jobs: ['usecases', 'core'],
   cli: ['media', 'core'],
   app: ['usecases', 'core'],
+  web: [],
   settings: [],
 };
 const rooms = Object.keys(allowed);
@@ -127,6 +128,11 @@ export default tseslint.config(
         {
           selector: "CallExpression[callee.property.name='setPointerCapture']",
           message: 'useDraw follows the pointer (app/hands).',
+        },
+        {
+          selector:
+            "CallExpression[callee.object.name='request'][callee.property.name=/^(formData|json|text)$/]:not(MemberExpression[property.name='catch'] > CallExpression)",
+          message: 'What cannot be read is no fault of the server: formOf and jsonOf say so (app/server).',
         },
       ],
       // Two screens and a half of an editor; most are under one.

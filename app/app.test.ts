@@ -8,7 +8,6 @@ import { lengthWords, parseLength } from './moments/MomentsBar';
 import { decodeRaw, decodeReadings, encodeRaw, encodeReadings } from './readings/readingCodec';
 import { wrap } from './reel/stripLayout';
 import { hangingLines } from './footage/TakeOut';
-import { guard } from './server/guard.server';
 import { outside } from '#usecases/readRange';
 import { parseRange } from './server/sendFile.server';
 import { waitingSentence, type TaskLine } from '#usecases/tasks';
@@ -215,83 +214,6 @@ it('says no time left while one of the tasks has no pace yet', () => {
   expect(timeLeftOf([task('running', 20), task('running', 10), task('done', null)])).toBe(20);
   expect(timeLeftOf([task('running', 20), task('running', null, 'glance')])).toBe(20);
   expect(timeLeftOf([task('running', 20), task('queued', null)])).toBeNull();
-});
-
-describe('who may come in', () => {
-  const ask = (host: string, password?: string) =>
-    guard({
-      method: 'GET',
-      url: `http://${host}/`,
-      headers: new Headers({
-        host,
-        ...(password ? { authorization: `Basic ${Buffer.from(`me:${password}`).toString('base64')}` } : {}),
-      }),
-    } as Request)?.status ?? 200;
-  it('on loopback only requests to this machine by its own names', () => {
-    process.env.HOST = '127.0.0.1';
-    expect([ask('127.0.0.1:4310'), ask('localhost:4310'), ask('pond.example')]).toEqual([200, 200, 403]);
-  });
-  it('elsewhere only with the password', () => {
-    process.env.HOST = '0.0.0.0';
-    process.env.BRIGHT_REEL_PASSWORD = 'duck:pond';
-    expect([ask('pond.example'), ask('pond.example', 'wrong'), ask('pond.example', 'duck:pond')]).toEqual([
-      401, 401, 200,
-    ]);
-    delete process.env.BRIGHT_REEL_PASSWORD;
-    expect(ask('pond.example')).toBe(403);
-    delete process.env.HOST;
-  });
-  it('elsewhere under a link to look and comment, and nowhere beside it', () => {
-    process.env.HOST = '0.0.0.0';
-    process.env.BRIGHT_REEL_PASSWORD = 'duck:pond';
-    const token = 'fn4_GOdoY_2FlTFEsAsjtCywPe2aAjwi';
-    const status = (path: string) =>
-      guard(new Request(`http://pond.example${path}`, { headers: { host: 'pond.example' } }))?.status ?? 200;
-    for (const path of ['', '.data', '/film/d5b2334d-2d48-4c38-ba8c-351cf006a9d2'])
-      expect(status(`/viewing/${token}${path}`), path).toBe(200);
-    for (const path of [
-      '/projects/x/reels/y/viewing',
-      '/viewing/short',
-      `/viewing/${token}/../../projects`,
-      `/viewing/${token}/film/a/../../../../media/a`,
-      `/viewing/${token}%2f..%2fprojects`,
-      `/x/viewing/${token}`,
-    ])
-      expect(status(path), path).toBe(401);
-    delete process.env.BRIGHT_REEL_PASSWORD;
-    delete process.env.HOST;
-  });
-  const send = (path: string, headers: Record<string, string>, method = 'POST') =>
-    guard(new Request(`http://127.0.0.1:4310${path}`, { method, headers: { host: '127.0.0.1:4310', ...headers } }))
-      ?.status ?? 200;
-  it.each([
-    '/archives',
-    '/upload',
-    '/upload/x',
-    '/projects/x/log',
-    '/projects/x/reels/y/edits',
-    '/projects/x/reels/import',
-    '/projects/x/looks',
-  ])('pages of other sites may change nothing: %s', (path) => {
-    expect(send(path, { origin: 'http://127.0.0.1:4310', 'sec-fetch-site': 'same-origin' })).toBe(200);
-    // A tool outside a browser says nothing of the kind.
-    expect(send(path, {})).toBe(200);
-    for (const origin of ['https://evil.example', 'http://127.0.0.1:9999', 'http://localhost:4310', 'null', 'nonsense'])
-      expect(send(path, { origin }), origin).toBe(403);
-    for (const site of ['cross-site', 'same-site']) expect(send(path, { 'sec-fetch-site': site }), site).toBe(403);
-    for (const method of ['PUT', 'PATCH', 'DELETE'])
-      expect(send(path, { origin: 'https://evil.example' }, method), method).toBe(403);
-  });
-  it('reading is no change, and a link from elsewhere may lead here', () =>
-    expect(send('/projects/x', { 'sec-fetch-site': 'cross-site' }, 'GET')).toBe(200));
-  it('bodies have a bound, but for files and archives, which go to the disk as they come', () => {
-    expect(send('/projects/x/log', { 'content-length': '5000000' })).toBe(200);
-    expect(send('/projects/x/log', { 'content-length': String(40 * 1024 ** 2) })).toBe(413);
-    expect(send('/projects/x/log', { 'transfer-encoding': 'chunked' })).toBe(411);
-    for (const path of ['/upload', '/upload/abc', '/archives'])
-      expect(send(path, { 'content-length': String(8e9) })).toBe(200);
-    expect(send('/uploads-of-mine', { 'content-length': String(8e9) })).toBe(413);
-  });
 });
 
 describe('what is said of waiting work', () => {

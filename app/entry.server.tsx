@@ -3,7 +3,9 @@ import { createReadableStreamFromReadable } from '@react-router/node';
 import { renderToPipeableStream } from 'react-dom/server';
 import { ServerRouter, type EntryContext, type HandleErrorFunction } from 'react-router';
 import { warmThreads } from '#usecases/inThreads';
+import { newNonce, pagePolicy } from './server/headers.server';
 import { logFault } from './server/log.server';
+import { NonceContext } from './ui/nonce';
 
 warmThreads();
 
@@ -18,11 +20,19 @@ export default function handleRequest(
   context: EntryContext,
 ): Promise<Response> | Response {
   if (request.method === 'HEAD') return new Response(null, { status, headers });
+  const nonce = newNonce();
+  const page = (
+    <NonceContext value={nonce}>
+      <ServerRouter context={context} url={request.url} nonce={nonce} />
+    </NonceContext>
+  );
   return new Promise((resolve, reject) => {
     const timer = setTimeout(() => abort(), renderMilliseconds);
-    const { pipe, abort } = renderToPipeableStream(<ServerRouter context={context} url={request.url} />, {
+    const { pipe, abort } = renderToPipeableStream(page, {
+      nonce,
       onShellReady() {
-        headers.set('Content-Type', 'text/html');
+        headers.set('Content-Type', 'text/html; charset=utf-8');
+        headers.set('Content-Security-Policy', pagePolicy(nonce));
         const body = new PassThrough();
         body.once('close', () => clearTimeout(timer));
         pipe(body);

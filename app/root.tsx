@@ -6,17 +6,20 @@ import '@fontsource/bricolage-grotesque/800.css';
 import '@fontsource/fraunces/900.css';
 import '@fontsource/spline-sans-mono/700.css';
 import './app.css';
-import { useEffect } from 'react';
+import { use, useEffect } from 'react';
 import { Tooltip } from 'radix-ui';
 import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import type { Route } from './+types/root';
 import { guard } from './server/guard.server';
+import { protect } from './server/headers.server';
 import { logged } from './server/log.server';
+import { renewSession } from './server/session.server';
 import { noteChange } from './server/touched.server';
 import { sayUnavailable } from './server/unavailable.server';
 import { doEarlyPresses, keepEarlyPresses } from './ui/earlyPresses';
 import { useNoStrayFiles } from './hands/useFilesLanding';
+import { NonceContext } from './ui/nonce';
 import { earlyShade, useShade } from './ui/shade';
 import { patientFetch } from './ui/patientFetch';
 
@@ -24,14 +27,17 @@ if (typeof window !== 'undefined') window.fetch = patientFetch(window.fetch.bind
 
 export const middleware: Route.MiddlewareFunction[] = [
   ({ request }, next) =>
-    logged(
-      request,
-      async () => guard(request) ?? (await noteChange(request, await sayUnavailable(request, await next()))),
-    ),
+    logged(request, async () => {
+      const turnedAway = await guard(request);
+      if (turnedAway) return protect(turnedAway);
+      const answer = await noteChange(request, await sayUnavailable(request, await next()));
+      return protect(await renewSession(request, answer));
+    }),
 ];
 export const meta = () => [{ title: 'Bright Reel' }];
 
 export function Layout({ children }: { children: React.ReactNode }) {
+  const nonce = use(NonceContext);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
@@ -42,6 +48,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
           href="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 16 16'%3E%3Crect width='16' height='16' rx='4' fill='%230f1418'/%3E%3Cpath d='M2 11h12' stroke='%23ffc95c' stroke-width='2'/%3E%3Cpath d='M2 9l4-5 3 3 2-2 3 4z' fill='%239fabb2'/%3E%3C/svg%3E"
         />
         <script
+          nonce={nonce}
           suppressHydrationWarning
           dangerouslySetInnerHTML={{ __html: `${earlyShade};(${keepEarlyPresses.toString()})()` }}
         />

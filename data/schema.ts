@@ -820,3 +820,10 @@ export const outputPresets = pgTable('output_presets', {
   createdAt: created(),
   removedAt: moment('removed_at'),
 });
+
+/** Wrong passwords by who gave them, as `rate-limiter-flexible` counts them. */
+export const guesses = pgTable('guesses', {
+  key: text('key').primaryKey(),
+  points: integer('points').notNull().default(0),
+  expire: bigint('expire', { mode: 'number' }),
+});

@@ -11,7 +11,7 @@ const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
 const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveText('Saved');
 const away = (page: Page) =>
-  page.getByText('The server does not answer. What you change is kept here and sent when it is back.');
+  page.getByText(/^The server does not answer, since \d\d:\d\d\. .* sent when it is back\.$/);
 
 async function openReel(page: Page): Promise<string> {
   await page.goto(`${demo}/moments`);

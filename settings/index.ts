@@ -32,6 +32,7 @@ export class Settings {
   @number() @IsInt() @Min(1) @Max(65_535) PORT = 4310;
   @IsString() @Length(1, 255) HOST = '127.0.0.1';
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_PASSWORD?: string;
+  @list() @IsString({ each: true }) BRIGHT_REEL_HOSTS: string[] = [];
   @IsOptional() @Matches(/^postgres(ql)?:\/\//) DATABASE_URL?: string;
   @IsString() @Length(1, 1000) BRIGHT_REEL_DATA = 'data/local';
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_FOOTAGE?: string;
@@ -63,6 +64,11 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
     wants: 'an address',
   },
   BRIGHT_REEL_PASSWORD: { example: '…', says: 'what it asks for then', wants: 'a text' },
+  BRIGHT_REEL_HOSTS: {
+    example: 'reels.example.org',
+    says: 'names under which it is reached from other machines, with commas between; its address and host name always count',
+    wants: 'hosts with commas between',
+  },
   DATABASE_URL: {
     example: 'postgresql://…',
     says: 'a PostgreSQL of yours instead of our own',

@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { setAway } from '../ui/connection';
+import { awayBy, setAway } from '../ui/connection';
 import type { SaveState } from '../ui/SaveMark';
 import { BrowserShelf, type Kept, type Shelf } from './shelf';
 
@@ -148,7 +148,7 @@ export class SaveQueue<T> {
       const answer = await sent.then(received, () => null);
       faults = answer?.status === 500 ? faults + 1 : 0;
       if (!answer || (tryAgain(answer.status) && faults < mostFaults)) {
-        setAway(true);
+        setAway((answer && awayBy(answer.status)) || true);
         this.say('away');
         await this.pause();
         continue;
@@ -195,8 +195,9 @@ export function saveQueue<T>(name: string): SaveQueue<T> {
   return queue as SaveQueue<T>;
 }
 
-/** Whether anything that was changed on this page is not saved yet. */
-const anyWaits = (): boolean => [...queues.values()].some(({ waiting }) => waiting.length > 0);
+/** How many changes of this page are not saved yet. */
+export const countWaiting = (): number => [...queues.values()].reduce((sum, { waiting }) => sum + waiting.length, 0);
+const anyWaits = (): boolean => countWaiting() > 0;
 /** Milliseconds after which it is said what is waited for. */
 const sayAfter = 800;
 

@@ -3,7 +3,7 @@ import { showBeginning, type Beginning } from '#usecases/beginnings';
 import { begin } from '#usecases/inThreads';
 import type { ProjectData } from '#usecases/projects';
 import { BeginScreen } from '../begin/BeginScreen';
-import { failed, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/begin';
 
 const placeOf = (projectId: string, made: NonNullable<Beginning['made']>) =>
@@ -17,7 +17,7 @@ export async function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const begun = await begin(params.projectId, await request.formData());
+  const begun = await begin(params.projectId, await formOf(request));
   if (!begun.ok) return failed(begun);
   const { made } = begun.value;
   return succeeded({ goTo: made && placeOf(params.projectId, made) });

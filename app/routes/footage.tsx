@@ -19,7 +19,7 @@ import { TakenOut } from '../footage/TakeOut';
 import { UploadList } from '../footage/UploadList';
 import { useUploads } from '../footage/useUploads';
 import { keySets } from '../keys';
-import { failed, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { KeySheet } from '../ui/KeySheet';
 import { useAddressValues } from '../ui/useAddressValues';
 import { useShortcuts } from '../ui/useShortcuts';
@@ -28,7 +28,7 @@ import type { Route } from './+types/footage';
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showFootage(params.projectId));
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formOf(request);
   const changed = await changeFootage(params.projectId, form.get('intent'), form);
   return changed.ok ? succeeded(changed.value) : failed(changed);
 }

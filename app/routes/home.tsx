@@ -11,17 +11,19 @@ import { Doors } from '../home/Doors';
 import { ProjectList } from '../home/ProjectList';
 import { useBegin } from '../home/useBegin';
 import { homeWords } from '../home/words';
-import { failed, succeeded } from '../server/answer.server';
+import { failed, formOf, succeeded } from '../server/answer.server';
+import { asksPassword } from '../server/guard.server';
+import { LeaveButton } from '../enter/LeaveButton';
 import { Button, Field, inputLook } from '../ui/controls';
 import { FileButton } from '../ui/FileButton';
 import { OpenArchive } from '../ui/OpenArchive';
 import type { Route } from './+types/home';
 
-export const loader = showHome;
+export const loader = async () => ({ ...(await showHome()), mayLeave: asksPassword() });
 
 /** Begins an empty project, or changes one of those that are there. */
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formOf(request);
   if (form.has('intent')) {
     const changed = await changeProjects(form);
     return changed.ok ? succeeded() : failed(changed);
@@ -49,6 +51,7 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
           <OpenArchive />
           <ShadeMenu />
           <HelpLink />
+          {loaderData.mayLeave && <LeaveButton />}
         </div>
       </header>
       <main className="mx-auto max-w-5xl px-6 pb-16 pt-8">

@@ -1,5 +1,5 @@
 import { changeTables, openTable, showTables } from '#usecases/looks';
-import { failed, modelOf, plainAnswer, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, plainAnswer, succeeded } from '../server/answer.server';
 import type { Route } from './+types/looks';
 
 /** Colour tables of a project; with `table` in the address that one as numbers. */
@@ -17,7 +17,7 @@ export async function loader({ params, request }: Route.LoaderArgs) {
 
 /** Brings a `.cube` file in, or takes a table away. */
 export async function action({ params, request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formOf(request);
   const changed = await changeTables(params.projectId, { remove: form.get('remove'), file: form.get('file') });
   return changed.ok ? succeeded(changed.value) : failed(changed);
 }

@@ -1,5 +1,5 @@
 import { changeWords, editWords, noWords, showWords, type WordsAnswer } from '#usecases/words';
-import { failed, jsonOf, succeeded } from '../server/answer.server';
+import { failed, formOf, jsonOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/mediaWords';
 
 /** Words of one item with their times; says whether they are still being heard, and which texts stand beside them. */
@@ -15,7 +15,7 @@ export async function action({ params, request }: Route.ActionArgs) {
     const edited = await editWords(params.mediaId, await jsonOf(request));
     return edited.ok ? succeeded({ ...none, ...edited.value }) : failed(edited, none);
   }
-  const form = await request.formData();
+  const form = await formOf(request);
   const changed = await changeWords(params.mediaId, form.get('intent'), form);
   return changed.ok ? succeeded({ ...none, ...changed.value }) : failed(changed, none);
 }

@@ -6,7 +6,7 @@ import { OutputPreview } from '../outputs/OutputPreview';
 import { OutputRow } from '../outputs/OutputRow';
 import { PostList } from '../outputs/PostList';
 import { ArchiveNote, ProjectArchive } from '../outputs/ProjectArchive';
-import { failed, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { useTasks } from '../ui/useTasks';
 import type { Route } from './+types/outputs';
 
@@ -14,7 +14,7 @@ export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await show
 
 /** Tries a render again (`again`), or forgets one (`delete`). */
 export async function action({ params, request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formOf(request);
   const again = form.get('again');
   const changed =
     again === null

@@ -7,7 +7,7 @@ import { setPerson, showPeople } from '#usecases/inThreads';
 import type { Person } from '#usecases/people';
 import type { ProjectData } from '#usecases/projects';
 import { FaceCrop } from '../drawing/FaceCrop';
-import { failed, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { Movable } from '../hands/Movable';
 import { useLandingRoom } from '../hands/useLandingRoom';
 import { Button, IconButton, inputLook } from '../ui/controls';
@@ -17,7 +17,7 @@ import { playedAddress } from '../player/playedAddress';
 export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await showPeople(params.projectId));
 
 export async function action({ params, request }: Route.ActionArgs) {
-  const changed = await setPerson(params.projectId, await request.formData());
+  const changed = await setPerson(params.projectId, await formOf(request));
   return changed.ok ? succeeded() : failed(changed);
 }
 

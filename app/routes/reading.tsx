@@ -13,7 +13,7 @@ import { RunLanes, TraceCharts } from '../footage/ReportCharts';
 import { RulesPanel } from '../footage/RulesPanel';
 import { SoundTracks } from '../footage/SoundTracks';
 import { useReport } from '../footage/useReport';
-import { failed, jsonOf, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, jsonOf, modelOf, succeeded } from '../server/answer.server';
 import { Button, inputLook } from '../ui/controls';
 import { Column } from '../ui/Column';
 import type { Route } from './+types/reading';
@@ -26,7 +26,7 @@ export async function action({ params, request }: Route.ActionArgs) {
   const isJson = request.headers.get('Content-Type')?.includes('json');
   const changed = isJson
     ? await changeRules(params.projectId, ((await jsonOf(request)) as { rules?: unknown } | null)?.rules)
-    : await changeForm(params.projectId, params.mediaId, await request.formData());
+    : await changeForm(params.projectId, params.mediaId, await formOf(request));
   return changed.ok ? succeeded() : failed(changed);
 }
 

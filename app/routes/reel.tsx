@@ -1,6 +1,6 @@
 import { changeWholeReel, showReel } from '#usecases/reels';
 import { ReelScreen } from '../reel/place/ReelScreen';
-import { failed, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/reel';
 
 /** The reel, and another one, or an earlier version ("REEL@NUMBER"), above it when the address asks for one (`with`). */
@@ -9,7 +9,7 @@ export const loader = async ({ params, request }: Route.LoaderArgs) =>
 
 export async function action({ params, request }: Route.ActionArgs) {
   const { projectId, reelId } = params;
-  const changed = await changeWholeReel(projectId, reelId, await request.formData());
+  const changed = await changeWholeReel(projectId, reelId, await formOf(request));
   if (!changed.ok) return failed(changed);
   const { made } = changed.value;
   return succeeded({ goTo: made ? `/projects/${projectId}/reels/${made}` : null });

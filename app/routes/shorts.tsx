@@ -2,7 +2,7 @@ import { redirect, useActionData, useOutletContext, useSearchParams } from 'reac
 import type { ProjectData } from '#usecases/projects';
 import { findShortsAsWished } from '#usecases/inThreads';
 import { showShortSets } from '#usecases/shorts';
-import { failed, modelOf } from '../server/answer.server';
+import { failed, formOf, modelOf } from '../server/answer.server';
 import { ShortSets } from '../shorts/ShortSets';
 import { WishForm } from '../shorts/WishForm';
 import type { Route } from './+types/shorts';
@@ -11,7 +11,7 @@ export const loader = async ({ params }: Route.LoaderArgs) => modelOf(await show
 
 /** Looks for shorts in a recording and opens what was found. */
 export async function action({ params, request }: Route.ActionArgs) {
-  const found = await findShortsAsWished(params.projectId, await request.formData());
+  const found = await findShortsAsWished(params.projectId, await formOf(request));
   return found.ok ? redirect(`/projects/${params.projectId}/shorts/${found.value.id}`) : failed(found);
 }
 

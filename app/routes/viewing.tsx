@@ -1,6 +1,6 @@
 import { data, isRouteErrorResponse } from 'react-router';
 import { approve, comment, givePassword, showLink, takeBack } from '#usecases/viewingLink';
-import { failed, modelOf, succeeded } from '../server/answer.server';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { keepPass, knownVisitor, visitorOf } from '../server/visitor.server';
 import { LinkPage } from '../viewing/LinkPage';
 import { LinkPassword } from '../viewing/LinkPassword';
@@ -28,7 +28,7 @@ export async function loader({ params, request }: Route.LoaderArgs) {
 
 export async function action({ params, request }: Route.ActionArgs) {
   const { token } = params;
-  const form = await request.formData();
+  const form = await formOf(request);
   const intent = form.get('intent');
   if (intent === 'password') {
     const given = await givePassword(token, form.get('password'));

@@ -29,3 +29,10 @@ export const jsonOf = (request: Request): Promise<unknown> => request.json().cat
 
 /** A name for a file that is taken away, in whatever letters (RFC 6266, RFC 8187). */
 export const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
+
+/** Field and value of a form. */
+export async function formOf(request: Request): Promise<FormData> {
+  const form = await request.formData().catch(() => null);
+  if (form) return form;
+  throw data('What was sent is no form that can be read.', { status: 400 });
+}

@@ -1,10 +1,11 @@
-import { BellRing, Check, Hourglass, Loader, TriangleAlert, Unplug, X } from 'lucide-react';
+import { BellRing, Check, Hourglass, Loader, TriangleAlert, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
-import { useAway } from './connection';
+import { AwayLine, LockedLine } from './AwayLine';
+import { useSilence } from './connection';
 import { IconButton } from './controls';
 import { useTellWhenDone } from './useTellWhenDone';
 import type { TaskLine } from '#usecases/tasks';
@@ -57,7 +58,7 @@ export function RunningWork({
   isEmpty: boolean;
   initial: TaskLine[];
 }) {
-  const away = useAway();
+  const silence = useSilence();
   const sender = useFetcher();
   const reload = useReload();
   // Gone at once; the next answer of the server has them no more.
@@ -72,7 +73,7 @@ export function RunningWork({
   // Something new to show: a task began or ended, or said that a part of it is there.
   const states = tasks.map((task) => `${task.id} ${task.state} ${task.sentence ?? ''}`).join();
   const seen = useRef(states);
-  usePolledTasks(projectId, running.length || away ? 1000 : 5000);
+  usePolledTasks(projectId, running.length || silence ? 1000 : 5000);
   useEffect(() => {
     if (states !== seen.current) void reload();
     seen.current = states;
@@ -90,16 +91,14 @@ export function RunningWork({
           <BellRing size={15} />
         </IconButton>
       )}
+      {silence?.why === 'locked' && <LockedLine />}
       <Popover.Root>
         <Popover.Trigger
           className="ml-4 flex min-w-4 items-center gap-2 max-[960px]:ml-2 text-sm text-muted hover:text-text"
           title="Running work"
         >
-          {away ? (
-            <span role="alert" className="flex items-center gap-2 text-shake">
-              <Unplug size={15} aria-hidden /> The server does not answer. What you change is kept here and sent when it
-              is back.
-            </span>
+          {silence?.why === 'away' ? (
+            <AwayLine silence={silence} />
           ) : first?.state === 'queued' ? (
             <>
               <Hourglass size={15} aria-hidden />

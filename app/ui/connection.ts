@@ -1,12 +1,21 @@
 import { useSyncExternalStore } from 'react';
 
+/** Why nothing can be asked just now: the server is not there, or it wants the password again. */
+type Away = 'away' | 'locked';
+export interface Silence {
+  why: Away;
+  /** Milliseconds, as `Date.now` counts. */
+  since: number;
+}
+
 /** Whether the server was there when it was last asked; the same for the whole window. */
-let away = false;
+let silence: Silence | null = null;
 const listeners = new Set<() => void>();
 
-export function setAway(next: boolean): void {
-  if (next === away) return;
-  away = next;
+export function setAway(next: boolean | Away): void {
+  const why = next === true ? 'away' : next || null;
+  if (why === (silence?.why ?? null)) return;
+  silence = why && { why, since: silence?.since ?? Date.now() };
   for (const listener of listeners) listener();
 }
 
@@ -15,10 +24,13 @@ const subscribe = (listener: () => void) => {
   return () => void listeners.delete(listener);
 };
 
+export const silenceNow = (): Silence | null => silence;
+
+/** Since when and why the server does not answer; null while it does. */
+export const useSilence = (): Silence | null => useSyncExternalStore(subscribe, silenceNow, () => null);
+
 /** True while the server does not answer; for the line that says so. */
-export const useAway = (): boolean =>
-  useSyncExternalStore(
-    subscribe,
-    () => away,
-    () => false,
-  );
+export const useAway = (): boolean => useSilence() !== null;
+
+/** What the status of an answer says of the connection. */
+export const awayBy = (status: number): boolean | Away => (status === 401 ? 'locked' : status >= 500);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { silenceNow } from './connection';
 import { isScreenData, patientFetch } from './patientFetch';
 
 const origin = 'http://127.0.0.1:4310';
@@ -31,6 +32,13 @@ describe('requests for the data of a screen', () => {
     left = 1;
     expect(await (await patient(new Request(`${origin}/a.data`, { method: 'POST', body: 'y' }))).text()).toBe('here');
     expect(bodies.slice(-2)).toEqual(['y', 'y']);
+  });
+  it('wait until the password was given again, so that the screen stays', async () => {
+    const answers = [401, 401, 200];
+    const inner = (async () => new Response('here', { status: answers.shift()! })) as typeof fetch;
+    const seen: unknown[] = [];
+    const patient = patientFetch(inner, origin, async () => void seen.push(silenceNow()?.why));
+    expect([(await patient('/a.data')).status, seen, silenceNow()]).toEqual([200, ['locked', 'locked'], null]);
   });
   it('are given up by whoever sent them', async () => {
     const stop = new AbortController();

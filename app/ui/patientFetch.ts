@@ -1,7 +1,7 @@
-import { setAway } from './connection';
+import { awayBy, setAway } from './connection';
 
-/** A gateway's words for "not now"; our own server says 503 while it has no database. */
-const notNow = new Set([502, 503, 504]);
+/** Words for "not now": a gateway's, our own server's while it has no database, and that the password is needed again. */
+const notNow = new Set([401, 502, 503, 504]);
 const waitMilliseconds = 1500;
 
 type Fetch = typeof fetch;
@@ -37,7 +37,7 @@ export function patientFetch(
         setAway(false);
         return answer;
       }
-      setAway(true);
+      setAway(answer ? awayBy(answer.status) : true);
       await pause();
       signal?.throwIfAborted();
     }

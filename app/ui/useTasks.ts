@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import type { TaskLine } from '#usecases/tasks';
-import { setAway } from './connection';
+import { awayBy, setAway } from './connection';
 import { repeatedly } from './repeatedly';
 
 /** The tasks of a project as they were last heard of; the top bar asks, other places look on. */
@@ -29,7 +29,7 @@ export function usePolledTasks(projectId: string, everyMilliseconds: number): vo
       const address = `/projects/${projectId}/tasks${at ? `?at=${encodeURIComponent(at)}` : ''}`;
       const answer = await fetch(address, { signal: stop.signal }).catch(() => null);
       if (stop.signal.aborted) return;
-      setAway(!answer || answer.status >= 500);
+      setAway(answer ? awayBy(answer.status) : true);
       if (!answer?.ok) return;
       const tasks = (await answer.json().catch(() => null)) as TaskLine[] | null;
       if (!tasks || stop.signal.aborted) return;

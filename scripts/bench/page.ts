@@ -63,7 +63,7 @@ const tenHours = isLargeWanted ? await makeTenHours() : null;
 const song = tenHours && (await makeLongSong(tenHours.projectId, tenHours.films));
 const talk = isLargeWanted ? await makeLongTalk() : null;
 const port = await freePort();
-const server = spawn('node', ['node_modules/.bin/react-router-serve', 'build/server/index.js'], {
+const server = spawn('node', ['--import', 'tsx', 'web/server.ts'], {
   env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production' },
   stdio: 'ignore',
 });
