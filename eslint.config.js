@@ -76,6 +76,7 @@ export default tseslint.config(
             'eslint.config.js',
             '.dependency-cruiser.cjs',
             'usecases/threads/start.mjs',
+            'usecases/background/pulseThread.mjs',
             'scripts/*.mjs',
           ],
         },

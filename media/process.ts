@@ -1,5 +1,6 @@
-import { spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { stallSeconds, whyStopped, type Stopped } from './startProgram';
 
 /** A fault of the material or its handling, with a sentence for people: what is wrong, what to do. */
 export class MediaError extends Error {
@@ -36,24 +37,23 @@ const pointingFormats = /^(hls|dash|concat|ffmetadata|sdp|rtsp|playlist|imf|tedc
 export const pointsElsewhere = (formatName: string): boolean =>
   formatName.split(',').some((name) => pointingFormats.test(name));
 
-/** Runs a program to its end, in a folder if one is given, and gives its output; throws with its last words. */
-export async function capture(program: string, args: string[], signal?: AbortSignal, folder?: string): Promise<Buffer> {
-  const child = spawn(program, args, { stdio: ['ignore', 'pipe', 'pipe'], signal, cwd: folder });
-  const out: Buffer[] = [];
-  let words = '';
-  child.stdout.on('data', (chunk: Buffer) => out.push(chunk));
-  child.stderr.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
-  const [code] = await closing(child, signal);
-  if (code !== 0) throw new Error(`${program} ended with ${code}: ${words.trim()}`);
-  return Buffer.concat(out);
-}
+/** What is said of a program that had to be stopped. @param what was done, as the beginning of a sentence */
+export const stoppedSentence = (what: string, why: Stopped, seconds = stallSeconds()): string =>
+  `${what} ${why === 'still' ? `made no progress for ${Math.round(seconds)} s` : 'took longer than anything of its length can take'} and was stopped. The file may be damaged there; a copy made with another program may help.`;
 
-/** Waits for the child's end; a cancelled signal becomes `Cancelled`. */
-export async function closing(child: ReturnType<typeof spawn>, signal?: AbortSignal): Promise<[number | null]> {
+/**
+ * Waits for the child's end.
+ * @throws Cancelled when the signal said so; MediaError when it could not be started or had to be stopped
+ */
+export async function closing(child: ChildProcess, signal?: AbortSignal): Promise<[number | null]> {
   try {
-    return (await once(child, 'close')) as [number | null];
+    const ended = (await once(child, 'close')) as [number | null];
+    const why = whyStopped(child);
+    if (why) throw new MediaError(stoppedSentence('The work on this file', why));
+    return ended;
   } catch (error) {
     if (signal?.aborted) throw new Cancelled();
+    if (error instanceof MediaError) throw error;
     throw new MediaError(`${child.spawnfile} could not be started; is it installed?`, { cause: error });
   }
 }

@@ -1,8 +1,8 @@
-import { spawn } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Cancelled, MediaError, closing, diskFull } from './process';
+import { startProgram } from './startProgram';
 import { Watchdog } from './watchdog';
 
 /**
@@ -42,11 +42,7 @@ async function run(
   onSeconds?: (seconds: number) => void,
 ): Promise<string> {
   const progress = args.includes('-progress') ? [] : ['-progress', 'pipe:1'];
-  const child = spawn('ffmpeg', [...progress, ...args], {
-    stdio: ['ignore', 'pipe', 'pipe'],
-    signal,
-    killSignal: 'SIGKILL',
-  });
+  const child = startProgram<'out' | 'words'>('ffmpeg', [...progress, ...args], ['ignore', 'pipe', 'pipe'], { signal });
   const watchdog = new Watchdog([child]);
   const ended = closing(child, signal);
   let words = '';

@@ -1,10 +1,7 @@
 import type { ChildProcess } from 'node:child_process';
 import type { Readable } from 'node:stream';
-import { settings } from '#settings';
-import { MediaError } from './process';
-
-/** Nothing takes so long between two signs of life, not even a seek through an hour without key frames. */
-const stallSeconds = (): number => settings().BRIGHT_REEL_STALL_SECONDS;
+import { MediaError, stoppedSentence } from './process';
+import { stallSeconds } from './startProgram';
 
 /** Ends processes that give no sign of life any more. */
 export class Watchdog {
@@ -40,10 +37,7 @@ export class Watchdog {
 
   /** @throws MediaError when the processes were ended for want of progress */
   check(what: string): void {
-    if (this.bitten)
-      throw new MediaError(
-        `${what} made no progress for ${Math.round(this.limitSeconds)} s and was stopped. The file may be damaged there; a copy made with another program may help.`,
-      );
+    if (this.bitten) throw new MediaError(stoppedSentence(what, 'still', this.limitSeconds));
   }
 
   private look(): void {

@@ -150,26 +150,66 @@ need_build() {
   npx --no-install react-router build >tmp/build.log 2>&1 || { tail -n 30 tmp/build.log >&2; fail "The build failed; the lines above say why."; }
 }
 
-# keep NAME LOG COMMAND...: runs a command, its words in a log that is rotated, and starts it again when it ends, after a second at first and later at longer
-# intervals; after a minute of life it counts as well again. Its keeper goes into "children", its own number into LOG with .pid for .log.
+# own_user: server and workers need not be root. Started by root they run as a user of their own, by what is then in
+# "service"; where that user cannot reach the program, that is said.
+service=()
+own_user() {
+  [ "$(id -u)" = 0 ] || return 0
+  getent passwd bright-reel >/dev/null ||
+    useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin bright-reel || return 0
+  service=(setpriv --reuid=bright-reel --regid=bright-reel --init-groups --no-new-privs)
+  "${service[@]}" test -r "$root/package.json" -a -r "$root/node_modules" && return 0
+  service=()
+  say "Only root can read $root, so server and worker run as root. Better lay it where others can read it, such as /opt."
+}
+
+# own_data FOLDER: what server and workers keep is theirs alone; beside it, with an owner of its own, lies the database.
+own_data() {
+  mkdir -p "$1"/{store,uploads,scratch}
+  if [ "${#service[@]}" -gt 0 ]; then
+    chown bright-reel:bright-reel "$1"
+    find "$1" -path "$1/postgres" -prune -o ! -user bright-reel -exec chown -h bright-reel:bright-reel {} +
+    if ! "${service[@]}" test -w "$1/store"; then
+      service=()
+      say "Only root can reach $1, so server and worker run as root. Set BRIGHT_REEL_DATA to a folder that others can reach."
+    fi
+  fi
+  chmod 711 "$1"
+  chmod 700 "$1"/{store,uploads,scratch}
+}
+
+# How often a part may end within a minute before it is given up, with all the others.
+most_ends=6
+
+# keep NAME LOG COMMAND...: runs a command, its words in a log that is rotated, and starts it again when it ends, after a
+# second at first and later at longer intervals; after a minute of life it counts as well again. One that ends six times
+# in a minute ends everything (USR1 to the script). Its keeper goes into "children", its own number into LOG with .pid for .log.
 keep() {
   local name="$1" log="$2"
   shift 2
   (
+    umask 077
     child=""
     trap 'trap - TERM; [ -n "$child" ] && end_process "$child"; exit 0' TERM
     trap '' INT
     delay=1
+    ends=()
     while :; do
       began=$SECONDS
-      "$@" > >(exec node "$root/scripts/rotate.mjs" "$log") 2>&1 &
+      "${service[@]}" "$@" > >(exec "${service[@]}" node "$root/scripts/rotate.mjs" "$log") 2>&1 &
       child=$!
       echo "$child" >"${log%.log}.pid"
       wait "$child"
       code=$?
       child=""
       [ $((SECONDS - began)) -ge 60 ] && delay=1
-      say "$(date '+%H:%M:%S') The $name ended (code $code); it is started again in $delay s. Last lines of $log:" "$(tail -n 3 "$log")" >&2
+      ends+=("$SECONDS")
+      say "$(date '+%H:%M:%S') The $name ended (code $code)$(has_ended_often || printf '; it is started again in %s s' "$delay"). Last lines of $log:" "$(tail -n 3 "$log" 2>/dev/null)" >&2
+      if has_ended_often; then
+        say "The $name ended $most_ends times within a minute, so Bright Reel stops. The lines above say why." >&2
+        kill -USR1 "$$"
+        exit 1
+      fi
       sleep "$delay" &
       child=$!
       wait "$child"
@@ -178,18 +218,27 @@ keep() {
   ) &
   children+=($!)
 }
+has_ended_often() { [ "${#ends[@]}" -ge "$most_ends" ] && [ $((SECONDS - ends[-most_ends])) -le 60 ]; }
 
-# Looks after our own PostgreSQL: one that ended is started again, on the same port.
+# Looks after our own PostgreSQL: one that ended is started again, on the same port, at longer intervals while it does not start.
 watch_postgres() {
   (
     trap 'exit 0' TERM
     trap '' INT
+    delay=1
+    ends=()
     while :; do
       sleep 2 &
       wait $!
       postgres_runs && continue
+      ends+=("$SECONDS")
+      if has_ended_often; then
+        say "PostgreSQL ended $most_ends times within a minute, so Bright Reel stops. The last lines of $postgres_folder/server.log say why:" "$(as_postgres tail -n 5 "$postgres_folder/server.log")" >&2
+        kill -USR1 "$$"
+        exit 1
+      fi
       say "$(date '+%H:%M:%S') PostgreSQL ended; it is started again." >&2
-      run_postgres || { sleep 5 & wait $!; }
+      run_postgres && delay=1 || { sleep "$delay" & wait $!; delay=$((delay * 2 > 60 ? 60 : delay * 2)); }
     done
   ) &
   children+=($!)

@@ -1,5 +1,5 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -43,6 +43,39 @@ describe('parts that are kept running', () => {
     keeper.kill('SIGTERM');
     await ended;
     expect(lines().map(isAlive)).toEqual([false, false, false]);
+  });
+
+  it('that end again and again end everything, with the reason', async () => {
+    const part = join(folder, 'broken.sh');
+    writeFileSync(part, 'echo "no boat to board"; exit 3');
+    const all = spawn(
+      'bash',
+      [
+        '-c',
+        script(`most_ends=3; keep "part" ${folder}/broken.log bash ${part}; trap 'end_children; exit 1' USR1; wait`),
+      ],
+      { stdio: ['ignore', 'ignore', 'pipe'] },
+    );
+    let said = '';
+    all.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    expect(await new Promise((done) => all.on('close', done))).toBe(1);
+    expect(said).toMatch(/no boat to board[\s\S]*The part ended 3 times within a minute, so Bright Reel stops/);
+  });
+
+  it('never wait for their log: what a full disk does not take is left out, and said when there is room', async () => {
+    // Writing to it is what writing to a full disk is (full(4)).
+    symlinkSync('/dev/full', join(folder, 'full.log'));
+    const rotate = spawn('node', ['scripts/rotate.mjs', join(folder, 'full.log'), '100']);
+    const write = (text: string) => new Promise<void>((done) => rotate.stdin.write(text, () => done()));
+    for (let line = 0; line < 2000; line++) await write(`${'x'.repeat(1000)}\n`);
+    rmSync(join(folder, 'full.log'));
+    await new Promise((wake) => setTimeout(wake, 300));
+    await write('there is room\n');
+    rotate.stdin.end();
+    await new Promise((done) => rotate.on('close', done));
+    expect(readFileSync(join(folder, 'full.log'), 'utf8')).toMatch(
+      / \d+ bytes of this log could not be written\.\nthere is room\n$/,
+    );
   });
 });
 

@@ -41,6 +41,7 @@ export class Settings {
   @number() @IsInt() @Min(1) @Max(64) BRIGHT_REEL_CONCURRENCY = 1;
   @number() @IsNumber() @Min(1) BRIGHT_REEL_STALE_SECONDS = 20;
   @number() @IsNumber() @Min(1) BRIGHT_REEL_STALL_SECONDS = 300;
+  @number() @IsInt() @Min(256e6) BRIGHT_REEL_PROGRAM_BYTES = 8e9;
   @list() @IsString({ each: true }) BRIGHT_REEL_ALLOWED_HOSTS: string[] = [];
   @number() @IsInt() @Min(1) BRIGHT_REEL_LINK_BYTES = 20e9;
   @IsOptional() @IsUrl({ require_tld: false }) BRIGHT_REEL_OUTLET_URL?: string;
@@ -100,6 +101,11 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
     example: '600',
     says: 'an ffmpeg that gives no sign of life for so long is ended',
     wants: 'a number of seconds, 1 or more',
+  },
+  BRIGHT_REEL_PROGRAM_BYTES: {
+    example: '4000000000',
+    says: 'the most memory that one ffmpeg or recogniser of words may take, in bytes',
+    wants: 'a number of bytes, 256000000 or more',
   },
   BRIGHT_REEL_ALLOWED_HOSTS: {
     example: '10.0.0.5:8080',

@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import ort from 'onnxruntime-node';
 import type { Trace } from '#core/signal';
 import type { SoundChoice } from '#core/sound';
@@ -6,6 +5,7 @@ import { heardAlone } from '../probe/heard';
 import { floatChunks } from '../read/blocks';
 import { modelFiles, openNet } from './models';
 import { closing, inputArguments } from '../process';
+import { startProgram } from '../startProgram';
 
 const hop = 512;
 const context = 64;
@@ -58,7 +58,7 @@ export class VoiceDetector {
 
 /** Voice probabilities of what is heard of a whole file. */
 export async function voiceOf(file: string, sound: SoundChoice, signal?: AbortSignal): Promise<Trace> {
-  const child = spawn(
+  const child = startProgram<'out'>(
     'ffmpeg',
     [
       '-v',
@@ -74,7 +74,8 @@ export async function voiceOf(file: string, sound: SoundChoice, signal?: AbortSi
       'f32le',
       '-',
     ],
-    { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' },
+    ['ignore', 'pipe', 'ignore'],
+    { signal },
   );
   const ended = closing(child, signal);
   ended.catch(() => undefined);

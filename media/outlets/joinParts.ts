@@ -1,10 +1,10 @@
-import { spawn } from 'node:child_process';
 import { rm, stat, statfs, writeFile } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { degreesOf } from '#core/picture';
 import { probe, type Probe } from '../probe/probe';
 import { Cancelled, MediaError, closing, diskFull } from '../process';
+import { startProgram } from '../startProgram';
 import { Watchdog } from '../watchdog';
 
 /** Containers that hold what lies in parts of the same kind; others go into Matroska. */
@@ -50,11 +50,14 @@ export async function joinParts(
     );
   const list = join(dirname(output), `${output.split('/').at(-1)!}.txt`);
   await writeFile(list, parts.map((part) => `file 'file:${part.replaceAll("'", "'\\''")}'\n`).join(''));
-  const child = spawn('ffmpeg', argumentsFor(list, output, infos[0]!), {
-    stdio: ['ignore', 'pipe', 'pipe'],
-    signal,
-    killSignal: 'SIGKILL',
-  });
+  const child = startProgram<'out' | 'words'>(
+    'ffmpeg',
+    argumentsFor(list, output, infos[0]!),
+    ['ignore', 'pipe', 'pipe'],
+    {
+      signal,
+    },
+  );
   const ended = closing(child, signal);
   ended.catch(() => undefined);
   const watchdog = new Watchdog([child]);

@@ -1,5 +1,6 @@
 import { isOrientation, type FieldOrder, type Orientation, type PictureCoding } from '#core/picture';
-import { capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { inputArguments } from '../process';
 
 /** What ffprobe says of a stream with pictures. */
 export interface PictureStream {

@@ -169,6 +169,13 @@ describe('files that claim more than they hold', () => {
     );
     expect((await probe(at('still.mp4'))).durationSeconds).toBeCloseTo(600, 0);
   });
+  it('more tracks than anybody records', async () => {
+    ffmpeg(
+      ...['-f', 'lavfi', '-i', 'sine=d=0.1', ...Array.from({ length: 130 }, () => ['-map', '0']).flat()],
+      ...['-c:a', 'pcm_s16le', at('tracks.mkv')],
+    );
+    expect(await problem(at('tracks.mkv'))).toMatch(/holds 130 tracks; at most 128/);
+  });
   it('pictures beyond all measure', async () => {
     // A PNG's header (ISO/IEC 15948, 11.2.2) with a picture of 30,000 × 30,000.
     ffmpeg('-f', 'lavfi', '-i', 'color=s=16x16', '-frames:v', '1', at('small.png'));

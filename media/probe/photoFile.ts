@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -6,7 +5,9 @@ import exifr from 'exifr';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { degreesOf, isMirrored, isOrientation, turnsSides, type Orientation } from '#core/picture';
 import { nearestStandardRate, type Rate } from '#core/time';
-import { Cancelled, MediaError, capture, closing } from '../process';
+import { capture } from '../capture';
+import { Cancelled, MediaError, closing } from '../process';
+import { startProgram } from '../startProgram';
 import { boxContents, firstBox } from './boxes';
 import { markedColours, toVideoLevels } from './shown';
 
@@ -158,7 +159,7 @@ async function copyHeif(file: string, folder: string, signal?: AbortSignal): Pro
   if (info.compression === 'av1') return copyPicture(file, folder, orientation);
   const decoded = join(folder, info.hasAlpha ? 'decoded.png' : 'decoded.jpg');
   try {
-    await capture('heif-convert', ['--quiet', '-q', '98', file, decoded], signal);
+    await capture('heif-convert', ['--quiet', '-q', '98', file, decoded], { signal });
     return await copyPicture(decoded, folder, orientation);
   } finally {
     await rm(decoded, { force: true });
@@ -176,7 +177,7 @@ async function copyAnimation(file: string, facts: PhotoFacts, folder: string, si
   const { width, height, pages } = facts;
   const { delays, rate } = animationRate(facts);
   const out = join(folder, copyNames.film);
-  const child = spawn(
+  const child = startProgram<'in'>(
     'ffmpeg',
     [
       ...['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-s', `${width}x${height}`],
@@ -184,7 +185,8 @@ async function copyAnimation(file: string, facts: PhotoFacts, folder: string, si
       ...['-vf', `pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=${toVideoLevels},format=yuv420p`, ...markedColours],
       ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '14', '-g', '15', '-movflags', '+faststart', out],
     ],
-    { stdio: ['pipe', 'ignore', 'ignore'], signal, killSignal: 'SIGKILL' },
+    ['pipe', 'ignore', 'ignore'],
+    { signal },
   );
   const ended = closing(child, signal);
   ended.catch(() => undefined);

@@ -9,12 +9,14 @@ import {
   type Rate,
   type RecordingLabels,
 } from '#core/time';
-import { MediaError, capture, inputArguments, inputGuard, pointsElsewhere } from '../process';
+import { capture } from '../capture';
+import { MediaError, inputArguments, inputGuard, pointsElsewhere } from '../process';
 import { firstBox } from './boxes';
 import { codingOf, settleFields, type PictureStream } from './coding';
 import { readOrientation, takenAt } from './orientation';
 import { animationRate, exifOf, isHeif, photoFacts, type PhotoFacts } from './photoFile';
 import { isPlainlyCoded, type LookedCoding } from './shown';
+import { longestSeconds } from '../startProgram';
 import { recordingLabels, type Tags } from './startTime';
 
 type MediaKind = 'video' | 'sound' | 'photo';
@@ -105,7 +107,7 @@ async function read(file: string, size: number, { format, streams = [] }: RawPro
       'The file has a picture track, but no picture can be read from it. It may have been cut off while it was copied; copy it again.',
     );
   const duration = Number(format.duration ?? video?.duration ?? audio?.duration ?? 0) || 0;
-  const problem = tooMuch(duration, size, video);
+  const problem = tooMuch(duration, size, video) ?? tooMany(streams.length, duration, readRate(video?.avg_frame_rate));
   if (problem) throw new MediaError(problem);
   const photo = Boolean(
     video &&
@@ -226,8 +228,6 @@ async function probePhoto(file: string, facts: PhotoFacts): Promise<Probe> {
   };
 }
 
-/** Of footage; longer files are cut into parts. */
-export const longestSeconds = 12 * 3600;
 /** Even a held picture in silence takes so many bytes for a second; common practice, no source. */
 const fewestBytesASecond = 16;
 const longestSide = 20_000;
@@ -247,6 +247,21 @@ function tooMuch(
   if (Math.max(width, height) > longestSide || width * height > mostPixels)
     return `Its picture of ${width} × ${height} pixels is too large; at most ${longestSide} on a side and ${mostPixels / 1e6} million in all can be read.`;
   return null;
+}
+
+/** Recorders for conferences write 64 tracks of sound; subtitles and data come beside them. Common practice, no source. */
+const mostTracks = 128;
+/** Twelve hours at 60 pictures a second, and as many that are shorter and faster. */
+const mostFrames = 12 * 3600 * 60;
+
+/** A sentence when a file holds more of something than can be meant. */
+function tooMany(tracks: number, seconds: number, rate: Rate | null): string | null {
+  if (tracks > mostTracks)
+    return `This file says that it holds ${tracks} tracks; at most ${mostTracks} can be read. Leave out those that are not needed, or copy it again if that is not true.`;
+  const frames = rate ? seconds * framesPerSecond(rate) : 0;
+  return frames > mostFrames
+    ? `This file says that it holds ${Math.round(frames)} pictures; at most ${mostFrames} can be read. Cut it into parts, or copy it again if that is not true.`
+    : null;
 }
 
 function readRate(text: string | undefined): Rate | null {

@@ -1,6 +1,7 @@
 import { goesOn, joinSampleRate } from '#core/sound';
 import { plainCoding } from '#core/picture';
-import { capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { inputArguments } from '../process';
 import { heardAlone } from '../probe/heard';
 import { probe, type Probe } from '../probe/probe';
 import { streamOf } from '../probe/shown';
@@ -34,7 +35,7 @@ async function soundAt(file: string, side: 'start' | 'end', signal?: AbortSignal
       ...inputArguments(file),
       ...[...heardAlone([{ track: 0, channel: null }]), '-ac', '1', '-ar', String(joinSampleRate), '-f', 'f32le', '-'],
     ],
-    signal,
+    { signal },
   );
   return new Float32Array(out.buffer.slice(out.byteOffset, out.byteOffset + out.byteLength - (out.byteLength % 4)));
 }
@@ -58,7 +59,7 @@ async function framesAt([file, info]: File, side: 'start' | 'end', signal?: Abor
       ...['-map', `0:${streamOf(info.coding ?? plainCoding)}`, '-vf'],
       ...[`scale=${small.width}:${small.height}:flags=area,format=gray`, '-f', 'rawvideo', '-'],
     ],
-    signal,
+    { signal },
   );
   return Array.from({ length: Math.floor(out.length / bytes) }, (_, at) =>
     Uint8Array.from(out.subarray(at * bytes, (at + 1) * bytes)),

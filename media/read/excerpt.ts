@@ -1,6 +1,7 @@
 import type { SoundChoice } from '#core/sound';
 import { heardAlone } from '../probe/heard';
-import { capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { inputArguments } from '../process';
 
 /** A stretch of the sound of a file, as a browser plays it: Opus in WebM. @param from seconds */
 export const excerptOf = (
@@ -16,5 +17,5 @@ export const excerptOf = (
       ...inputArguments(file),
       ...[...heardAlone(sound), '-ac', '2', '-ar', '48000', '-c:a', 'libopus', '-b:a', '96k', '-f', 'webm', '-'],
     ],
-    signal,
+    { signal },
   );

@@ -10,7 +10,8 @@ import { VoiceDetector } from '../nets/voiceDetector';
 import { heardOf } from '../probe/heard';
 import type { Probe } from '../probe/probe';
 import { asShown, fromVideoLevels, streamOf } from '../probe/shown';
-import { Cancelled, capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { Cancelled, inputArguments } from '../process';
 import { planReading, type ThumbSheets } from './readPlan';
 
 /** What is heard of a point; the voice detector needs the first part of it to find its feet. In seconds. */
@@ -149,8 +150,7 @@ async function lookAt(
     await capture(
       'ffmpeg',
       ['-v', 'error', '-nostdin', '-y', ...inputs, '-filter_complex', graph.join(';'), ...outputs],
-      options.signal ? AbortSignal.any([options.signal, patience]) : patience,
-      folder,
+      { signal: options.signal ? AbortSignal.any([options.signal, patience]) : patience, folder },
     );
   } catch (error) {
     // A damaged spot does not hide the others.

@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { firstTrack, proposeSound, type HeardChannel, type SoundChoice, type SoundTrack } from '#core/sound';
 import { VoiceDetector } from '../nets/voiceDetector';
-import { Cancelled, capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { Cancelled, inputArguments } from '../process';
 import type { Probe } from '../probe/probe';
 
 /** So many stretches of so many seconds, spread over a file, tell which track has the voice. */
@@ -45,7 +46,7 @@ export async function listenForBest(
             join(folder, `${track}.f32`),
           ]),
         ],
-        signal,
+        { signal },
       );
       for (const [track, { channels }] of tracks.entries()) {
         const bytes = await readFile(join(folder, `${track}.f32`));

@@ -1,4 +1,5 @@
-import { MediaError, capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { MediaError, inputArguments } from '../process';
 import { heardAlone } from '../probe/heard';
 import { probe } from '../probe/probe';
 import { listenForBest } from './listen';
@@ -32,7 +33,7 @@ export async function monoSound(
       'f32le',
       '-',
     ],
-    signal,
+    { signal, lengthSeconds: info.durationSeconds },
   );
   const whole = bytes.byteLength - (bytes.byteLength % 4);
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + whole));

@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { mkdir, readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
@@ -28,7 +27,9 @@ import { writeWorkingCopy } from '../probe/photoFile';
 import { keyFrameGap, playsInBrowser, probe, type Probe } from '../probe/probe';
 import { heardAlone } from '../probe/heard';
 import { streamOf, withInputLook } from '../probe/shown';
-import { Cancelled, MediaError, capture, closing, inputArguments } from '../process';
+import { capture } from '../capture';
+import { Cancelled, MediaError, closing, inputArguments } from '../process';
+import { longestSeconds, startProgram } from '../startProgram';
 import { Watchdog } from '../watchdog';
 import { planReading, proxyName, soundChannels, type PartOfReading, type ReadPlan, type ThumbSheets } from './readPlan';
 
@@ -112,19 +113,20 @@ export async function readMedia(original: string, options: ReadOptions): Promise
       plan,
       folder: options.folder,
     });
-  const child = spawn('ffmpeg', plan.args, {
-    stdio: ['ignore', 'ignore', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe'],
-    signal: options.signal,
-    killSignal: 'SIGKILL',
-  });
+  const length = plan.range.end - plan.range.start;
+  const child = startProgram<'words'>(
+    'ffmpeg',
+    plan.args,
+    ['ignore', 'ignore', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe', 'pipe'],
+    { signal: options.signal, lengthSeconds: length },
+  );
   const ended = closing(child, options.signal);
   ended.catch(() => undefined);
   let words = '';
-  child.stderr!.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
+  child.stderr.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
   const [, , , grayPipe, facePipe, voicePipe, soundPipe, objectPipe] = child.stdio as unknown as Readable[];
   const watchdog = new Watchdog([child]);
   for (const pipe of [grayPipe, facePipe, voicePipe, soundPipe, objectPipe]) watchdog.watch(pipe);
-  const length = plan.range.end - plan.range.start;
   const done = { picture: 0, sound: 0 };
   const bySound = info.kind === 'sound' || !parts.includes('picture');
   // A single picture is measured before a thread is there.
@@ -198,7 +200,7 @@ export async function putSound(
       ...inputArguments(pictures),
       ...['-map', '1:v:0', '-c:v', 'copy', ...sound, '-movflags', '+faststart', output],
     ],
-    signal,
+    { signal, lengthSeconds: longestSeconds },
   );
 }
 

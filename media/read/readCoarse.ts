@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { mkdir, readdir } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { exposure, lookGrid, plainCoding, sharpness, type Gray } from '#core/picture';
@@ -11,6 +10,7 @@ import { measureCoarseFaces } from './measureFaces';
 import { heardAlone } from '../probe/heard';
 import { probe, type Probe } from '../probe/probe';
 import { Cancelled, closing, inputArguments } from '../process';
+import { startProgram } from '../startProgram';
 import { planReading, readOnly } from './readPlan';
 import { asShown, fromVideoLevels, jpegColours, streamOf, withInputLook } from '../probe/shown';
 import { Watchdog } from '../watchdog';
@@ -55,7 +55,7 @@ export async function readCoarse(
   const picture = info.kind === 'video';
   const quiet = ['-v', 'error', '-nostdin', '-y'];
   const start = (args: string[], stdio: ('ignore' | 'pipe')[]) => {
-    const child = spawn('ffmpeg', [...quiet, ...args], { stdio, signal: options.signal, killSignal: 'SIGKILL' });
+    const child = startProgram<'in' | 'out'>('ffmpeg', [...quiet, ...args], stdio, { signal: options.signal });
     const ended = closing(child, options.signal);
     ended.catch(() => undefined);
     return { child, ended, pipes: child.stdio as unknown as Readable[] };
@@ -135,7 +135,7 @@ export async function readCoarse(
     done[part] = seconds;
     options.onProgress?.(Math.min(1, Math.min(done.picture, done.sound) / length));
   };
-  if (pictures) packets.pipes[1]!.pipe(pictures.child.stdin!).on('error', () => undefined);
+  if (pictures) packets.pipes[1]!.pipe(pictures.child.stdin).on('error', () => undefined);
   try {
     const [light, faces, sound] = await Promise.all([
       measureLight(pictures?.pipes[3] ?? Readable.from([]), gray, step, (seconds) => report('picture', seconds)),

@@ -5,7 +5,8 @@ import { readingParts, type ReadingPart } from '#core/readings';
 import { detectorSide } from '../nets/vision';
 import { heardOf } from '../probe/heard';
 import { inputArguments } from '../process';
-import { longestSeconds, type Probe } from '../probe/probe';
+import type { Probe } from '../probe/probe';
+import { longestSeconds } from '../startProgram';
 import { asShown, asWhole, beforeInput, fromVideoLevels, jpegColours, markedColours, streamOf } from '../probe/shown';
 
 export interface ThumbSheets {

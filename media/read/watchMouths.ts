@@ -1,9 +1,9 @@
-import { spawn } from 'node:child_process';
 import { MouthWatch, type MouthTrace } from '#core/framing';
 import type { FaceTrack } from '#core/picture';
 import type { Range } from '#core/time';
 import { fixedBlocks } from './blocks';
 import { MediaError, closing, inputArguments } from '../process';
+import { startProgram } from '../startProgram';
 
 /** Pictures a second: lips open and close about five times a second (syllable rate of speech, common practice). */
 const hz = 12.5;
@@ -26,7 +26,7 @@ export async function watchMouths(
   for (const range of ranges) {
     const within = tracks.filter((track) => track.start < range.end && track.end > range.start);
     const watch = new MouthWatch(within, range.start, hz);
-    const child = spawn(
+    const child = startProgram<'out'>(
       'ffmpeg',
       [
         '-v',
@@ -45,7 +45,8 @@ export async function watchMouths(
         'rawvideo',
         '-',
       ],
-      { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' },
+      ['ignore', 'pipe', 'ignore'],
+      { signal },
     );
     const ended = closing(child, signal);
     for await (const values of fixedBlocks(child.stdout, width * height))

@@ -1,7 +1,7 @@
-import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { affineOf, type Affine, type Size, type View } from '#core/framing';
 import { Cancelled, MediaError, closing, diskFull, inputArguments } from '../process';
+import { startProgram } from '../startProgram';
 import { asShown, beforeInput, streamOf, type LookedCoding } from '../probe/shown';
 
 export interface WarpJob {
@@ -46,7 +46,7 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
   const rate = job.photo
     ? ''
     : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,`;
-  const decoder = spawn(
+  const decoder = startProgram<'out'>(
     'ffmpeg',
     [
       '-v',
@@ -63,9 +63,10 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
       'rawvideo',
       '-',
     ],
-    { stdio: ['ignore', 'pipe', 'ignore'], signal, killSignal: 'SIGKILL' },
+    ['ignore', 'pipe', 'ignore'],
+    { signal },
   );
-  const encoder = spawn(
+  const encoder = startProgram<'in' | 'words'>(
     'ffmpeg',
     [
       '-v',
@@ -93,7 +94,8 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
       '+bitexact',
       output,
     ],
-    { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' },
+    ['pipe', 'ignore', 'pipe'],
+    { signal },
   );
   const ended = [closing(decoder, signal), closing(encoder, signal)];
   for (const end of ended) end.catch(() => undefined);

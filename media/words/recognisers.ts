@@ -6,7 +6,8 @@ import { firstTrack, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import type { Word } from '#core/words';
 import { heardAlone } from '../probe/heard';
-import { MediaError, capture, inputArguments } from '../process';
+import { capture } from '../capture';
+import { MediaError, inputArguments } from '../process';
 
 /** Something that turns speech into words. */
 export interface Recogniser {
@@ -76,24 +77,25 @@ async function cutSound(
       's16le',
       whole,
     ],
-    signal,
+    { signal, lengthSeconds: stretches.at(-1)?.end ?? 0 },
   );
   const handle = await open(whole);
   try {
-    return await Promise.all(
-      stretches.map(async ({ start, end }, index) => {
-        const bytes = Math.max(0, Math.round((end - start) * sampleRate)) * 2;
-        const { buffer, bytesRead } = await handle.read(
-          Buffer.alloc(bytes),
-          0,
-          bytes,
-          Math.round(start * sampleRate) * 2,
-        );
-        const name = join(folder, `stretch-${index}.raw`);
-        await writeFile(name, buffer.subarray(0, bytesRead));
-        return name;
-      }),
-    );
+    const names: string[] = [];
+    // One after the other: of a long file all of them together are large.
+    for (const [index, { start, end }] of stretches.entries()) {
+      const bytes = Math.max(0, Math.round((end - start) * sampleRate)) * 2;
+      const { buffer, bytesRead } = await handle.read(
+        Buffer.alloc(bytes),
+        0,
+        bytes,
+        Math.round(start * sampleRate) * 2,
+      );
+      const name = join(folder, `stretch-${index}.raw`);
+      await writeFile(name, buffer.subarray(0, bytesRead));
+      names.push(name);
+    }
+    return names;
   } finally {
     await handle.close();
     await rm(whole, { force: true });
@@ -145,7 +147,7 @@ export const pocketsphinx: Recogniser = {
           '-logfn',
           '/dev/null',
         ],
-        signal,
+        { signal, lengthSeconds: seconds },
       ).catch((error: Error) => {
         throw /No such file/.test(error.message)
           ? new MediaError(
@@ -220,12 +222,12 @@ export function whisperLike(program: string, modelFile: string, languages: strin
             String(sampleRate),
             wav,
           ],
-          signal,
+          { signal },
         );
         await capture(
           program,
           ['-m', modelFile, '-f', wav, '-l', language.split('-')[0]!, '-oj', '-ml', '1', '-of', out],
-          signal,
+          { signal, lengthSeconds: end - start },
         );
         words.push(...parseWhisper(await readFile(`${out}.json`, 'utf8'), start));
         onProgress?.((index + 1) / stretches.length);

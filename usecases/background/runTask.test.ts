@@ -63,6 +63,24 @@ describe.skipIf(!process.env.DATABASE_URL)('a run of a task', () => {
     expect(await after(task)).toEqual({ state: 'running', sentence: null });
     await database().$client.query("update tasks set state = 'done' where id = $1", [task.id]);
   });
+  it('counts as alive while its process does nothing but compute', async () => {
+    const task = await make();
+    const client = await database().$client.connect();
+    let seconds = Infinity;
+    await runTask(task.id, false, undefined, async () => {
+      await new Promise((wake) => setTimeout(wake, 1500));
+      for (const until = Date.now() + 6000; Date.now() < until;);
+      // On a connection that is open already: nothing else was sent since.
+      const { rows } = await client.query<{ age: number }>(
+        'select extract(epoch from now() - heartbeat_at)::float as age from tasks where id = $1',
+        [task.id],
+      );
+      seconds = rows[0]!.age;
+      return null;
+    });
+    client.release();
+    expect(seconds).toBeLessThan(4);
+  });
   it('that is cancelled ends as cancelled', async () => {
     const task = await make();
     const run = runTask(

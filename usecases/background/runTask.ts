@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Cancelled, MediaError } from '#media/process';
 import { endTask, giveBack, heartbeat, paceOfKind, saySentence, startTask, yieldTurn, type Task } from '#data/tasks';
+import { keepAlive } from './pulse';
 import { TimeLeft } from './timeLeft';
 
 const beatSeconds = 1;
@@ -53,6 +54,7 @@ export async function runTask(
       () => undefined,
     );
   }, beatSeconds * 1000);
+  const letGo = keepAlive(taskId, run);
   try {
     const outcome = await work({
       task,
@@ -73,6 +75,7 @@ export async function runTask(
     throw error;
   } finally {
     clearInterval(timer);
+    letGo();
     stop?.removeEventListener('abort', leave);
   }
 }

@@ -1,0 +1,36 @@
+import { closing, MediaError } from './process';
+import { startProgram } from './startProgram';
+
+/** More than this is no answer but a mistake; the sound of twelve hours at 16 kHz is under it. */
+const mostBytes = 4e9;
+/** What a shell and its relatives end with when there is no such program (POSIX, 2.8.2). */
+const notFound = 127;
+
+/**
+ * Runs a program to its end and gives its output.
+ * @param options.lengthSeconds of what it works on, for how long it may take
+ * @throws Error with its last words; MediaError when it stood still or went on for ever; Cancelled
+ */
+export async function capture(
+  program: string,
+  args: string[],
+  options: { signal?: AbortSignal | undefined; folder?: string; lengthSeconds?: number } = {},
+): Promise<Buffer> {
+  const child = startProgram<'out' | 'words'>(program, args, ['ignore', 'pipe', 'pipe'], {
+    lengthSeconds: 0,
+    ...options,
+  });
+  const out: Buffer[] = [];
+  let bytes = 0;
+  let words = '';
+  child.stdout.on('data', (chunk: Buffer) => {
+    bytes += chunk.length;
+    if (bytes > mostBytes) child.kill('SIGKILL');
+    else out.push(chunk);
+  });
+  child.stderr.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
+  const [code] = await closing(child, options.signal);
+  if (code === notFound) throw new MediaError(`${program} could not be started; is it installed?`);
+  if (code !== 0) throw new Error(`${program} ended with ${code}: ${words.trim()}`);
+  return Buffer.concat(out);
+}
