@@ -1,7 +1,7 @@
 import { PassThrough } from 'node:stream';
 import { createReadableStreamFromReadable } from '@react-router/node';
 import { renderToPipeableStream } from 'react-dom/server';
-import { ServerRouter, type EntryContext, type HandleErrorFunction } from 'react-router';
+import { isRouteErrorResponse, ServerRouter, type EntryContext, type HandleErrorFunction } from 'react-router';
 import { warmThreads } from '#usecases/inThreads';
 import { newNonce, pagePolicy } from './server/headers.server';
 import { logFault } from './server/log.server';
@@ -46,5 +46,7 @@ export default function handleRequest(
 
 /** Faults of loaders, actions and screens. A request that was broken off is none. */
 export const handleError: HandleErrorFunction = (error, { request }) => {
-  if (!request.signal.aborted) logFault(error, request);
+  // What no route takes was refused by the router, and is no fault.
+  const isRefused = isRouteErrorResponse(error) && error.status < 500;
+  if (!request.signal.aborted && !isRefused) logFault(error, request);
 };

@@ -188,6 +188,13 @@ describe('a project as one file', () => {
       { id: crypto.randomUUID(), project_id: other.id, name: 'smuggled', position: 0, synced: false },
     ];
     await expect(openArchive(await zipOf('bin.zip', smuggled))).rejects.toThrow(/belongs to another project/);
+    for (const bins of ['none', { length: 1 }, [null]]) {
+      const odd = await ownRows();
+      odd.rows.bins = bins as never;
+      await expect(openArchive(await zipOf('odd.zip', odd))).rejects.toThrow(
+        /no list of rows|something else than rows/,
+      );
+    }
     const placed = await ownRows();
     placed.rows.media![0]!.bin_id = bin.id;
     await expect(openArchive(await zipOf('placed.zip', placed))).rejects.toThrow(/belongs to another project/);

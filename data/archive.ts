@@ -270,9 +270,13 @@ const mostRows = 2_000_000;
 function checkRows(rows: Rows, files: readonly ArchivedFile[], checkRow: CheckRow): Rows {
   const hashes = new Set(files.map(({ hash }) => hash));
   const idsOf = new Map(
-    Object.values(references).map((table) => [table as string, new Set((rows[table] ?? []).map((row) => row.id))]),
+    Object.values(references).map((table) => {
+      const own: unknown = rows[table];
+      return [table as string, new Set(Array.isArray(own) ? own.map((row: Row | null) => row?.id) : [])];
+    }),
   );
-  if (rows.projects?.length !== 1) throw new ArchiveError('This archive is damaged: it holds not one project.');
+  if (!Array.isArray(rows.projects) || rows.projects.length !== 1)
+    throw new ArchiveError('This archive is damaged: it holds not one project.');
   const damaged = (problem: string) =>
     new ArchiveError(`This archive is damaged, or was made by something else: ${problem}. Nothing was changed.`);
   const checked: Rows = {};

@@ -19,6 +19,6 @@ export async function bringIn(
     await storage().adopt(key, localFile, options);
     await addFile(hash, size, key);
     if (known && key !== known.storageKey) await setStorageKey(hash, key);
-  }
+  } else await storage().keepFresh(known.storageKey);
   return addMedia(projectId, hash, name, options.binId ?? null);
 }

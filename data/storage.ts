@@ -1,6 +1,6 @@
 import { settings } from '#settings';
 import { createReadStream } from 'node:fs';
-import { copyFile, mkdir, realpath, rename, rm, stat } from 'node:fs/promises';
+import { copyFile, mkdir, open, realpath, rename, rm, stat, utimes } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
 import { Readable as ReadableOf, type Readable } from 'node:stream';
 
@@ -14,6 +14,18 @@ export interface Storage {
   size(key: string): Promise<number | null>;
   read(key: string, range?: { start: number; end: number }): Readable;
   remove(key: string): Promise<void>;
+  /** Marks what is there as wanted just now, so that it is not collected before something refers to it. */
+  keepFresh(key: string): Promise<void>;
+}
+
+/** Waits until a file, or the names in a folder, are on the disk, so that a power cut takes nothing that was confirmed (fsync(2)). */
+async function flush(path: string): Promise<void> {
+  const handle = await open(path, 'r');
+  try {
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
 }
 
 /** Files in a folder of this machine. */
@@ -25,7 +37,9 @@ export class FolderStorage implements Storage {
     await mkdir(dirname(target), { recursive: true });
     if (!options.copy) {
       try {
-        return await rename(localFile, target);
+        await flush(localFile);
+        await rename(localFile, target);
+        return await flush(dirname(target));
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EXDEV') throw error;
       }
@@ -33,7 +47,9 @@ export class FolderStorage implements Storage {
     const part = `${target}.${process.pid}.part`;
     try {
       await copyFile(localFile, part);
+      await flush(part);
       await rename(part, target);
+      await flush(dirname(target));
       if (!options.copy) await rm(localFile, { force: true });
     } finally {
       await rm(part, { force: true });
@@ -59,6 +75,11 @@ export class FolderStorage implements Storage {
     await rm(this.path(key), { recursive: true, force: true });
   }
 
+  async keepFresh(key: string): Promise<void> {
+    const now = new Date();
+    await utimes(this.path(key), now, now).catch(() => undefined);
+  }
+
   private path(key: string): string {
     const path = resolve(this.root, key);
     if (!path.startsWith(`${resolve(this.root)}/`)) throw new Error(`"${key}" leaves the store`);
@@ -66,7 +87,8 @@ export class FolderStorage implements Storage {
   }
 }
 
-const dataFolder = (): string => resolve(settings().BRIGHT_REEL_DATA);
+export const dataFolder = (): string => resolve(settings().BRIGHT_REEL_DATA);
+export const storeFolder = (): string => join(dataFolder(), 'store');
 export const uploadFolder = (): string => join(dataFolder(), 'uploads');
 /** For files in the making; on the same disk as the store, so that adopting one is a rename. */
 export const scratchFolder = (): string => join(dataFolder(), 'scratch');
@@ -131,9 +153,13 @@ class StorageAndHere implements Storage {
     return ReadableOf.from(bytes());
   }
 
+  async keepFresh(key: string): Promise<void> {
+    if (herePath(key) === null) await this.store.keepFresh(key);
+  }
+
   async remove(key: string): Promise<void> {
     if (herePath(key) === null) await this.store.remove(key);
   }
 }
 
-export const storage = (): Storage => new StorageAndHere(new FolderStorage(join(dataFolder(), 'store')));
+export const storage = (): Storage => new StorageAndHere(new FolderStorage(storeFolder()));

@@ -2,6 +2,7 @@ import { Logger, run, type Task as JobTask } from 'graphile-worker';
 import pino from 'pino';
 import { settings } from '#settings';
 import {
+  collectGarbage,
   HereWatcher,
   lanes,
   queueConnections,
@@ -16,6 +17,9 @@ import {
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
 const { LOG_LEVEL, BRIGHT_REEL_STALE_SECONDS: staleSeconds, BRIGHT_REEL_CONCURRENCY: heavy } = settings();
 const log = pino({ name: 'worker', level: LOG_LEVEL });
+
+/** So often what nothing refers to is deleted. */
+const tidyMilliseconds = 3_600_000;
 
 /** So often it is asked which folders are to be watched. */
 const followMilliseconds = 5000;
@@ -69,11 +73,17 @@ const watcher = new HereWatcher((error) => log.error(error.message));
 const follow = () => void watcher.follow().catch((error: Error) => log.error(error.message));
 follow();
 const following = setInterval(follow, followMilliseconds);
-await sweepParts().catch((error: Error) => log.error(error.message));
+const tidyUp = () =>
+  void sweepParts()
+    .then(collectGarbage)
+    .catch((error: Error) => log.error(error.message));
+tidyUp();
+const tidying = setInterval(tidyUp, tidyMilliseconds);
 
 async function stop() {
   clearInterval(sweep);
   clearInterval(following);
+  clearInterval(tidying);
   await watcher.close();
   stopping.abort();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));

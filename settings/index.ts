@@ -42,6 +42,7 @@ export class Settings {
   @number() @IsNumber() @Min(1) BRIGHT_REEL_STALE_SECONDS = 20;
   @number() @IsNumber() @Min(1) BRIGHT_REEL_STALL_SECONDS = 300;
   @number() @IsInt() @Min(256e6) BRIGHT_REEL_PROGRAM_BYTES = 8e9;
+  @number() @IsInt() @Min(0) BRIGHT_REEL_RESERVE_BYTES = 500e6;
   @list() @IsString({ each: true }) BRIGHT_REEL_ALLOWED_HOSTS: string[] = [];
   @number() @IsInt() @Min(1) BRIGHT_REEL_LINK_BYTES = 20e9;
   @IsOptional() @IsUrl({ require_tld: false }) BRIGHT_REEL_OUTLET_URL?: string;
@@ -106,6 +107,11 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
     example: '4000000000',
     says: 'the most memory that one ffmpeg or recogniser of words may take, in bytes',
     wants: 'a number of bytes, 256000000 or more',
+  },
+  BRIGHT_REEL_RESERVE_BYTES: {
+    example: '2000000000',
+    says: 'what is kept free on the disk for the database and the logs, in bytes',
+    wants: 'a number of bytes',
   },
   BRIGHT_REEL_ALLOWED_HOSTS: {
     example: '10.0.0.5:8080',

@@ -29,6 +29,7 @@ import { check } from './validate';
 
 export type { Hanging };
 export { uploadFolder };
+export { whyNoRoom } from '#data/room';
 
 /**
  * What stands beside the items: bins, what was taken out, how long this machine takes to read (see `readingPace`), colour

@@ -1,1 +1,2 @@
 export { databaseAnswers } from '#data/db';
+export { isFull } from '#data/room';

@@ -34,6 +34,25 @@ describe('what enters', () => {
   it.each([[null], [undefined], ['text'], [[]], [7]])('that is %j is refused, not thrown', (given) =>
     expect(check(Boat, given)).toMatchObject({ ok: false, why: 'refused' }),
   );
+  it.each([
+    [
+      'nested beyond all measure',
+      { name: JSON.parse('['.repeat(1000) + ']'.repeat(1000)) as unknown },
+      /nested too deeply/,
+    ],
+    [
+      'named as what every object has',
+      JSON.parse('{"crew": {"constructor": {}}}') as object,
+      /“constructor” is no field/,
+    ],
+    ['with NUL in a text, which PostgreSQL refuses', { crew: { name: 'a\0b' } }, /characters that no text can hold/],
+    ['with half a letter', { crew: { name: '\ud83d' } }, /characters that no text can hold/],
+  ])('that is %s is refused, not thrown', (_, given, sentence) => {
+    const checked = check(Boat, given);
+    expect(checked.ok ? '' : checked.sentence).toMatch(sentence);
+  });
+  it('letters of two halves are letters', () =>
+    expect(check(Boat, { seats: 1, crew: { name: '🦆' } })).toMatchObject({ ok: true }));
   it('a field that stands several times in a form is a list', () => {
     class Tags {
       @IsString({ each: true }) tag!: string[];

@@ -9,11 +9,36 @@ import { done, type Problems, type Result } from './result';
  * @returns the object, or refused with a sentence for each field
  */
 export function check<T extends object>(dto: new () => T, given: unknown): Result<T> {
+  const wild = whatIsWild(given);
+  if (wild !== null) return { ok: false, why: 'refused', sentence: wild, problems: { form: wild } };
   const value = plainToInstance(dto, plainOf(given), { enableImplicitConversion: false, exposeDefaultValues: true });
   const errors = validateSync(value, { whitelist: true, forbidUnknownValues: true });
   if (errors.length === 0) return done(value);
   const problems = collect(errors);
   return { ok: false, why: 'refused', sentence: Object.values(problems)[0] ?? 'This does not fit.', problems };
+}
+
+/** Documents of ours are nested by a third of this. */
+const deepest = 40;
+/** Names that mean something to every object of JavaScript. */
+const reserved = new Set(['__proto__', 'constructor', 'prototype']);
+/** What neither a text of PostgreSQL nor an address can hold: NUL, and halves of letters (Unicode 15.1, 3.9). */
+const unwritable = /\0|\p{Surrogate}/u;
+
+/** Why something that came in cannot be looked at, whatever it was meant to be; null when it can. */
+export function whatIsWild(given: unknown, depth = 0): string | null {
+  if (typeof given === 'string')
+    return unwritable.test(given) ? 'A text holds characters that no text can hold.' : null;
+  if (typeof given !== 'object' || given === null || ArrayBuffer.isView(given)) return null;
+  if (depth > deepest) return 'What was sent is nested too deeply.';
+  const entries: Iterable<[string | number, unknown]> =
+    Array.isArray(given) || given instanceof FormData ? given.entries() : Object.entries(given);
+  for (const [name, value] of entries) {
+    if (typeof name === 'string' && reserved.has(name)) return `“${name}” is no field of anything.`;
+    const wild = whatIsWild(name, depth + 1) ?? whatIsWild(value, depth + 1);
+    if (wild !== null) return wild;
+  }
+  return null;
 }
 
 /** A field that stands several times in a form is a list. */

@@ -9,7 +9,7 @@ const methods = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 /** Longer addresses are no address of ours. */
 const longestAddress = 8000;
 /** Whoever is at the other end of the line; see `guard`. */
-export const peerHeader = 'x-bright-reel-peer';
+const peerHeader = 'x-bright-reel-peer';
 
 const refuse: RequestHandler = (request, response, next) => {
   const { method, url, headers } = request;

@@ -1,7 +1,7 @@
-import { FolderOpen, Plus } from 'lucide-react';
+import { FolderOpen, HardDrive, Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useRef } from 'react';
-import { Form, redirect, useNavigation } from 'react-router';
+import { Form, Link, redirect, useNavigation } from 'react-router';
 import { changeProjects, showHome, startProject } from '#usecases/projects';
 import type { Aim } from '#usecases/beginnings';
 import { useFilesLanding } from '../hands/useFilesLanding';
@@ -49,6 +49,9 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
         <div className="ml-auto flex items-center gap-2">
           <EmptyProject problem={actionData?.problems.name} />
           <OpenArchive />
+          <Link to="/storage" className="flex items-center gap-1.5 px-2 text-muted hover:text-text">
+            <HardDrive size={15} aria-hidden /> {homeWords.storage}
+          </Link>
           <ShadeMenu />
           <HelpLink />
           {loaderData.mayLeave && <LeaveButton />}

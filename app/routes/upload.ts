@@ -3,7 +3,7 @@ import { Server } from '@tus/server';
 import { mkdirSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { takesUploads, uploadFolder } from '#usecases/footage';
+import { takesUploads, uploadFolder, whyNoRoom } from '#usecases/footage';
 import { takeUpload } from '#usecases/inThreads';
 import { itemHeader } from '../footage/itemHeader';
 import type { Route } from './+types/upload';
@@ -21,6 +21,8 @@ function server(): Server {
     onUploadCreate: async (_request, upload) => {
       if (!(await takesUploads(upload.metadata?.projectId)))
         throw { status_code: 404, body: 'This project does not exist any more.' };
+      const full = await whyNoRoom(upload.size ?? 0);
+      if (full) throw { status_code: 507, body: full };
       return {};
     },
     onUploadFinish: async (_request, upload) => {
@@ -48,11 +50,16 @@ function server(): Server {
 
 /** The upload server allows every site to call it; ours is for its own pages. */
 async function handle(request: Request): Promise<Response> {
+  // A part is at most some megabytes long, so that looking before each is looking all the time.
+  const full = request.method === 'PATCH' ? await whyNoRoom(Number(request.headers.get('content-length')) || 0) : null;
+  if (full) return new Response(full, { status: 507 });
   const answer = await server().handleWeb(request);
   const headers = new Headers(
     [...answer.headers].filter(([name]) => !name.toLowerCase().startsWith('access-control-')),
   );
-  return new Response(answer.body, { status: answer.status, statusText: answer.statusText, headers });
+  // What of the protocol is not offered here is a mistake of whoever asks for it.
+  const status = answer.status === 501 ? 400 : answer.status;
+  return new Response(answer.body, { status, statusText: answer.statusText, headers });
 }
 
 export const loader = ({ request }: Route.LoaderArgs) => handle(request);

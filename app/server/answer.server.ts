@@ -1,4 +1,5 @@
 import { data } from 'react-router';
+import { whatIsWild } from '#usecases/validate';
 import type { Done, Failure, Given, WhyNot } from '#usecases/result';
 
 /** HTTP status of what was not done (RFC 9110). */
@@ -24,8 +25,11 @@ export const succeeded = <More extends object>(more: More = {} as More) => ({
   ...more,
 });
 
-/** A JSON body; null for anything else. */
-export const jsonOf = (request: Request): Promise<unknown> => request.json().catch(() => null);
+/** A JSON body; null for anything else, and for what nothing can be made of. */
+export async function jsonOf(request: Request): Promise<unknown> {
+  const given: unknown = await request.json().catch(() => null);
+  return whatIsWild(given) === null ? given : null;
+}
 
 /** A name for a file that is taken away, in whatever letters (RFC 6266, RFC 8187). */
 export const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
@@ -33,6 +37,6 @@ export const attachment = (name: string): string => `attachment; filename*=UTF-8
 /** Field and value of a form. */
 export async function formOf(request: Request): Promise<FormData> {
   const form = await request.formData().catch(() => null);
-  if (form) return form;
+  if (form && whatIsWild(form) === null) return form;
   throw data('What was sent is no form that can be read.', { status: 400 });
 }

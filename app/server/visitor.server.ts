@@ -7,7 +7,7 @@ import type { Visitor } from '#usecases/viewingLink';
  * path would leave out the link's data, whose address ends in ".data".
  */
 const cookieOf = (name: string, token: string) =>
-  createCookie(`${name}-${token.slice(0, 8)}`, {
+  createCookie(`${name}-${token.slice(0, 8).replaceAll(/[^\w-]/g, '')}`, {
     httpOnly: true,
     sameSite: 'lax',
     path: '/viewing',

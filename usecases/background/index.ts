@@ -16,6 +16,7 @@ import { runTask, type TaskOutcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
+export { collectGarbage } from '../room';
 export { HereWatcher } from './watchHere';
 export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
 

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { Cancelled, MediaError } from '#media/process';
 import { closeDatabase, database, migrateDatabase } from '../../data/db';
 import { createProject } from '../../data/projects';
@@ -80,6 +80,30 @@ describe.skipIf(!process.env.DATABASE_URL)('a run of a task', () => {
     });
     client.release();
     expect(seconds).toBeLessThan(4);
+  });
+  it('waits while the disk is full, says so, and goes on when there is room', async () => {
+    const task = await make();
+    process.env.BRIGHT_REEL_RESERVE_BYTES = String(1e15);
+    const run = runTask(task.id, false, undefined, async () => 'Done after all.');
+    await vi.waitFor(async () =>
+      expect((await after(task)).sentence).toMatch(/^Waits for room: .* goes on by itself\.$/),
+    );
+    delete process.env.BRIGHT_REEL_RESERVE_BYTES;
+    await run;
+    expect(await after(task)).toEqual({ state: 'done', sentence: 'Done after all.' });
+  });
+  it('that is broken off because the disk is full begins again when there is room', async () => {
+    const task = await make();
+    let tries = 0;
+    const run = runTask(task.id, false, undefined, async () => {
+      if (++tries > 1) return null;
+      process.env.BRIGHT_REEL_RESERVE_BYTES = String(1e15);
+      throw Object.assign(new Error('no space left'), { code: 'ENOSPC' });
+    });
+    await vi.waitFor(async () => expect((await after(task)).sentence).toMatch(/^Waits for room/));
+    delete process.env.BRIGHT_REEL_RESERVE_BYTES;
+    await run;
+    expect([tries, (await after(task)).state]).toEqual([2, 'done']);
   });
   it('that is cancelled ends as cancelled', async () => {
     const task = await make();

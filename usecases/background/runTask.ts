@@ -3,6 +3,7 @@ import { Cancelled, MediaError } from '#media/process';
 import { endTask, giveBack, heartbeat, paceOfKind, saySentence, startTask, yieldTurn, type Task } from '#data/tasks';
 import { keepAlive } from './pulse';
 import { TimeLeft } from './timeLeft';
+import { withRoom } from './waitForRoom';
 
 const beatSeconds = 1;
 
@@ -56,12 +57,8 @@ export async function runTask(
   }, beatSeconds * 1000);
   const letGo = keepAlive(taskId, run);
   try {
-    const outcome = await work({
-      task,
-      signal: abort.signal,
-      progress,
-      say: (said) => saySentence(taskId, run, said),
-    });
+    const say = (said: string | null) => saySentence(taskId, run, said);
+    const outcome = await withRoom(abort.signal, say, (signal) => work({ task, signal, progress, say }));
     if (outcome === later) await yieldTurn(taskId, run);
     else await endTask(taskId, run, 'done', outcome);
   } catch (error) {

@@ -1,0 +1,128 @@
+import { ArrowLeft } from 'lucide-react';
+import { AlertDialog } from 'radix-ui';
+import { useEffect } from 'react';
+import { Link, useFetcher } from 'react-router';
+import { toast } from 'sonner';
+import { formatSize } from '#core/sentences';
+import { freeRoom, showStorage, type FreeableKind } from '#usecases/room';
+import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
+import { RoomBar } from '../storage/RoomBar';
+import { storageWords } from '../storage/words';
+import { Button } from '../ui/controls';
+import type { Route } from './+types/storage';
+
+export const loader = async () => modelOf(await showStorage());
+
+/** Frees what can be freed, by its `kind`. */
+export async function action({ request }: Route.ActionArgs) {
+  const freed = await freeRoom(await formOf(request));
+  return freed.ok ? succeeded({ freed: freed.value as number | null }) : failed(freed, { freed: null });
+}
+
+export const meta = () => [{ title: `${storageWords.title} · Bright Reel` }];
+
+/** What takes how much room on the disk, and what of it can be freed. */
+export default function Storage({ loaderData }: Route.ComponentProps) {
+  const { used, freeable, projects, free, reserve, graceDays } = loaderData;
+  const fetcher = useFetcher<{ problem: string | null; freed: number | null }>();
+  const freed = fetcher.data?.freed;
+  useEffect(() => {
+    if (typeof freed === 'number') toast(storageWords.freed(freed));
+  }, [freed, fetcher.data]);
+  const kinds = (Object.keys(freeable) as FreeableKind[]).filter((kind) => freeable[kind].count > 0);
+  return (
+    <main className="mx-auto max-w-3xl px-6 pb-16 pt-6">
+      <Link to="/" className="flex items-center gap-1.5 text-muted hover:text-text">
+        <ArrowLeft size={15} aria-hidden /> {storageWords.back}
+      </Link>
+      <div className="mt-4 flex items-baseline justify-between">
+        <h1 className="text-lg font-semibold">{storageWords.title}</h1>
+        <p className="tabular text-muted">{storageWords.free(free)}</p>
+      </div>
+      {free <= reserve && (
+        <p role="alert" className="mt-2 rounded-md bg-raised px-3 py-2 text-shake">
+          {storageWords.full}
+        </p>
+      )}
+      <div className="mt-3">
+        <RoomBar used={used} free={free} />
+      </div>
+      <p className="mt-3 text-muted">{storageWords.reserve(reserve)}</p>
+
+      <h2 className="mt-8 text-base font-semibold">{storageWords.canBeFreed}</h2>
+      {kinds.length === 0 && <p className="mt-2 text-muted">{storageWords.nothing}</p>}
+      <ul className="mt-2 divide-y divide-line">
+        {kinds.map((kind) => (
+          <li key={kind} className="flex items-center gap-4 py-3">
+            <div className="flex-1">
+              <p>{storageWords.freeable[kind](freeable[kind].count)}</p>
+              <p className="text-muted">{storageWords.hint[kind](graceDays.deleted, graceDays.uploads)}</p>
+            </div>
+            <span className="tabular text-muted">{formatSize(freeable[kind].bytes)}</span>
+            <FreeButton
+              kind={kind}
+              busy={fetcher.state !== 'idle'}
+              onFree={() => void fetcher.submit({ kind }, { method: 'post' })}
+            />
+          </li>
+        ))}
+      </ul>
+
+      <h2 className="mt-8 text-base font-semibold">{storageWords.byProject}</h2>
+      <table className="mt-2 w-full border-collapse">
+        <thead className="text-left text-xs text-muted">
+          <tr className="border-b border-line [&>th]:py-2 [&>th]:font-normal">
+            <th>{storageWords.project}</th>
+            <th className="text-right">{storageWords.room}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {projects.map((project) => (
+            <tr key={project.id} className="border-b border-line">
+              <td className="py-2">
+                {project.removed ? (
+                  <span className="text-muted">
+                    {project.name} ({storageWords.deleted})
+                  </span>
+                ) : (
+                  <Link to={`/projects/${project.id}/outputs`} className="hover:underline">
+                    {project.name}
+                  </Link>
+                )}
+              </td>
+              <td className="tabular py-2 text-right text-muted">{formatSize(project.bytes)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </main>
+  );
+}
+
+/** Frees what cannot be brought back afterwards, once that was said. */
+function FreeButton({ kind, busy, onFree }: { kind: FreeableKind; busy: boolean; onFree(): void }) {
+  return (
+    <AlertDialog.Root>
+      <AlertDialog.Trigger asChild>
+        <Button disabled={busy}>{storageWords.freeNow}</Button>
+      </AlertDialog.Trigger>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-50 bg-ground/70" />
+        <AlertDialog.Content className="fixed left-1/2 top-1/2 z-50 w-[420px] max-w-[90vw] -translate-x-1/2 -translate-y-1/2 rounded-md border border-line bg-raised p-5 shadow-xl">
+          <AlertDialog.Title className="text-base font-semibold">{storageWords.question[kind]}</AlertDialog.Title>
+          <AlertDialog.Description className="mt-1.5 text-muted">{storageWords.says}</AlertDialog.Description>
+          <div className="mt-5 flex justify-end gap-2">
+            <AlertDialog.Cancel asChild>
+              <Button>{storageWords.cancel}</Button>
+            </AlertDialog.Cancel>
+            <AlertDialog.Action asChild>
+              <Button className="!border-shake text-shake" onClick={onFree}>
+                {storageWords.freeNow}
+              </Button>
+            </AlertDialog.Action>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

@@ -1,0 +1,194 @@
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+import { and, eq, isNotNull, lt, notExists, sql } from 'drizzle-orm';
+import { database } from './db';
+import { files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
+import { scratchFolder, storage, storeFolder, uploadFolder } from './storage';
+
+/** So long what was deleted or taken out can be brought back, and a broken upload goes on. */
+export const graceDays = { deleted: 30, uploads: 7 } as const;
+/** What came so lately may be about to be referred to. */
+const freshMilliseconds = 3_600_000;
+const dayMilliseconds = 86_400_000;
+
+/** What takes room, by what it is for. */
+export const rooms = ['footage', 'readings', 'finished', 'uploads', 'making'] as const;
+export type RoomKind = (typeof rooms)[number];
+
+export interface StoredFile {
+  /** Below the store. */
+  key: string;
+  bytes: number;
+  changedAt: number;
+}
+
+/** Every file below a folder; none when it is not there. */
+export async function filesBelow(folder: string): Promise<StoredFile[]> {
+  const found: StoredFile[] = [];
+  const look = async (at: string): Promise<void> => {
+    for (const entry of await readdir(at, { withFileTypes: true }).catch(() => [])) {
+      const path = join(at, entry.name);
+      if (entry.isDirectory()) await look(path);
+      else {
+        const stats = await stat(path).catch(() => null);
+        if (stats) found.push({ key: relative(folder, path), bytes: stats.size, changedAt: stats.mtimeMs });
+      }
+    }
+  };
+  await look(folder);
+  return found;
+}
+
+const before = (milliseconds: number): Date => new Date(Date.now() - milliseconds);
+
+/** Projects that were deleted so long ago, with all that is in them. @returns how many */
+export async function forgetProjects(olderThanDays: number): Promise<number> {
+  const gone = await database()
+    .delete(projects)
+    .where(and(isNotNull(projects.removedAt), lt(projects.removedAt, before(olderThanDays * dayMilliseconds))))
+    .returning({ id: projects.id });
+  return gone.length;
+}
+
+/** Items that were taken out so long ago and that no state of a reel needs. @returns how many */
+export async function forgetTakenOut(olderThanDays: number): Promise<number> {
+  const inReel = sql`(select 1 from reels r join reel_revisions v on v.reel_id = r.id where r.project_id = ${media.projectId} and position(${media.id}::text in v.document::text) > 0)`;
+  const gone = await database()
+    .delete(media)
+    .where(
+      and(isNotNull(media.removedAt), lt(media.removedAt, before(olderThanDays * dayMilliseconds)), notExists(inReel)),
+    )
+    .returning({ id: media.id });
+  return gone.length;
+}
+
+/** What is in the store and nothing refers to. */
+async function unreferred(all: readonly StoredFile[]): Promise<StoredFile[]> {
+  const hashes = new Set(
+    (await database().selectDistinct({ hash: media.fileHash }).from(media)).map(({ hash }) => hash),
+  );
+  const keys = new Set(
+    (await database().select({ key: renders.storageKey }).from(renders)).flatMap(({ key }) => (key ? [key] : [])),
+  );
+  const isWanted = (key: string): boolean => {
+    const [kind, second = '', third = ''] = key.split('/');
+    if (kind === 'files') return hashes.has(third.slice(0, 64));
+    if (kind === 'readings') return hashes.has(second);
+    return kind === 'renders' ? keys.has(key) : true;
+  };
+  const lately = Date.now() - freshMilliseconds;
+  return all.filter(({ key, changedAt }) => changedAt < lately && !isWanted(key));
+}
+
+/**
+ * Deletes what nothing refers to: rows first, so that a file that is brought in meanwhile is either there as a whole, or
+ * stored anew. @returns bytes that were freed
+ */
+export async function sweepStore(): Promise<number> {
+  const lost = await unreferred(await filesBelow(storeFolder()));
+  let bytes = 0;
+  for (const { key, bytes: own } of lost) {
+    const [kind, second = '', third = ''] = key.split('/');
+    const hash = kind === 'files' ? third.slice(0, 64) : second;
+    if (kind === 'files' || kind === 'readings') {
+      const free = notExists(sql`(select 1 from media where file_hash = ${hash})`);
+      for (const table of [traces, runs, recognitions, readings])
+        await database()
+          .delete(table)
+          .where(and(eq(table.hash, hash), free));
+      const gone = await database()
+        .delete(files)
+        .where(and(eq(files.hash, hash), free))
+        .returning({ hash: files.hash });
+      const stays = await database().select({ hash: files.hash }).from(files).where(eq(files.hash, hash));
+      if (gone.length === 0 && stays.length > 0) continue;
+    }
+    await storage().remove(key);
+    bytes += own;
+  }
+  return bytes;
+}
+
+/** Uploads that were broken off so long ago. @returns bytes that were freed */
+export async function sweepUploads(olderThanDays: number): Promise<number> {
+  let bytes = 0;
+  for (const { key, bytes: own, changedAt } of await filesBelow(uploadFolder())) {
+    if (changedAt > Date.now() - Math.max(freshMilliseconds, olderThanDays * dayMilliseconds)) continue;
+    await rm(join(uploadFolder(), key), { force: true });
+    bytes += own;
+  }
+  return bytes;
+}
+
+export interface Freeable {
+  /** Deleted projects that can be brought back, and what only they refer to. */
+  projects: { count: number; bytes: number };
+  /** Items that were taken out of projects, and what only they refer to. */
+  takenOut: { count: number; bytes: number };
+  uploads: { count: number; bytes: number };
+  unreferred: { count: number; bytes: number };
+}
+
+const sum = (list: readonly { bytes: number }[]) => ({
+  count: list.length,
+  bytes: list.reduce((all, { bytes }) => all + bytes, 0),
+});
+
+/** Bytes of everything that hangs on some contents, and how many of what names them there are. */
+async function only(
+  all: readonly StoredFile[],
+  names: 'projects' | 'items',
+): Promise<{ count: number; bytes: number }> {
+  const removed =
+    names === 'projects' ? sql`p.removed_at is not null` : sql`m.removed_at is not null and p.removed_at is null`;
+  const { rows } = await database().execute<{ hash: string; count: string }>(
+    sql`select m.file_hash as hash, count(*) as count from media m join projects p on p.id = m.project_id group by m.file_hash having bool_and(${removed})`,
+  );
+  const hashes = new Set(rows.map(({ hash }) => hash));
+  const own = all.filter(({ key }) => {
+    const [kind, second = '', third = ''] = key.split('/');
+    return hashes.has(kind === 'files' ? third.slice(0, 64) : kind === 'readings' ? second : '');
+  });
+  const counted = await database().execute<{ count: string }>(
+    names === 'projects'
+      ? sql`select count(*) as count from projects where removed_at is not null`
+      : sql`select count(*) as count from media m join projects p on p.id = m.project_id where m.removed_at is not null and p.removed_at is null`,
+  );
+  return { count: Number(counted.rows[0]?.count ?? 0), bytes: sum(own).bytes };
+}
+
+/** What takes how much on the disk, and what of it could be freed. */
+export async function measureStore(): Promise<{ used: Record<RoomKind, number>; freeable: Freeable }> {
+  const [stored, uploads, making] = await Promise.all([
+    filesBelow(storeFolder()),
+    filesBelow(uploadFolder()),
+    filesBelow(scratchFolder()),
+  ]);
+  const below = (kind: string) => sum(stored.filter(({ key }) => key.startsWith(`${kind}/`))).bytes;
+  const lately = Date.now() - freshMilliseconds;
+  return {
+    used: {
+      footage: below('files'),
+      readings: below('readings'),
+      finished: below('renders'),
+      uploads: sum(uploads).bytes,
+      making: sum(making).bytes,
+    },
+    freeable: {
+      projects: await only(stored, 'projects'),
+      takenOut: await only(stored, 'items'),
+      uploads: sum(uploads.filter(({ key, changedAt }) => !key.endsWith('.json') && changedAt < lately)),
+      unreferred: sum(await unreferred(stored)),
+    },
+  };
+}
+
+/** Room that the files of each project take; one that is in several counts for each. */
+export async function roomOfProjects(): Promise<{ id: string; name: string; bytes: number; removed: boolean }[]> {
+  const { rows } = await database().execute<{ id: string; name: string; bytes: string; removed: boolean }>(sql`
+    select p.id, p.name, p.removed_at is not null as removed,
+      coalesce((select sum(f.size) from files f where f.hash in (select m.file_hash from media m where m.project_id = p.id)), 0)
+      + coalesce((select sum(r.size) from renders r where r.project_id = p.id), 0) as bytes
+    from projects p order by bytes desc, p.name limit 200`);
+  return rows.map((row) => ({ ...row, bytes: Number(row.bytes) }));
+}

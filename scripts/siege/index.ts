@@ -1,0 +1,53 @@
+/**
+ * `npm run siege`: attacks an installation of its own on loopback and prints what came of it. Everything that is tried
+ * comes from a seed, so that what was found can be found again. `--seed N --minutes M --inputs N --kills N --media N`;
+ * `--only inputs,protocol,media,kills,disk,writers`.
+ */
+import { parseArgs } from 'node:util';
+import { Installation } from './installation';
+import { besiegeInputs } from './inputs';
+import { makeKnown } from './known';
+import { ask200, besiegeProtocol } from './protocol';
+import { Found, table } from './report';
+
+const { values } = parseArgs({
+  options: {
+    seed: { type: 'string', default: '1' },
+    minutes: { type: 'string', default: '240' },
+    inputs: { type: 'string', default: '10000' },
+    kills: { type: 'string', default: '500' },
+    media: { type: 'string', default: '300' },
+    only: { type: 'string', default: 'inputs,protocol,media,kills,disk,writers' },
+  },
+});
+const seed = Number(values.seed);
+const until = Date.now() + Number(values.minutes) * 60_000;
+const only = new Set(values.only.split(','));
+const found = new Found();
+const rows: [string, string, string][] = [];
+const place = new Installation();
+await place.start();
+const known = await makeKnown(place);
+
+if (only.has('inputs')) {
+  const tried = await besiegeInputs(place, known, { seed, count: Number(values.inputs), until }, found);
+  rows.push([
+    'bad inputs',
+    String(tried),
+    `${found.count('faults')} 500s, ${found.count('hangs')} hangs, ${found.count('letIns')} let in`,
+  ]);
+}
+if (only.has('protocol') && Date.now() < until) {
+  const before = found.total;
+  const tried = await besiegeProtocol(place, known, seed, found);
+  rows.push(['protocol abuse', String(tried), `${found.total - before} found`]);
+  const { median, slowest } = await ask200(place, known, found);
+  rows.push(['200 requests at once', '200', `median ${median.toFixed(2)} s, slowest ${slowest.toFixed(2)} s`]);
+}
+console.log(table(rows));
+if (found.total > 0) {
+  console.log(`\n${found.lines(60).join('\n')}`);
+  console.log(`\nLast words of the installation:\n${place.lastWords()}`);
+}
+await place.stop();
+process.exit(found.total > 0 ? 1 : 0);

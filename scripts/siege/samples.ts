@@ -1,0 +1,125 @@
+import 'reflect-metadata';
+import { plainToInstance } from 'class-transformer';
+import { getMetadataStorage } from 'class-validator';
+
+export type Form = new () => object;
+export type Sample = Record<string, unknown>;
+
+/** Values that fit fields by their names: ids of things that are there, mostly. */
+export type Known = Record<string, string>;
+
+/**
+ * Something that a class takes, made from its own checks: every field with a value within its bounds. What only a
+ * function can check may not fit; then it is refused, which is an answer too.
+ */
+export function sampleOf(form: Form, known: Known, depth = 0): Sample {
+  const rules = getMetadataStorage().getTargetValidationMetadatas(form, '', false, false);
+  const byField = new Map(
+    rules.map(({ propertyName }) => [propertyName, rules.filter((rule) => rule.propertyName === propertyName)]),
+  );
+  const sample: Sample = {};
+  for (const [field, own] of byField) {
+    const bound = (name: string) => own.find((rule) => rule.name === name)?.constraints as unknown[] | undefined;
+    const has = (name: string) => own.some((rule) => rule.name === name || rule.type === name);
+    const nested = has('nestedValidation') && depth < 6 ? nestedOf(form, field) : null;
+    const single = (): unknown => {
+      if (nested) return sampleOf(nested, known, depth + 1);
+      if (has('isIn')) return (bound('isIn')![0] as unknown[])[0];
+      if (has('equals')) return bound('equals')![0];
+      if (has('isUuid')) return known[field] ?? known.id;
+      if (has('isBoolean')) return true;
+      if (has('isDate')) return '2030-01-01T00:00:00.000Z';
+      if (has('isInt') || has('isNumber')) return Math.max(Number(bound('min')?.[0] ?? 1), 1);
+      if (has('matches')) return known[field] ?? known.id;
+      if (has('isObject') || has('nestedValidation')) return {};
+      return known[field] ?? 'x'.repeat(Math.max(1, Number((bound('isLength') ?? [1])[0])));
+    };
+    sample[field] = has('isArray') ? [single()] : single();
+  }
+  return sample;
+}
+
+/** The class of what lies in a field, as class-transformer makes it. */
+function nestedOf(form: Form, field: string): Form | null {
+  for (const given of [{ [field]: {} }, { [field]: [{}] }]) {
+    const made = (plainToInstance(form, given) as Sample)[field];
+    const one: unknown = Array.isArray(made) ? made[0] : made;
+    if (one && typeof one === 'object' && one.constructor !== Object) return one.constructor as Form;
+  }
+  return null;
+}
+
+/** Places of every value in something, as lists of keys. */
+export function placesIn(value: unknown, at: string[] = []): string[][] {
+  const inside =
+    value && typeof value === 'object'
+      ? Object.entries(value).flatMap(([key, each]) => placesIn(each, [...at, key]))
+      : [];
+  return at.length ? [at, ...inside] : inside;
+}
+
+/** The same with another value in one place. */
+export function withValue(value: unknown, [key, ...rest]: readonly string[], other: unknown): unknown {
+  if (key === undefined) return other;
+  // Something above it was replaced before.
+  if (typeof value !== 'object' || value === null) return value;
+  if (Array.isArray(value))
+    return value.map((each, index) => (String(index) === key ? withValue(each, rest, other) : each));
+  return { ...(value as Sample), [key]: withValue((value as Sample)[key], rest, other) };
+}
+
+const deep = (levels: number): unknown => {
+  let value: unknown = 0;
+  for (let level = 0; level < levels; level++) value = [value];
+  return value;
+};
+
+/** Values that nobody means; each once for every field that takes something. */
+export const evil: readonly unknown[] = [
+  ...[null, true, false, 0, -0, 1, -1, 0.1, -1e-300, 1e-300, 1e308, -1e308, 2 ** 31, 2 ** 53, -(2 ** 63), 1e20],
+  ...['', ' ', '0', 'NaN', 'Infinity', '1e309', 'null', 'x', 'x'.repeat(300), 'x'.repeat(100_000)],
+  ...['\0', 'a\0b', '\ud800', '\udfff x', '\u202e', '\ufeff', '👨‍👩‍👧‍👦'.repeat(50), '%00', '%', '\r\nX-Evil: 1', '\x1b[2J'],
+  ...[
+    '__proto__',
+    'constructor',
+    'toString',
+    'hasOwnProperty',
+    '../../../../etc/passwd',
+    '/etc/passwd',
+    'C:\\x',
+    '.',
+    '..',
+  ],
+  ...[
+    "'; drop table tasks; --",
+    '" or 1=1',
+    '<script>alert(1)</script>',
+    '${7*7}',
+    '$(id)',
+    '`id`',
+    '|id',
+    '-i',
+    '--help',
+  ],
+  ...[
+    'movie=/etc/passwd',
+    'drawtext=textfile=/etc/passwd',
+    "x'[a];[a]null",
+    'file:///etc/passwd',
+    'concat:/etc/passwd',
+  ],
+  ...['http://169.254.169.254/', 'http://127.0.0.1:1/', 'javascript:alert(1)', 'data:text/html,x'],
+  ...['00000000-0000-0000-0000-000000000000', '0b0a7000-0000-4000-8000-00000000dead', '2030-02-31', '275761-01-01'],
+  ...[
+    [],
+    {},
+    [[]],
+    [null],
+    [0, -1],
+    deep(2000),
+    Array.from({ length: 5000 }, () => 0),
+    { length: -1 },
+    { toString: 1 },
+  ],
+  ...[JSON.parse('{"__proto__": {"polluted": true}}') as unknown, { constructor: { prototype: { polluted: true } } }],
+];

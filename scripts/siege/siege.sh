@@ -1,0 +1,26 @@
+#!/usr/bin/env bash
+# Attacks an installation of its own on loopback and prints what came of it; see scripts/siege/index.ts.
+set -u
+. "$(dirname "${BASH_SOURCE[0]}")/../setup.sh"
+need_debian ffmpeg libheif-examples postgresql-15 espeak-ng pocketsphinx pocketsphinx-en-us
+need_node_packages
+node --import tsx scripts/demoMedia.ts
+need_build
+work="$(mktemp -d "${TMPDIR:-/tmp}/bright-reel-siege.XXXXXX")"
+chmod 755 "$work"
+children=()
+# Killing is what this is about.
+most_ends=1000000
+unset DATABASE_URL
+start_postgres "$work/postgres" siege || exit 1
+stop() { trap - INT TERM EXIT; end_children; stop_postgres; umount "$work/data/store" 2>/dev/null; rm -rf "$work"; exit "$1"; }
+trap 'stop 130' INT TERM
+trap 'stop 1' EXIT
+export BRIGHT_REEL_DATA="$work/data" HOST=127.0.0.1 BRIGHT_REEL_STALE_SECONDS=6 LOG_LEVEL=error NODE_ENV=production
+own_user
+own_data "$BRIGHT_REEL_DATA"
+(umask 077 && "${service[@]}" node --import tsx scripts/prepare.ts >/dev/null) || stop 1
+watch_postgres 2>/dev/null
+export SIEGE_AS="${service[*]}" SIEGE_POSTGRES="$postgres_folder/postmaster.pid" SIEGE_WORK="$work"
+node --import tsx scripts/siege/index.ts "$@"
+stop $?
