@@ -12,6 +12,7 @@ import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestora
 import { Toaster } from 'sonner';
 import type { Route } from './+types/root';
 import { guard } from './server/guard.server';
+import { hearOut } from './server/answer.server';
 import { protect } from './server/headers.server';
 import { logged } from './server/log.server';
 import { renewSession } from './server/session.server';
@@ -29,7 +30,10 @@ export const middleware: Route.MiddlewareFunction[] = [
   ({ request }, next) =>
     logged(request, async () => {
       const turnedAway = await guard(request);
-      if (turnedAway) return protect(turnedAway);
+      if (turnedAway) {
+        await hearOut(request);
+        return protect(turnedAway);
+      }
       const answer = await noteChange(request, await sayUnavailable(request, await next()));
       return protect(await renewSession(request, answer));
     }),

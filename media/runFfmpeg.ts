@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Cancelled, MediaError, closing, diskFull } from './process';
 import { startProgram } from './startProgram';
+import { checkGraphs } from './graphGate';
 import { Watchdog } from './watchdog';
 
 /**
@@ -16,6 +17,7 @@ export async function runFfmpeg(
   signal?: AbortSignal,
   onSeconds?: (seconds: number) => void,
 ): Promise<string> {
+  checkGraphs(args);
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-graph-'));
   try {
     return await run(await withGraphFiles(args, folder), signal, onSeconds);

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess, type ChildProcessByStdio, type SpawnOptions }
 import { existsSync, readFileSync } from 'node:fs';
 import type { Readable, Writable } from 'node:stream';
 import { settings } from '#settings';
+import { checkGraphs } from './graphGate';
 
 /** Debian has both in `util-linux`, which no system is without. */
 const limiter = '/usr/bin/prlimit';
@@ -29,6 +30,7 @@ export function startProgram<With extends Pipes = 'in' | 'out' | 'words'>(
   stdio: ('pipe' | 'ignore')[],
   options: { signal?: AbortSignal | undefined; folder?: string | undefined; lengthSeconds?: number | undefined } = {},
 ): Program<With> {
+  if (program === 'ffmpeg') checkGraphs(args);
   const given: SpawnOptions = {
     stdio,
     killSignal: 'SIGKILL',

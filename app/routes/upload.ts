@@ -5,6 +5,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { takesUploads, uploadFolder, whyNoRoom } from '#usecases/footage';
 import { takeUpload } from '#usecases/inThreads';
+import { hearOut } from '../server/answer.server';
 import { itemHeader } from '../footage/itemHeader';
 import type { Route } from './+types/upload';
 
@@ -52,7 +53,10 @@ function server(): Server {
 async function handle(request: Request): Promise<Response> {
   // A part is at most some megabytes long, so that looking before each is looking all the time.
   const full = request.method === 'PATCH' ? await whyNoRoom(Number(request.headers.get('content-length')) || 0) : null;
-  if (full) return new Response(full, { status: 507 });
+  if (full) {
+    await hearOut(request);
+    return new Response(full, { status: 507 });
+  }
   const answer = await server().handleWeb(request);
   const headers = new Headers(
     [...answer.headers].filter(([name]) => !name.toLowerCase().startsWith('access-control-')),

@@ -31,6 +31,15 @@ export async function jsonOf(request: Request): Promise<unknown> {
   return whatIsWild(given) === null ? given : null;
 }
 
+/** More than this is not listened to; the line is closed. */
+const mostHeardOut = 64 * 1024 * 1024;
+/** Takes in what somebody sends who is refused: one who is cut short hears that the line broke, and not why. */
+export async function hearOut(request: Request): Promise<void> {
+  const length = Number(request.headers.get('content-length') ?? 0);
+  if (!request.body || length > mostHeardOut) return;
+  await request.body.pipeTo(new WritableStream()).catch(() => undefined);
+}
+
 /** A name for a file that is taken away, in whatever letters (RFC 6266, RFC 8187). */
 export const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
 

@@ -6,7 +6,10 @@
 import { parseArgs } from 'node:util';
 import { Installation } from './installation';
 import { besiegeInputs } from './inputs';
+import { besiegeDisk } from './disk';
+import { besiegeByKilling, twoWriters } from './kills';
 import { makeKnown } from './known';
+import { besiegeMedia } from './media';
 import { ask200, besiegeProtocol } from './protocol';
 import { Found, table } from './report';
 
@@ -43,6 +46,39 @@ if (only.has('protocol') && Date.now() < until) {
   rows.push(['protocol abuse', String(tried), `${found.total - before} found`]);
   const { median, slowest } = await ask200(place, known, found);
   rows.push(['200 requests at once', '200', `median ${median.toFixed(2)} s, slowest ${slowest.toFixed(2)} s`]);
+}
+if (only.has('media') && Date.now() < until) {
+  const { files, mostBytes } = await besiegeMedia(place, known, { seed, count: Number(values.media), until }, found);
+  rows.push([
+    'hostile media',
+    String(files),
+    `${found.count('unbounded')} not ended in bounds; at most ${Math.round(mostBytes / 1e6)} MB`,
+  ]);
+}
+if (only.has('writers') && Date.now() < until)
+  rows.push([
+    'edits by three at once',
+    String(await twoWriters(place, known, 60, found)),
+    `${found.count('lost')} lost`,
+  ]);
+if (only.has('disk') && Date.now() < until) {
+  const before = found.total;
+  if (process.env.SIEGE_DISK)
+    rows.push(['disk full', `${await besiegeDisk(place, known, found)} moments`, `${found.total - before} found`]);
+  else rows.push(['disk full', 'not tried', 'no small disk can be mounted here']);
+}
+if (only.has('kills') && Date.now() < until) {
+  const { kills, confirmed } = await besiegeByKilling(
+    place,
+    known,
+    { seed, count: Number(values.kills), until },
+    found,
+  );
+  rows.push([
+    'kills',
+    String(kills),
+    `${found.count('lost')} of ${confirmed} confirmed changes lost, ${found.count('endless')} tasks never ended`,
+  ]);
 }
 console.log(table(rows));
 if (found.total > 0) {

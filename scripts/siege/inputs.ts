@@ -53,7 +53,7 @@ function looking(target: Target, address: string, pick: <T>(list: readonly T[]) 
     pick(names),
     wellFormed(textOf(pick(evil))).slice(0, 3000),
   ]);
-  const search = query.length ? `?${new URLSearchParams(query as [string, string][]).toString()}` : '';
+  const search = query.length ? `?${new URLSearchParams(query).toString()}` : '';
   const method = random() < 0.85 ? 'GET' : pick(['HEAD', 'OPTIONS', 'PUT', 'DELETE', 'PATCH', 'POST']);
   const data = random() < 0.3 ? '.data' : '';
   return { method, path: `${address}${data}${search}`, headers: random() < 0.2 ? { range: pick(ranges) } : {} };

@@ -36,9 +36,8 @@ export class Installation {
   get lockedUrl(): string {
     return `http://127.0.0.1:${this.lockedPort}`;
   }
-  /** Pages and workers of it, by their process ids. */
-  get pids(): number[] {
-    return [...this.parts.values()].flatMap(({ pid }) => pid ?? []);
+  get workerPid(): number {
+    return this.parts.get('worker')?.pid ?? 0;
   }
 
   async start(): Promise<void> {

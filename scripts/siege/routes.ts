@@ -32,8 +32,7 @@ const json =
   (...forms: (Form | Sample)[]) =>
   (known: Known): Body[] =>
     forms.map((each) => ({ as: 'json', sample: made(each, known) }));
-const made = (each: Form | Sample, known: Known): Sample =>
-  typeof each === 'function' ? sampleOf(each as Form, known) : each;
+const made = (each: Form | Sample, known: Known): Sample => (typeof each === 'function' ? sampleOf(each, known) : each);
 /** Each form with every intent. */
 const withIntents =
   (intents: readonly string[], ...forms: Form[]) =>

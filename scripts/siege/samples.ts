@@ -64,7 +64,7 @@ export function withValue(value: unknown, [key, ...rest]: readonly string[], oth
   // Something above it was replaced before.
   if (typeof value !== 'object' || value === null) return value;
   if (Array.isArray(value))
-    return value.map((each, index) => (String(index) === key ? withValue(each, rest, other) : each));
+    return (value as unknown[]).map((each, index) => (String(index) === key ? withValue(each, rest, other) : each));
   return { ...(value as Sample), [key]: withValue((value as Sample)[key], rest, other) };
 }
 
