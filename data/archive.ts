@@ -272,7 +272,7 @@ function checkRows(rows: Rows, files: readonly ArchivedFile[], checkRow: CheckRo
   const idsOf = new Map(
     Object.values(references).map((table) => {
       const own: unknown = rows[table];
-      return [table as string, new Set(Array.isArray(own) ? own.map((row: Row | null) => row?.id) : [])];
+      return [table, new Set(Array.isArray(own) ? own.map((row: Row | null) => row?.id) : [])];
     }),
   );
   if (!Array.isArray(rows.projects) || rows.projects.length !== 1)

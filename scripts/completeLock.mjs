@@ -1,6 +1,8 @@
 // Run after every change of the dependencies. A registry that mirrors only part of the platform builds of a package
 // leaves the others out of the lock file, and `npm ci` then refuses it on every machine. This writes them back:
-// name, version and platform are known from the package that wants them; nothing is fetched for other platforms.
+// name, version and platform are known from the package that wants them, and the registry is asked for the hash of each;
+// nothing else is fetched for other platforms.
+import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 
 const lock = JSON.parse(readFileSync('package-lock.json', 'utf8'));
@@ -35,6 +37,14 @@ for (const [path, wants] of Object.entries(lock.packages)) {
     };
     added++;
   }
+}
+for (const [path, entry] of Object.entries(lock.packages)) {
+  if (!path || entry.link || entry.integrity) continue;
+  const name = `${path.split('node_modules/').at(-1)}@${entry.version}`;
+  entry.integrity = execFileSync('npm', ['view', name, 'dist.integrity'], {
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'ignore'],
+  }).trim();
 }
 lock.packages = Object.fromEntries(Object.entries(lock.packages).sort(([a], [b]) => (a < b ? -1 : 1)));
 writeFileSync('package-lock.json', `${JSON.stringify(lock, null, 2)}\n`);

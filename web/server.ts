@@ -15,6 +15,8 @@ const server = webApp(build, join(folder, 'client')).listen(PORT, HOST, () =>
 /** A client that takes longer to say what it wants, or that says and takes nothing for so long, is let go. */
 server.headersTimeout = 30_000;
 server.setTimeout(300_000);
+/** Longer than proxies keep a line, so that they never send on one that is just being closed. */
+server.keepAliveTimeout = 75_000;
 /** Uploads and archives take as long as they take; it is silence that ends a request, not its length. */
 server.requestTimeout = 0;
 

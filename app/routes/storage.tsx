@@ -16,7 +16,7 @@ export const loader = async () => modelOf(await showStorage());
 /** Frees what can be freed, by its `kind`. */
 export async function action({ request }: Route.ActionArgs) {
   const freed = await freeRoom(await formOf(request));
-  return freed.ok ? succeeded({ freed: freed.value as number | null }) : failed(freed, { freed: null });
+  return freed.ok ? succeeded({ freed: freed.value }) : failed(freed, { freed: null });
 }
 
 export const meta = () => [{ title: `${storageWords.title} · Bright Reel` }];

@@ -26,6 +26,7 @@ const { values } = parseArgs({
 const seed = Number(values.seed);
 const until = Date.now() + Number(values.minutes) * 60_000;
 const only = new Set(values.only.split(','));
+const began = Date.now();
 const found = new Found();
 const rows: [string, string, string][] = [];
 const place = new Installation();
@@ -80,6 +81,8 @@ if (only.has('kills') && Date.now() < until) {
     `${found.count('lost')} of ${confirmed} confirmed changes lost, ${found.count('endless')} tasks never ended`,
   ]);
 }
+const seconds = (Date.now() - began) / 1000;
+console.log(`Seed ${seed}, ${Math.round(seconds / 60)} min.\n`);
 console.log(table(rows));
 if (found.total > 0) {
   console.log(`\n${found.lines(60).join('\n')}`);

@@ -31,7 +31,7 @@ export async function makeKnown(place: Installation): Promise<Known> {
     "select m.id from media m join readings r on r.hash = m.file_hash where m.project_id = $1 and r.probe->>'kind' = 'sound' order by m.name",
     [demoProject.id],
   );
-  const talk = films.find(({ name }) => /talk|interview|speech/.test(name)) ?? films[0]!;
+  const talk = films.find(({ name }) => /race-day/.test(name)) ?? films[0]!;
   const pieces = films.slice(0, 4).map(({ id, name }) => ({ media: id, name, start: 1, end: 4, scores: {} }));
   await send(`${project}/reels`, { reels: [{ name: 'Under siege', pieces }] });
   let reel = await one('select id from reels where project_id = $1 limit 1', [demoProject.id]);
@@ -40,7 +40,7 @@ export async function makeKnown(place: Installation): Promise<Known> {
     await send(`${project}/begin`, { intent: 'begin', aim: 'reel' }, 'form');
     reel = await one('select id from reels where project_id = $1 limit 1', [demoProject.id]);
   }
-  const short = { ...sampleOf(ShortsWishDto, { media: talk.id }), minSeconds: 5, maxSeconds: 20 };
+  const short = { ...sampleOf(ShortsWishDto, { media: talk.id }), minSeconds: 8, maxSeconds: 45 };
   await send(
     `${project}/shorts`,
     Object.fromEntries(Object.entries(short).map(([name, value]) => [name, String(value)])),
