@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 // A busy machine may be ten times slower: a test that has not ended by then hangs. No test has a limit of its own.
 const patience = { testTimeout: 600_000, hookTimeout: 600_000 };
 const testsIn = (room: string) => `${room}/**/*.test.{ts,tsx}`;
-const others = ['media', 'data', 'usecases', 'settings', 'jobs', 'app', 'cli', 'demo', 'scripts'];
+const others = ['media', 'data', 'usecases', 'settings', 'jobs', 'app', 'web', 'cli', 'demo', 'scripts'];
 
 export default defineConfig({
   test: {

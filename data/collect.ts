@@ -12,8 +12,7 @@ const freshMilliseconds = 3_600_000;
 const dayMilliseconds = 86_400_000;
 
 /** What takes room, by what it is for. */
-export const rooms = ['footage', 'readings', 'finished', 'uploads', 'making'] as const;
-export type RoomKind = (typeof rooms)[number];
+export type RoomKind = 'footage' | 'readings' | 'finished' | 'uploads' | 'making';
 
 export interface StoredFile {
   /** Below the store. */

@@ -4,17 +4,11 @@ import { settings } from '#settings';
 
 /** The filters that ours are made of. None opens a file but those of `withFile`, and none listens, runs or sends anything. */
 const known = new Set(
-  `abuffer acompressor acopy acrossfade adelay aecho aeval aevalsrc afade aformat alimiter aloop alphamerge amerge amix
-  anull anullsrc apad aresample aselect asetnsamples asetpts asetrate asidedata asplit astats atempo atrim bandpass
-  bwdif channelmap channelsplit color colorchannelmixer concat crop cropdetect curves eq equalizer fade fieldmatch
-  format fps framerate gblur geq gray highpass hflip hstack hue idet idr isnull join loop loudnorm lowpass lut lut3d ass
-  lutrgb lutyuv metadata negate noise null nullsrc overlay pad palettegen paletteuse pan premultiply unpremultiply
-  rotate scale select separatefields setdar setfield setparams setpts setrange setsar settb showinfo sidechaincompress
-  sidechaingate silencedetect sine smptebars split stereotools subtitles testsrc testsrc2 thumbnail tile tonemap tpad
-  transpose trim vflip volume volumedetect vstack weave xfade xstack yadif zscale ebur128 compand dynaudnorm agate
-  pixelize boxblur unsharp vignette minterpolate deflicker shuffleplanes extractplanes mergeplanes colorspace colorlevels
-  colorbalance exposure monochrome drawbox drawgrid tinterlace interlace fieldorder kerndeint repeatfields telecine
-  pullup dejudder decimate mpdecimate freezedetect blackdetect signalstats entropy bitplanenoise`
+  `acrossfade adelay afade aformat alimiter amix amultiply anull anullsrc apad aresample aselect asetnsamples asetpts
+  asplit ass atempo atrim bwdif color colorchannelmixer concat copy crop ebur128 eq fade format fps gblur hflip hstack
+  idet loudnorm lut3d lutyuv metadata null nullsrc overlay pad palettegen paletteuse pan premultiply rotate scale select
+  setdar setpts setsar showinfo signalstats sine split testsrc2 tile tonemap tpad transpose trim unpremultiply vflip
+  volume volumedetect vstack xfade zscale`
     .trim()
     .split(/\s+/),
 );
@@ -22,7 +16,6 @@ const known = new Set(
 const withFile: Record<string, readonly string[]> = {
   lut3d: ['file'],
   ass: ['filename', 'fontsdir'],
-  subtitles: ['filename', 'fontsdir'],
   metadata: ['file'],
 };
 /** Options that name a file, of whatever filter. */

@@ -21,7 +21,7 @@ export function check<T extends object>(dto: new () => T, given: unknown): Resul
 /** Documents of ours are nested by a third of this. */
 const deepest = 40;
 /** Names that mean something to every object of JavaScript. */
-const reserved = new Set(['__proto__', 'constructor', 'prototype']);
+const reserved = new Set(['__proto__', 'constructor', 'prototype', 'toString', 'valueOf']);
 /** What neither a text of PostgreSQL nor an address can hold: NUL, and halves of letters (Unicode 15.1, 3.9). */
 const unwritable = /\0|\p{Surrogate}/u;
 

@@ -40,10 +40,14 @@ const failed: ErrorRequestHandler = (error: Error & { status?: number }, _reques
   if (response.headersSent) return next(error);
   const status = error.status && error.status < 500 ? error.status : 500;
   if (status === 500) console.error(error);
+  const sentences: Record<number, string> = {
+    404: 'There is nothing here.',
+    500: 'The server did not answer as it should.',
+  };
   response
     .status(status)
     .type('text/plain')
-    .send(status === 500 ? 'The server did not answer as it should.' : 'The request is not well formed.');
+    .send(sentences[status] ?? 'The request is not well formed.');
 };
 
 /** The web application over HTTP. @param files folder of what the browser gets as it was built */
@@ -57,7 +61,10 @@ export function webApp(build: ServerBuild, files: string): Express {
   const plainly = {
     setHeaders: (response: express.Response) => void response.set('X-Content-Type-Options', 'nosniff'),
   };
-  app.use('/assets', express.static(join(files, 'assets'), { ...plainly, immutable: true, maxAge: '1y' }));
+  app.use(
+    '/assets',
+    express.static(join(files, 'assets'), { ...plainly, immutable: true, maxAge: '1y', fallthrough: false }),
+  );
   app.use(express.static(files, { ...plainly, index: false }));
   app.all('*', createRequestHandler({ build, mode: process.env.NODE_ENV ?? 'production' }) as RequestHandler);
   app.use(failed);

@@ -175,7 +175,7 @@ describe('a render that fails says why', () => {
       '-i',
       'color',
       '-filter_complex',
-      '[0]nosuchfilter[x]',
+      '[0]scale=nosuchsize[x]',
       '-map',
       '[x]',
       '-f',
@@ -183,7 +183,7 @@ describe('a render that fails says why', () => {
       '-',
     ]).catch((reason: unknown) => reason);
     expect(error).toBeInstanceOf(MediaError);
-    expect((error as Error).message).toMatch(/nosuchfilter|Invalid argument/);
+    expect((error as Error).message).toMatch(/nosuchsize|Invalid argument/);
     expect((error as Error).message).not.toMatch(/several tries/);
   });
   it('leaves nothing of its graphs behind', async () => {

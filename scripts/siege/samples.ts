@@ -29,7 +29,8 @@ export function sampleOf(form: Form, known: Known, depth = 0): Sample {
       if (has('isUuid')) return known[field] ?? known.id;
       if (has('isBoolean')) return true;
       if (has('isDate')) return '2030-01-01T00:00:00.000Z';
-      if (has('isInt') || has('isNumber')) return Math.max(Number(bound('min')?.[0] ?? 1), 1);
+      if (has('isInt') || has('isNumber'))
+        return Math.min(Number(bound('max')?.[0] ?? Infinity), Math.max(Number(bound('min')?.[0] ?? 1), 1));
       if (has('matches')) return known[field] ?? known.id;
       if (has('isObject') || has('nestedValidation')) return {};
       return known[field] ?? 'x'.repeat(Math.max(1, Number((bound('isLength') ?? [1])[0])));

@@ -64,6 +64,7 @@ class Contiguous implements ValidatorConstraintInterface {
       Array.isArray(slots) &&
       slots.every(
         (slot: { start: number; end: number; piece?: { piece: string } }, index) =>
+          slot !== null &&
           slot.end > slot.start &&
           (index === 0 || Math.abs(slot.start - (slots[index - 1] as { end: number }).end) < 0.001) &&
           (!slot.piece || known.has(slot.piece.piece)),
