@@ -2,7 +2,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { and, eq, isNotNull, lt, notExists, sql } from 'drizzle-orm';
 import { database } from './db';
-import { files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
+import { bins, files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
 import { scratchFolder, storage, storeFolder, uploadFolder } from './storage';
 
 /** So long what was deleted or taken out can be brought back, and a broken upload goes on. */
@@ -48,6 +48,12 @@ export async function forgetProjects(olderThanDays: number): Promise<number> {
     .returning({ id: projects.id });
   return gone.length;
 }
+
+/** Bins that were deleted so long ago. */
+export const forgetBins = (olderThanDays: number) =>
+  database()
+    .delete(bins)
+    .where(and(isNotNull(bins.removedAt), lt(bins.removedAt, before(olderThanDays * dayMilliseconds))));
 
 /** Items that were taken out so long ago and that no state of a reel needs. @returns how many */
 export async function forgetTakenOut(olderThanDays: number): Promise<number> {

@@ -1,4 +1,4 @@
-import { and, asc, eq, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, lt, sql } from 'drizzle-orm';
 import { readerVersion, type ReadingRules } from '#core/readings';
 import { database } from './db';
 import { bins, projects, type Beginning, type StoredSheets } from './schema';
@@ -100,7 +100,11 @@ export const saveRules = (id: string, rules: ReadingRules | null) =>
 
 export type Bin = typeof bins.$inferSelect;
 export const listBins = (projectId: string) =>
-  database().select().from(bins).where(eq(bins.projectId, projectId)).orderBy(asc(bins.position), asc(bins.name));
+  database()
+    .select()
+    .from(bins)
+    .where(and(eq(bins.projectId, projectId), isNull(bins.removedAt)))
+    .orderBy(asc(bins.position), asc(bins.name));
 
 export async function createBin(projectId: string, name: string): Promise<Bin> {
   const [bin] = await database()
@@ -117,7 +121,7 @@ export const binNamed = (projectId: string, name: string): Promise<Bin> =>
     const [known] = await tx
       .select()
       .from(bins)
-      .where(and(eq(bins.projectId, projectId), eq(bins.name, name)))
+      .where(and(eq(bins.projectId, projectId), eq(bins.name, name), isNull(bins.removedAt)))
       .limit(1);
     if (known) return known;
     const [bin] = await tx
@@ -138,5 +142,18 @@ export const setBinInputLook = (projectId: string, id: string, inputLook: string
     .update(bins)
     .set({ inputLook })
     .where(and(eq(bins.projectId, projectId), eq(bins.id, id)));
+/** Another name, or deleted and brought back: what lies in it stays in the project, and is in it again. @returns whether there is one */
+export const changeBin = async (
+  projectId: string,
+  id: string,
+  values: Partial<Pick<Bin, 'name' | 'removedAt'>>,
+): Promise<boolean> =>
+  (
+    await database()
+      .update(bins)
+      .set(values)
+      .where(and(eq(bins.projectId, projectId), eq(bins.id, id)))
+      .returning({ id: bins.id })
+  ).length > 0;
 export const findBin = async (projectId: string, id: string): Promise<Bin | null> =>
   (await listBins(projectId)).find((bin) => bin.id === id) ?? null;

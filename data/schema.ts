@@ -83,6 +83,8 @@ export const bins = pgTable('bins', {
   synced: boolean('synced').notNull().default(false),
   /** The input look of films that are brought into it, as `ReadingWay` has it. */
   inputLook: text('input_look'),
+  /** Deleted; it can be brought back, with what lies in it. */
+  removedAt: moment('removed_at'),
 });
 
 /** Folders of this machine whose new files come into a project by themselves; paths as `hereKey` has them. */

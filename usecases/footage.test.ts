@@ -5,7 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { bringIn } from '../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../data/db';
 import { findMedia } from '../data/media';
-import { createProject } from '../data/projects';
+import { forgetBins } from '../data/collect';
+import { createProject, listBins } from '../data/projects';
 import { changeFootage } from './footage';
 import { migrateQueue } from './queue';
 import { showCamera } from './readings';
@@ -51,6 +52,28 @@ describe.skipIf(!process.env.DATABASE_URL)('items of a project', () => {
   it('not by another project', async () => {
     expect(await rename('mine', other)).toMatchObject({ ok: false });
     expect(await nameNow()).toBe('the crew.jpg');
+  });
+  it('lie in bins, which are renamed, deleted and brought back with what lies in them', async () => {
+    await changeFootage(project, 'new-bin', { name: 'Boats' });
+    const [bin] = await listBins(project);
+    const change = (intent: string, more = {}, of = project) => changeFootage(of, intent, { bin: bin!.id, ...more });
+    await changeFootage(project, 'move', { ids: [item], binId: bin!.id });
+    expect((await change('rename-bin', { name: 'Cardboard boats' })).ok).toBe(true);
+    expect((await listBins(project)).map(({ name }) => name)).toEqual(['Cardboard boats']);
+    expect(await change('rename-bin', { name: '' })).toMatchObject({ ok: false, why: 'refused' });
+    expect(await change('delete-bin', {}, other)).toMatchObject({ ok: false, why: 'missing' });
+    expect((await change('delete-bin')).ok).toBe(true);
+    expect(await listBins(project)).toEqual([]);
+    expect((await findMedia(item))!.removedAt).toBeNull();
+    await change('bring-back-bin');
+    expect((await listBins(project)).map(({ id }) => id)).toEqual([bin!.id]);
+    expect((await findMedia(item))!.binId).toBe(bin!.id);
+    await change('delete-bin');
+    await forgetBins(0);
+    expect([
+      (await findMedia(item))!.binId,
+      await changeFootage(project, 'bring-back-bin', { bin: bin!.id }),
+    ]).toMatchObject([null, { ok: false, why: 'missing' }]);
   });
   it('more than can be meant at once is refused with a sentence', async () => {
     const answer = await changeFootage(project, 'move', { ids: Array<string>(20_001).fill(item) });

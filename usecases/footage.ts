@@ -12,11 +12,11 @@ import {
   whatHangsOn,
   type Hanging,
 } from '#data/media';
-import { binNamed, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
+import { binNamed, changeBin, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
 import { listTables } from '#data/looks';
 import { hereRoot, uploadFolder } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
-import { InStepDto, ItemsDto, NameDto, ReadingRangeDto, RenameDto } from './forms/dto';
+import { BinDto, InStepDto, ItemsDto, NameDto, ReadingRangeDto, RenameDto } from './forms/dto';
 import { changeInputLook } from './inputLooks';
 import { findAgain, takeFromHere, watchFolder } from './here';
 import { openProject } from './openProject';
@@ -58,7 +58,7 @@ export interface ItemsAnswer {
 
 /**
  * What the Footage place does with bins and items.
- * @param intent new-bin, in-step, link, here, watch, input-look; or with `ids` join, apart, hanging, take-out, bring-back, move, read, range,
+ * @param intent new-bin, rename-bin, delete-bin, bring-back-bin, in-step, link, here, watch, input-look; or with `ids` join, apart, hanging, take-out, bring-back, move, read, range,
  *   find-again, rename
  */
 export async function changeFootage(projectId: string, intent: unknown, given: unknown): Promise<Result<ItemsAnswer>> {
@@ -72,6 +72,14 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       await createBin(project, checked.value.name);
       return done({});
     }
+    case 'rename-bin': {
+      const [which, checked] = [check(BinDto, given), check(NameDto, given)];
+      if (!checked.ok) return checked;
+      return changeOneBin(project, which, { name: checked.value.name });
+    }
+    case 'delete-bin':
+    case 'bring-back-bin':
+      return changeOneBin(project, check(BinDto, given), { removedAt: intent === 'delete-bin' ? new Date() : null });
     case 'in-step':
       return keepInStep(project, given);
     case 'link':
@@ -96,6 +104,17 @@ export async function changeFootage(projectId: string, intent: unknown, given: u
       return checked.ok ? changeItems(project, intent, checked.value) : checked;
     }
   }
+}
+
+async function changeOneBin(
+  projectId: string,
+  which: Result<BinDto>,
+  values: Parameters<typeof changeBin>[2],
+): Promise<Result<ItemsAnswer>> {
+  if (!which.ok) return which;
+  return (await changeBin(projectId, which.value.bin, values))
+    ? done({})
+    : missing('This bin is not there any more.', 'bin');
 }
 
 async function keepInStep(projectId: string, given: unknown): Promise<Result<ItemsAnswer>> {

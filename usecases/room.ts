@@ -1,5 +1,6 @@
 import { IsIn } from 'class-validator';
 import {
+  forgetBins,
   forgetProjects,
   forgetTakenOut,
   graceDays,
@@ -43,6 +44,7 @@ export async function freeRoom(given: unknown): Promise<Result<number>> {
 export async function collectGarbage(): Promise<void> {
   await forgetProjects(graceDays.deleted);
   await forgetTakenOut(graceDays.deleted);
+  await forgetBins(graceDays.deleted);
   await sweepUploads(graceDays.uploads);
   await sweepStore();
 }

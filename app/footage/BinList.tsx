@@ -1,10 +1,16 @@
-import { FolderPlus, Users } from 'lucide-react';
-import { Form, Link } from 'react-router';
+import { FolderPlus, Pencil, Trash2, Users } from 'lucide-react';
+import { useState } from 'react';
+import { Form, Link, useSubmit } from 'react-router';
+import { toast } from 'sonner';
 import type { Item } from '#usecases/projects';
 import { IconButton, inputLook } from '../ui/controls';
 
+interface NamedBin {
+  id: string;
+  name: string;
+}
 interface BinListProps {
-  bins: readonly { id: string; name: string }[];
+  bins: readonly NamedBin[];
   items: readonly Item[];
   /** The open one; null for all footage. */
   bin: string | null;
@@ -14,6 +20,7 @@ interface BinListProps {
 
 /** Bins with how many items are in each, a new one, and the way to the people. */
 export function BinList({ bins, items, bin, onOpen, problem }: BinListProps) {
+  const open = bins.find(({ id }) => id === bin);
   return (
     <nav aria-label="Bins" className="w-48 shrink-0 border-r border-line p-3">
       {[{ id: null, name: 'All footage' }, ...bins].map((each) => (
@@ -28,6 +35,7 @@ export function BinList({ bins, items, bin, onOpen, problem }: BinListProps) {
           <span className="tabular text-xs">{items.filter((item) => !each.id || item.binId === each.id).length}</span>
         </button>
       ))}
+      {open && <OpenBin key={open.id} bin={open} onGone={() => onOpen(null)} />}
       <Form
         method="post"
         className="mt-3 flex gap-1"
@@ -57,5 +65,52 @@ export function BinList({ bins, items, bin, onOpen, problem }: BinListProps) {
         </p>
       )}
     </nav>
+  );
+}
+
+/** What can be done with the open bin: another name, or away with it; its files stay in the project. */
+function OpenBin({ bin, onGone }: { bin: NamedBin; onGone(): void }) {
+  // It goes on when this has gone, as the way back needs it.
+  const submit = useSubmit();
+  const [renaming, setRenaming] = useState(false);
+  const send = (intent: string, more: Record<string, string> = {}) =>
+    void submit({ intent, bin: bin.id, ...more }, { method: 'post', navigate: false });
+  const rename = (name: string) => {
+    setRenaming(false);
+    if (name.trim() && name.trim() !== bin.name) send('rename-bin', { name: name.trim() });
+  };
+  const remove = () => {
+    send('delete-bin');
+    onGone();
+    toast(`The bin “${bin.name}” is deleted; its files stay in the project.`, {
+      duration: 10_000,
+      action: { label: 'Undo', onClick: () => send('bring-back-bin') },
+    });
+  };
+  if (renaming)
+    return (
+      <input
+        aria-label={`New name of the bin “${bin.name}”`}
+        className={`${inputLook} mt-1 w-full !h-7`}
+        defaultValue={bin.name}
+        maxLength={120}
+        autoFocus
+        onFocus={(event) => event.target.select()}
+        onBlur={(event) => rename(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') rename(event.currentTarget.value);
+          if (event.key === 'Escape') setRenaming(false);
+        }}
+      />
+    );
+  return (
+    <div className="flex justify-end gap-1">
+      <IconButton label={`Rename the bin “${bin.name}”`} onClick={() => setRenaming(true)}>
+        <Pencil size={14} />
+      </IconButton>
+      <IconButton label={`Delete the bin “${bin.name}”`} onClick={remove}>
+        <Trash2 size={14} />
+      </IconButton>
+    </div>
   );
 }

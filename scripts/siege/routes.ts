@@ -67,6 +67,9 @@ export const targets: Target[] = [
     bodies: withIntents(
       [
         'new-bin',
+        'rename-bin',
+        'delete-bin',
+        'bring-back-bin',
         'in-step',
         'link',
         'here',

@@ -145,6 +145,10 @@ export class InStepDto {
   @IsIn(['yes', 'no']) synced!: 'yes' | 'no';
 }
 
+export class BinDto {
+  @IsUUID('all', { message: 'Choose a bin.' }) bin!: string;
+}
+
 export class DecisionDto {
   @IsUUID('all') id!: string;
   @IsUUID('all') media!: string;
