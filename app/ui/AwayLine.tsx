@@ -2,7 +2,7 @@ import { Unplug } from 'lucide-react';
 import { useEffect, useReducer } from 'react';
 import { counted, formatTimeOfDay } from '#core/sentences';
 import { countWaiting } from '../history/saveQueue';
-import type { Silence } from './connection';
+import type { Outage } from './connection';
 
 const kept = (waiting: number): string =>
   waiting === 0
@@ -12,7 +12,7 @@ const kept = (waiting: number): string =>
       : `${counted(waiting, 'change')} wait here and are sent when it is back.`;
 
 /** Since when the server is away and how much waits for it. */
-export function AwayLine({ silence }: { silence: Silence }) {
+export function AwayLine({ outage }: { outage: Outage }) {
   const [, look] = useReducer((times: number) => times + 1, 0);
   useEffect(() => {
     const timer = setInterval(look, 1000);
@@ -22,7 +22,7 @@ export function AwayLine({ silence }: { silence: Silence }) {
     <span className="flex min-w-0 items-center gap-2 text-left text-shake">
       <Unplug size={15} className="shrink-0" aria-hidden />
       <span>
-        <span role="alert">The server does not answer</span>, since {formatTimeOfDay(silence.since)}.{' '}
+        <span role="alert">The server does not answer</span>, since {formatTimeOfDay(outage.since)}.{' '}
         {kept(countWaiting())}
       </span>
     </span>

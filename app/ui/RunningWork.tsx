@@ -5,7 +5,7 @@ import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
 import { AwayLine, LockedLine } from './AwayLine';
-import { useSilence } from './connection';
+import { useOutage } from './connection';
 import { IconButton } from './controls';
 import { useTellWhenDone } from './useTellWhenDone';
 import type { TaskLine } from '#usecases/tasks';
@@ -58,7 +58,7 @@ export function RunningWork({
   isEmpty: boolean;
   initial: TaskLine[];
 }) {
-  const silence = useSilence();
+  const outage = useOutage();
   const sender = useFetcher();
   const reload = useReload();
   // Gone at once; the next answer of the server has them no more.
@@ -73,7 +73,7 @@ export function RunningWork({
   // Something new to show: a task began or ended, or said that a part of it is there.
   const states = tasks.map((task) => `${task.id} ${task.state} ${task.sentence ?? ''}`).join();
   const seen = useRef(states);
-  usePolledTasks(projectId, running.length || silence ? 1000 : 5000);
+  usePolledTasks(projectId, running.length || outage ? 1000 : 5000);
   useEffect(() => {
     if (states !== seen.current) void reload();
     seen.current = states;
@@ -91,14 +91,14 @@ export function RunningWork({
           <BellRing size={15} />
         </IconButton>
       )}
-      {silence?.why === 'locked' && <LockedLine />}
+      {outage?.why === 'locked' && <LockedLine />}
       <Popover.Root>
         <Popover.Trigger
           className="ml-4 flex min-w-4 items-center gap-2 max-[960px]:ml-2 text-sm text-muted hover:text-text"
           title="Running work"
         >
-          {silence?.why === 'away' ? (
-            <AwayLine silence={silence} />
+          {outage?.why === 'away' ? (
+            <AwayLine outage={outage} />
           ) : first?.state === 'queued' ? (
             <>
               <Hourglass size={15} aria-hidden />

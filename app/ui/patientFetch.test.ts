@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { silenceNow } from './connection';
+import { outageNow } from './connection';
 import { isScreenData, patientFetch } from './patientFetch';
 
 const origin = 'http://127.0.0.1:4310';
@@ -37,8 +37,8 @@ describe('requests for the data of a screen', () => {
     const answers = [401, 401, 200];
     const inner = (async () => new Response('here', { status: answers.shift()! })) as typeof fetch;
     const seen: unknown[] = [];
-    const patient = patientFetch(inner, origin, async () => void seen.push(silenceNow()?.why));
-    expect([(await patient('/a.data')).status, seen, silenceNow()]).toEqual([200, ['locked', 'locked'], null]);
+    const patient = patientFetch(inner, origin, async () => void seen.push(outageNow()?.why));
+    expect([(await patient('/a.data')).status, seen, outageNow()]).toEqual([200, ['locked', 'locked'], null]);
   });
   it('are given up by whoever sent them', async () => {
     const stop = new AbortController();
