@@ -1,5 +1,5 @@
 import { FolderPlus, Pencil, Trash2, Users } from 'lucide-react';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { Form, Link, useSubmit } from 'react-router';
 import { toast } from 'sonner';
 import type { Item } from '#usecases/projects';
@@ -20,22 +20,22 @@ interface BinListProps {
 
 /** Bins with how many items are in each, a new one, and the way to the people. */
 export function BinList({ bins, items, bin, onOpen, problem }: BinListProps) {
-  const open = bins.find(({ id }) => id === bin);
   return (
     <nav aria-label="Bins" className="w-48 shrink-0 border-r border-line p-3">
       {[{ id: null, name: 'All footage' }, ...bins].map((each) => (
-        <button
-          key={each.id ?? 'all'}
-          type="button"
-          aria-current={bin === each.id}
-          onClick={() => onOpen(each.id)}
-          className={`flex w-full justify-between rounded px-2 py-1.5 text-left hover:bg-raised ${bin === each.id ? 'bg-raised font-semibold' : 'text-muted'}`}
-        >
-          <span className="truncate">{each.name}</span>
-          <span className="tabular text-xs">{items.filter((item) => !each.id || item.binId === each.id).length}</span>
-        </button>
+        <Fragment key={each.id ?? 'all'}>
+          <button
+            type="button"
+            aria-current={bin === each.id}
+            onClick={() => onOpen(each.id)}
+            className={`flex w-full justify-between rounded px-2 py-1.5 text-left hover:bg-raised ${bin === each.id ? 'bg-raised font-semibold' : 'text-muted'}`}
+          >
+            <span className="truncate">{each.name}</span>
+            <span className="tabular text-xs">{items.filter((item) => !each.id || item.binId === each.id).length}</span>
+          </button>
+          {each.id !== null && each.id === bin && <OpenBin bin={each} onGone={() => onOpen(null)} />}
+        </Fragment>
       ))}
-      {open && <OpenBin key={open.id} bin={open} onGone={() => onOpen(null)} />}
       <Form
         method="post"
         className="mt-3 flex gap-1"
