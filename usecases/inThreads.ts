@@ -14,6 +14,10 @@ const inThread = <Name extends keyof Heavy>(name: Name): Heavy[Name] =>
     )) as Heavy[Name];
 
 export const begin = inThread('begin');
+export const changeWords = inThread('changeWords');
+export const editWords = inThread('editWords');
+export const exportReel = inThread('exportReel');
+export const importReel = inThread('importReel');
 export const findMorePieces = inThread('findMorePieces');
 export const findShortsAsWished = inThread('findShortsAsWished');
 export const framePiece = inThread('framePiece');

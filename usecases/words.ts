@@ -17,7 +17,7 @@ import { openProject } from './openProject';
 import { activeHearing, enqueueWords, hearingLanguages } from './queue';
 import { openItem } from './readings';
 import { conflict, done, refused, type Result, type ValueOf } from './result';
-import { check, plain } from './validate';
+import { check, plain, plainOf } from './validate';
 
 type Transcript = Awaited<ReturnType<typeof loadTranscript>>;
 
@@ -97,13 +97,13 @@ function checkWordsCommand(given: object): Result<WordsCommand> {
  * @param intent hear, reset, again, import
  * @param given what the class of the intent names
  */
-export async function changeWords(mediaId: string, intent: unknown, given: FormData): Promise<Result<WordsAnswer>> {
+export async function changeWords(mediaId: string, intent: unknown, given: unknown): Promise<Result<WordsAnswer>> {
   const item = await openItem(mediaId);
   if (!item.ok) return item;
   const row = item.value;
   switch (intent) {
     case 'hear': {
-      const language = given.get('language');
+      const { language } = plainOf(given) as { language?: unknown };
       await enqueueWords(row.projectId, keyOf(row), row.name, typeof language === 'string' ? language : null);
       return done({});
     }
@@ -121,7 +121,7 @@ export async function changeWords(mediaId: string, intent: unknown, given: FormD
   }
 }
 
-async function takeText(row: MediaRow, given: FormData): Promise<Result<WordsAnswer>> {
+async function takeText(row: MediaRow, given: unknown): Promise<Result<WordsAnswer>> {
   const checked = check(ImportWordsDto, given);
   if (!checked.ok) return checked;
   const { text, name, language: wanted, anyway } = checked.value;

@@ -1,4 +1,5 @@
-import { changeWords, editWords, noWords, showWords, type WordsAnswer } from '#usecases/words';
+import { changeWords, editWords } from '#usecases/inThreads';
+import { noWords, showWords, type WordsAnswer } from '#usecases/words';
 import { failed, formOf, jsonOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/mediaWords';
 

@@ -1,4 +1,4 @@
-import { exportReel } from '#usecases/exportReel';
+import { exportReel } from '#usecases/inThreads';
 import { attachment, plainAnswer } from '../server/answer.server';
 import type { Route } from './+types/reelExport';
 

@@ -1,4 +1,5 @@
-import { importReel, type ImportedReel } from '#usecases/importReel';
+import type { ImportedReel } from '#usecases/importReel';
+import { importReel } from '#usecases/inThreads';
 import { failed, jsonOf, succeeded } from '../server/answer.server';
 import type { Route } from './+types/reelImport';
 

@@ -1,4 +1,6 @@
 import { begin } from '../beginnings';
+import { exportReel } from '../exportReel';
+import { importReel } from '../importReel';
 import { takeUpload } from '../footage';
 import { framePiece, framePieces } from '../framing';
 import { showFindable } from '../findable';
@@ -7,11 +9,18 @@ import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
 import { makeVariants } from '../variants';
-import { showSpoken } from '../words';
+import { changeWords, editWords, showSpoken } from '../words';
 
-/** Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts. */
+/**
+ * Use cases that compute for longer than a web server may stand still: hashing, grouping faces, framing, finding shorts,
+ * and whatever reads or writes documents of other programs, which may be large.
+ */
 export const heavy = {
   begin,
+  changeWords,
+  editWords,
+  exportReel,
+  importReel,
   findMorePieces,
   findShortsAsWished,
   framePiece,

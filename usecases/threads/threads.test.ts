@@ -1,4 +1,5 @@
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { closeDatabase, migrateDatabase } from '#data/db';
 import { Threads } from './threads';
 
 /** A thread that answers a few calls and says which thread it is. */
@@ -55,6 +56,8 @@ describe('threads', () => {
 });
 
 describe.skipIf(!process.env.DATABASE_URL)('a thread of the web server', () => {
+  beforeAll(migrateDatabase);
+  afterAll(closeDatabase);
   it('answers the use cases, and passes faults on', async () => {
     const threads = new Threads();
     expect(await threads.call('showPeople', ['0b0a7000-0000-4000-8000-00000000dead'])).toMatchObject({
