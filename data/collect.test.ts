@@ -91,6 +91,23 @@ describe.skipIf(!process.env.DATABASE_URL)('what nothing refers to', () => {
     await sweepStore();
     expect(await keyOf(item)).toBeDefined();
   });
+  it('is no song of a montage, and nothing that a montage or variants show', async () => {
+    const [song, shown, tried] = [await bring(project), await bring(project), await bring(project)];
+    const { $client } = database();
+    const montage = JSON.stringify({ pieces: [{ media: shown.id }] });
+    await $client.query('insert into montages (project_id, media_id, document) values ($1, $2, $3)', [
+      project,
+      song.id,
+      montage,
+    ]);
+    await $client.query("insert into boards (project_id, kind, document) values ($1, 'variants', $2)", [
+      project,
+      JSON.stringify({ music: { media: tried.id } }),
+    ]);
+    for (const { id } of [song, shown, tried]) await takeOutLongAgo(project, id);
+    expect(await forgetTakenOut(years)).toBe(0);
+    expect((await $client.query('select 1 from montages where project_id = $1', [project])).rows).toHaveLength(1);
+  });
   it('goes with a deleted project once its time is over, finished files too', async () => {
     const item = await bring(project);
     const film = join(storeFolder(), 'renders/0b0a7000-0000-4000-8000-00000000beef.mp4');

@@ -1,6 +1,6 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join, relative } from 'node:path';
-import { and, eq, isNotNull, lt, notExists, sql } from 'drizzle-orm';
+import { and, eq, isNotNull, lt, notExists, sql, type SQL } from 'drizzle-orm';
 import { database } from './db';
 import { bins, files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
 import { scratchFolder, storage, storeFolder, uploadFolder } from './storage';
@@ -55,13 +55,24 @@ export const forgetBins = (olderThanDays: number) =>
     .delete(bins)
     .where(and(isNotNull(bins.removedAt), lt(bins.removedAt, before(olderThanDays * dayMilliseconds))));
 
-/** Items that were taken out so long ago and that no state of a reel needs. @returns how many */
+/** Items that were taken out so long ago and that no state of a reel, no montage, short or variant needs. @returns how many */
 export async function forgetTakenOut(olderThanDays: number): Promise<number> {
-  const inReel = sql`(select 1 from reels r join reel_revisions v on v.reel_id = r.id where r.project_id = ${media.projectId} and position(${media.id}::text in v.document::text) > 0)`;
+  const isIn = (document: SQL) => sql`position(${media.id}::text in ${document}) > 0`;
+  const wanted = [
+    sql`(select 1 from reels r join reel_revisions v on v.reel_id = r.id where r.project_id = ${media.projectId} and ${isIn(sql`v.document::text`)})`,
+    // A montage is of its song, and would go with it.
+    sql`(select 1 from montages m where m.project_id = ${media.projectId} and (m.media_id = ${media.id} or ${isIn(sql`m.document::text`)}))`,
+    sql`(select 1 from short_sets s where s.project_id = ${media.projectId} and (s.media_id = ${media.id} or ${isIn(sql`s.document::text`)}))`,
+    sql`(select 1 from boards b where b.project_id = ${media.projectId} and b.kind = 'variants' and ${isIn(sql`b.document::text`)})`,
+  ];
   const gone = await database()
     .delete(media)
     .where(
-      and(isNotNull(media.removedAt), lt(media.removedAt, before(olderThanDays * dayMilliseconds)), notExists(inReel)),
+      and(
+        isNotNull(media.removedAt),
+        lt(media.removedAt, before(olderThanDays * dayMilliseconds)),
+        ...wanted.map((one) => notExists(one)),
+      ),
     )
     .returning({ id: media.id });
   return gone.length;
