@@ -1,5 +1,4 @@
 import { ArrowLeft } from 'lucide-react';
-import { AlertDialog } from 'radix-ui';
 import { useEffect } from 'react';
 import { Link, useFetcher } from 'react-router';
 import { toast } from 'sonner';
@@ -8,7 +7,7 @@ import { freeRoom, showStorage, type FreeableKind } from '#usecases/room';
 import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { RoomBar } from '../storage/RoomBar';
 import { storageWords } from '../storage/words';
-import { Button } from '../ui/controls';
+import { DeleteButton } from '../ui/DeleteButton';
 import type { Route } from './+types/storage';
 
 export const loader = async () => modelOf(await showStorage());
@@ -59,10 +58,13 @@ export default function Storage({ loaderData }: Route.ComponentProps) {
               <p className="text-muted">{storageWords.hint[kind](graceDays.deleted, graceDays.uploads)}</p>
             </div>
             <span className="tabular text-muted">{formatSize(freeable[kind].bytes)}</span>
-            <FreeButton
-              kind={kind}
-              busy={fetcher.state !== 'idle'}
-              onFree={() => void fetcher.submit({ kind }, { method: 'post' })}
+            <DeleteButton
+              label={`${storageWords.freeNow}: ${storageWords.freeable[kind](freeable[kind].count)}`}
+              text={storageWords.freeNow}
+              question={storageWords.question[kind]}
+              says={storageWords.says}
+              disabled={fetcher.state !== 'idle'}
+              onDelete={() => void fetcher.submit({ kind }, { method: 'post' })}
             />
           </li>
         ))}
@@ -96,33 +98,5 @@ export default function Storage({ loaderData }: Route.ComponentProps) {
         </tbody>
       </table>
     </main>
-  );
-}
-
-/** Frees what cannot be brought back afterwards, once that was said. */
-function FreeButton({ kind, busy, onFree }: { kind: FreeableKind; busy: boolean; onFree(): void }) {
-  return (
-    <AlertDialog.Root>
-      <AlertDialog.Trigger asChild>
-        <Button disabled={busy}>{storageWords.freeNow}</Button>
-      </AlertDialog.Trigger>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-50 bg-ground/70" />
-        <AlertDialog.Content className="fixed left-1/2 top-1/2 z-50 w-[420px] max-w-[90vw] -translate-x-1/2 -translate-y-1/2 rounded-md border border-line bg-raised p-5 shadow-xl">
-          <AlertDialog.Title className="text-base font-semibold">{storageWords.question[kind]}</AlertDialog.Title>
-          <AlertDialog.Description className="mt-1.5 text-muted">{storageWords.says}</AlertDialog.Description>
-          <div className="mt-5 flex justify-end gap-2">
-            <AlertDialog.Cancel asChild>
-              <Button>{storageWords.cancel}</Button>
-            </AlertDialog.Cancel>
-            <AlertDialog.Action asChild>
-              <Button className="!border-shake text-shake" onClick={onFree}>
-                {storageWords.freeNow}
-              </Button>
-            </AlertDialog.Action>
-          </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
   );
 }

@@ -37,7 +37,6 @@ export const storageWords = {
     unreferred: 'Delete these files?',
   } satisfies Record<FreeableKind, string>,
   says: 'They cannot be brought back afterwards.',
-  cancel: 'Cancel',
   nothing: 'There is nothing to free.',
   freed: (bytes: number) => `${formatSize(bytes)} freed.`,
   byProject: 'By project',

@@ -10,18 +10,27 @@ interface DeleteButtonProps {
   says: string;
   onDelete(): void;
   /** Where something else asks as well, such as a menu. */
+  /** In place of a bin; what it says is said on the button that does it as well. */
+  text?: string;
+  disabled?: boolean;
   isOpen?: boolean;
   onOpen?(isOpen: boolean): void;
 }
 
 /** Deletes what cannot be brought back, after it was said what that means. */
-export function DeleteButton({ label, question, says, onDelete, isOpen, onOpen }: DeleteButtonProps) {
+export function DeleteButton({ label, question, says, onDelete, text, disabled, isOpen, onOpen }: DeleteButtonProps) {
   return (
     <AlertDialog.Root {...(isOpen === undefined ? {} : { open: isOpen })} {...(onOpen ? { onOpenChange: onOpen } : {})}>
       <AlertDialog.Trigger asChild>
-        <IconButton label={label}>
-          <Trash2 size={15} />
-        </IconButton>
+        {text ? (
+          <Button aria-label={label} disabled={disabled}>
+            {text}
+          </Button>
+        ) : (
+          <IconButton label={label}>
+            <Trash2 size={15} />
+          </IconButton>
+        )}
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-50 bg-ground/70" />
@@ -34,7 +43,7 @@ export function DeleteButton({ label, question, says, onDelete, isOpen, onOpen }
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
               <Button className="!border-shake text-shake" onClick={onDelete}>
-                Delete
+                {text ?? 'Delete'}
               </Button>
             </AlertDialog.Action>
           </div>
