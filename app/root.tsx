@@ -11,6 +11,7 @@ import { Tooltip } from 'radix-ui';
 import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import type { Route } from './+types/root';
+import { whileWaited } from './server/caller.server';
 import { guard } from './server/guard.server';
 import { hearOut } from './server/answer.server';
 import { protect } from './server/headers.server';
@@ -34,7 +35,8 @@ export const middleware: Route.MiddlewareFunction[] = [
         await hearOut(request);
         return protect(turnedAway);
       }
-      const answer = await noteChange(request, await sayUnavailable(request, await next()));
+      const own = await whileWaited(request, async () => next());
+      const answer = await noteChange(request, await sayUnavailable(request, own));
       return protect(await renewSession(request, answer));
     }),
 ];

@@ -2,7 +2,7 @@ import { mkdir, mkdtemp, readdir, rm, stat } from 'node:fs/promises';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { basename, extname, join } from 'node:path';
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { sql } from 'drizzle-orm';
 import yauzl from 'yauzl';
@@ -57,6 +57,17 @@ const rowsOf = async (table: string, where: string, value: string): Promise<Row[
     )
   ).rows.map(({ row }) => row);
 
+/** The same as a member of a JSON object; its text is made by the database. */
+async function* memberOf(table: string, where: string, value: string, isFirst: boolean): AsyncIterable<string> {
+  const { rows } = await database().$client.query<{ text: string }>(
+    `select to_jsonb(t)::text as text from ${table} t where ${where.replaceAll('$', '$1')}`,
+    [value],
+  );
+  yield `${isFirst ? '' : ','}${JSON.stringify(table)}:[`;
+  for (const [index, { text }] of rows.entries()) yield index ? `,${text}` : text;
+  yield ']';
+}
+
 /** All rows of a project, by table. */
 async function projectRows(projectId: string): Promise<Rows> {
   const rows: Rows = {};
@@ -79,34 +90,39 @@ export class ArchiveError extends Error {
 /** @param withMedia also the files themselves; without them they are looked for by content where the archive is opened */
 export async function writeArchive(projectId: string, withMedia: boolean): Promise<Readable> {
   const zip = new yazl.ZipFile();
-  const rows = await projectRows(projectId);
+  const stream = zip.outputStream as unknown as Readable;
+  zip.on('error', (error: Error) => stream.destroy(error));
+  /** Made when it is its turn, so that no more than one lies in memory; it ends the archive when it fails. */
+  const addText = (name: string, make: () => AsyncIterable<string>) =>
+    zip.addReadStreamLazy(name, (give) =>
+      give(
+        null,
+        Readable.from(make()).on('error', (error) => stream.destroy(error)),
+      ),
+    );
   const files = (
     await database().$client.query<{ hash: string; size: string; storage_key: string; name: string }>(
       'select distinct on (f.hash) f.hash, f.size, f.storage_key, m.name from files f join media m on m.file_hash = f.hash where m.project_id = $1',
       [projectId],
     )
   ).rows;
-  zip.addBuffer(
-    Buffer.from(
-      JSON.stringify({
-        ...archiveFormat,
-        reader: readerVersion,
-        files: files.map(({ hash, size, name }) => ({ hash, size: Number(size), name })),
-        rows,
-      }),
-    ),
-    'project.json',
-  );
+  const listed = files.map(({ hash, size, name }) => ({ hash, size: Number(size), name }));
+  const head = JSON.stringify({ ...archiveFormat, reader: readerVersion, files: listed });
+  addText('project.json', async function* () {
+    yield `${head.slice(0, -1)},"rows":{`;
+    for (const [index, [table, where]] of Object.entries(projectTables).entries())
+      yield* memberOf(table, where, projectId, index === 0);
+    yield '}}';
+  });
   for (const file of files) {
-    const own: Rows = {};
-    for (const table of readingTables)
-      own[table] = await rowsOf(
-        table,
-        table === 'recognitions' ? 'hash = $' : `hash = $ and version = ${readerVersion}`,
-        file.hash,
-      );
-    zip.addBuffer(Buffer.from(JSON.stringify(own)), `readings/${file.hash}.json`);
-    for (const { parameters } of own.readings as { parameters: string }[]) {
+    const current = `hash = $ and version = ${readerVersion}`;
+    addText(`readings/${file.hash}.json`, async function* () {
+      yield '{';
+      for (const [index, table] of readingTables.entries())
+        yield* memberOf(table, table === 'recognitions' ? 'hash = $' : current, file.hash, index === 0);
+      yield '}';
+    });
+    for (const { parameters } of (await rowsOf('readings', current, file.hash)) as { parameters: string }[]) {
       const folder = await storage().localPath(readingFolder({ hash: file.hash, parameters }));
       for (const sheet of (await readdir(folder).catch(() => [])).filter((name) => name.startsWith('sheet-')))
         zip.addFile(join(folder, sheet), `sheets/${file.hash}/${parameters || '-'}/${sheet}`, { compress: false });
@@ -117,7 +133,7 @@ export async function writeArchive(projectId: string, withMedia: boolean): Promi
       });
   }
   zip.end();
-  return zip.outputStream as unknown as Readable;
+  return stream;
 }
 
 /**

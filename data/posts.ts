@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
-import { database } from './db';
+import { database, type Transaction } from './db';
 import { posts, renders, tasks } from './schema';
 
 export type Post = typeof posts.$inferSelect;
@@ -26,8 +26,13 @@ export const listPosts = (projectId: string) =>
     .orderBy(desc(posts.createdAt));
 
 /** The same file to the same account under the same title, if it was handed over before and did not end without a post. */
-export async function samePost(renderId: string, outlet: string, account: string): Promise<Post | null> {
-  const rows = await database()
+export async function samePost(
+  renderId: string,
+  outlet: string,
+  account: string,
+  tx: Transaction | ReturnType<typeof database> = database(),
+): Promise<Post | null> {
+  const rows = await tx
     .select({ post: posts, state: tasks.state })
     .from(posts)
     .leftJoin(tasks, eq(tasks.id, posts.taskId))

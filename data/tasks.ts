@@ -4,7 +4,7 @@ import { percentile } from '#core/signal';
 import { database, type Transaction } from './db';
 import { dropRange } from './media';
 import type { ReadingKey } from './readings';
-import type { NewPost, Post } from './posts';
+import { samePost, type NewPost, type Post } from './posts';
 import { posts, projects, renders, tasks } from './schema';
 import { partsOf, renderPlace, storage } from './storage';
 
@@ -447,11 +447,19 @@ async function tieTask(tx: Transaction, { id, projectId, name, seconds }: typeof
   if (task) await tx.update(renders).set({ taskId: task.id }).where(eq(renders.id, id));
 }
 
-/** Hands a finished file to an outlet: its post, its task and the tie between them, all or nothing. */
-export const queuePost = (post: NewPost): Promise<void> =>
+/**
+ * Hands a finished file to an outlet: its post, its task and the tie between them, all or nothing.
+ * @returns the same post that is there or on its way already; null when this one is on its way now
+ */
+export const queuePost = (post: NewPost): Promise<Post | null> =>
   database().transaction(async (tx) => {
+    // Two who press at once come one after the other.
+    await tx.select({ id: renders.id }).from(renders).where(eq(renders.id, post.renderId)).for('update');
+    const before = await samePost(post.renderId, post.outlet, post.account, tx);
+    if (before) return before;
     const [row] = await tx.insert(posts).values(post).returning();
     await tiePost(tx, row!);
+    return null;
   });
 /** Tries a post again that did not get there; one that is active, or there, is left as it is. */
 export const queuePostAgain = (id: string): Promise<void> =>

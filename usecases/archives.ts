@@ -1,17 +1,11 @@
 import { importWords } from '#core/words';
 import { defaultVariety } from '#core/moments';
 import { malformedAt, type Reel } from '#core/reel';
-import { createWriteStream } from 'node:fs';
-import { mkdir, rm } from 'node:fs/promises';
-import { randomUUID } from 'node:crypto';
-import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { ArchiveError, openArchive, writeArchive, type ArchiveRow, type CheckRow } from '#data/archive';
 import type { BoardKind } from '#data/log';
 import { forgetReading, itemsWithoutCopy } from '#data/readings';
 import { traceFamilies } from '#data/schema';
-import { scratchFolder } from '#data/storage';
 import {
   BinRowDto,
   ColourTableRowDto,
@@ -55,11 +49,8 @@ export async function packProject(
 }
 
 /** Opens a project archive as a new project. @returns its id, and the footage that it names but does not hold */
-export async function unpackProject(given: Readable): Promise<Result<{ projectId: string; missing: string[] }>> {
-  await mkdir(scratchFolder(), { recursive: true });
-  const file = join(scratchFolder(), `upload-${randomUUID()}.zip`);
+export async function unpackProject(file: string): Promise<Result<{ projectId: string; missing: string[] }>> {
   try {
-    await pipeline(given, createWriteStream(file));
     const opened = await openArchive(file, archiveRowChecks());
     // Working copies do not travel; reading makes them.
     for (const { name, ...key } of await itemsWithoutCopy(opened.projectId)) {
@@ -70,8 +61,6 @@ export async function unpackProject(given: Readable): Promise<Result<{ projectId
   } catch (error) {
     if (error instanceof ArchiveError) return refused(error.message);
     throw error;
-  } finally {
-    await rm(file, { force: true });
   }
 }
 

@@ -5,9 +5,6 @@ import { openProject } from './openProject';
 import { lookedThrough } from './inputLooks';
 import { done, missing, nothingMore, refused, type Result, type ValueOf } from './result';
 
-/** Bytes; a table of 65 steps is a tenth of it. */
-const largestFile = 40_000_000;
-
 /** Colour tables of a project. */
 export async function showTables(projectId: string) {
   const project = await openProject(projectId);
@@ -29,7 +26,7 @@ export interface TablesAnswer {
 /** Brings a `.cube` file in, or takes a table away. */
 export async function changeTables(
   projectId: string,
-  given: { remove: unknown; file: unknown },
+  given: { remove: unknown; file: { name: string; text: string } | null },
 ): Promise<Result<TablesAnswer>> {
   const project = await openProject(projectId);
   if (!project.ok) return project;
@@ -37,7 +34,7 @@ export async function changeTables(
     const removed = await remove(projectId, given.remove);
     if (!removed.ok) return removed;
   }
-  const added = given.file instanceof File ? await addFile(projectId, given.file) : done(null);
+  const added = given.file ? await addFile(projectId, given.file) : done(null);
   return added.ok ? done({ tables: await listTables(projectId), added: added.value }) : added;
 }
 
@@ -50,12 +47,11 @@ async function remove(projectId: string, id: string): Promise<Result<null>> {
   return nothingMore;
 }
 
-async function addFile(projectId: string, file: File): Promise<Result<string>> {
-  if (file.size > largestFile) return refused(`“${file.name}” is too large for a colour table.`, 'file');
+async function addFile(projectId: string, { name, text }: { name: string; text: string }): Promise<Result<string>> {
   try {
-    return done(await addTable(projectId, file.name.replace(/\.cube$/i, ''), readCube(await file.text())));
+    return done(await addTable(projectId, name.replace(/\.cube$/i, ''), readCube(text)));
   } catch (error) {
-    if (error instanceof FormatError) return refused(`“${file.name}” was not taken: ${error.message}`, 'file');
+    if (error instanceof FormatError) return refused(`“${name}” was not taken: ${error.message}`, 'file');
     throw error;
   }
 }

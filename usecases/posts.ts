@@ -1,4 +1,4 @@
-import { listPosts, findPost, samePost } from '#data/posts';
+import { listPosts, findPost } from '#data/posts';
 import { isId } from '#data/projects';
 import { findRender, queuePost, queuePostAgain } from '#data/tasks';
 import { outlets, type OutletAccount } from '#media/outlets/index';
@@ -58,10 +58,7 @@ export async function postRender(projectId: string, given: unknown): Promise<Res
   const render = await findRender(renderId);
   if (!render?.storageKey || render.projectId !== projectId)
     return refused('This file is not finished, or not there any more.', 'render');
-  const before = await samePost(render.id, outlet, account);
-  if (before?.link) return refused('This file stands there already; nothing is posted twice.');
-  if (before) return refused('This file is on its way there already.');
-  await queuePost({
+  const before = await queuePost({
     projectId,
     renderId: render.id,
     outlet,
@@ -70,7 +67,8 @@ export async function postRender(projectId: string, given: unknown): Promise<Res
     text: text ?? '',
     scheduledAt: at ?? null,
   });
-  return nothingMore;
+  if (before?.link) return refused('This file stands there already; nothing is posted twice.');
+  return before ? refused('This file is on its way there already.') : nothingMore;
 }
 
 /** Tries again what did not get there. */

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { data } from 'react-router';
-import { unpackProject } from '#usecases/archives';
+import { takeArchive } from '#usecases/takeArchive';
 import { failed, succeeded } from '../server/answer.server';
 import type { Route } from './+types/archives';
 
@@ -10,7 +10,7 @@ const none = { projectId: null, missing: [] as string[] };
 export async function action({ request }: Route.ActionArgs) {
   if (!request.body) return data({ problem: 'Nothing was sent.', ...none }, { status: 422 });
   try {
-    const opened = await unpackProject(Readable.fromWeb(request.body as Parameters<typeof Readable.fromWeb>[0]));
+    const opened = await takeArchive(Readable.fromWeb(request.body as Parameters<typeof Readable.fromWeb>[0]));
     return opened.ok ? succeeded(opened.value) : failed(opened, none);
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ENOSPC') throw error;

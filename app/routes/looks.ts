@@ -1,4 +1,5 @@
-import { changeTables, openTable, showTables } from '#usecases/looks';
+import { changeTables } from '#usecases/inThreads';
+import { openTable, showTables } from '#usecases/looks';
 import { failed, formOf, modelOf, plainAnswer, succeeded } from '../server/answer.server';
 import type { Route } from './+types/looks';
 
@@ -18,6 +19,8 @@ export async function loader({ params, request }: Route.LoaderArgs) {
 /** Brings a `.cube` file in, or takes a table away. */
 export async function action({ params, request }: Route.ActionArgs) {
   const form = await formOf(request);
-  const changed = await changeTables(params.projectId, { remove: form.get('remove'), file: form.get('file') });
+  const sent = form.get('file');
+  const file = sent instanceof File ? { name: sent.name, text: await sent.text() } : null;
+  const changed = await changeTables(params.projectId, { remove: form.get('remove'), file });
   return changed.ok ? succeeded(changed.value) : failed(changed);
 }

@@ -13,6 +13,7 @@ const address = /^(\d+(\.\d+){3}|\[[\da-f:.]+\])$/i;
 
 /** Methods that change nothing (RFC 9110, 9.2.1). */
 const safe = new Set(['GET', 'HEAD', 'OPTIONS']);
+export const changesNothing = ({ method }: Request): boolean => safe.has(method);
 /** Files come by `/upload`, archives by `/archives`, and both are streamed. */
 const streamed = /^\/(upload(\/|$)|archives$)/;
 const megabyte = 1024 * 1024;
@@ -72,7 +73,7 @@ function whereFrom(request: Request): Response | null {
   const site = request.headers.get('sec-fetch-site');
   const origin = request.headers.get('origin');
   const foreign = site !== null && site !== 'same-origin' && site !== 'none';
-  if (safe.has(request.method)) {
+  if (changesNothing(request)) {
     // A link elsewhere may lead here; a picture, a script or a frame there may not.
     const mode = request.headers.get('sec-fetch-mode');
     const frame = /^(i?frame|object|embed)$/.test(request.headers.get('sec-fetch-dest') ?? '');
@@ -88,7 +89,7 @@ function hostOf(origin: string): string | null {
 }
 
 function whatIsSent(request: Request): Response | null {
-  if (safe.has(request.method)) return null;
+  if (changesNothing(request)) return null;
   const { pathname } = new URL(request.url);
   const { headers } = request;
   const bytes = Number(headers.get('content-length') ?? 0);

@@ -24,7 +24,7 @@ export async function logged(request: Request, answer: () => Promise<Response>):
     const response = await answer();
     const seconds = (performance.now() - began) / 1000;
     const about = { request: id, ...whatOf(request), status: response.status, seconds: Number(seconds.toFixed(3)) };
-    if (response.status >= 500) log.error(about, 'fault');
+    if (response.status >= 500 && !request.signal.aborted) log.error(about, 'fault');
     else if (seconds > slowSeconds) log.warn(about, 'slow');
     else log.debug(about, 'answered');
     response.headers.set('X-Request-Id', id);

@@ -8,6 +8,7 @@ import type { Installation } from './installation';
 import { untilIdle } from './kills';
 import type { Found } from './report';
 import { sampleOf, type Known } from './samples';
+import { announcement, part } from './tus';
 
 /** Fills the disk with nothing until so many bytes are left. */
 class Ballast {
@@ -39,24 +40,10 @@ class Ballast {
 export async function besiegeDisk(place: Installation, known: Known, found: Found): Promise<number> {
   const ballast = new Ballast(process.env.SIEGE_DISK!);
   const project = `/projects/${known.projectId}`;
-  const tus = { 'Tus-Resumable': '1.0.0' };
-  const base64 = (text: string) => Buffer.from(text).toString('base64');
   const clip = readFileSync('demo/media/walk-to-the-pier.mp4');
   const create = (length: number) =>
-    fetch(`${place.url}/upload`, {
-      method: 'POST',
-      headers: {
-        ...tus,
-        'Upload-Length': String(length),
-        'Upload-Metadata': `projectId ${base64(known.projectId!)},filename ${base64(`disk-${randomUUID()}.mp4`)}`,
-      },
-    });
-  const patch = (address: string, offset: number, body: Buffer) =>
-    fetch(place.url + address, {
-      method: 'PATCH',
-      headers: { ...tus, 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' },
-      body: new Uint8Array(body),
-    });
+    fetch(`${place.url}/upload`, announcement(known, `disk-${randomUUID()}.mp4`, length));
+  const patch = (address: string, offset: number, body: Buffer) => fetch(place.url + address, part(offset, body));
   const wants = async (what: string, answer: Response, status: number) => {
     const text = await answer.text();
     if (answer.status !== status)

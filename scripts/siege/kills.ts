@@ -8,6 +8,7 @@ import { RenderDto } from '../../usecases/forms/reelDto';
 import type { Installation, Part } from './installation';
 import type { Found } from './report';
 import type { Known } from './samples';
+import { announcement, part, question } from './tus';
 
 /** What an editor was told is saved, and how it is found again. */
 interface Confirmed {
@@ -17,6 +18,8 @@ interface Confirmed {
   /** Hash of the content, by item. */
   uploads: Map<string, string>;
   renders: string[];
+  /** Titles. */
+  posts: string[];
 }
 
 const answerSeconds = 30;
@@ -40,9 +43,9 @@ async function patient(place: Installation, path: string, init: () => RequestIni
   }
 }
 
-/** Somebody who works while parts are killed: decides, marks, renames, uploads, renders. Notes what was confirmed. */
+/** Somebody who works while parts are killed: decides, marks, renames, uploads, renders, posts. Notes what was confirmed. */
 class Editor {
-  readonly confirmed: Confirmed = { decisions: [], markers: [], names: [], uploads: new Map(), renders: [] };
+  readonly confirmed: Confirmed = { decisions: [], markers: [], names: [], uploads: new Map(), renders: [], posts: [] };
   isOver = false;
 
   constructor(
@@ -112,28 +115,17 @@ class Editor {
   }
 
   private async upload(content: Buffer, name: string): Promise<string | null> {
-    const tus = { 'Tus-Resumable': '1.0.0' };
-    const base64 = (text: string) => Buffer.from(text).toString('base64');
-    const made = await patient(this.place, '/upload', () => ({
-      method: 'POST',
-      headers: {
-        ...tus,
-        'Upload-Length': String(content.length),
-        'Upload-Metadata': `projectId ${base64(this.known.projectId!)},filename ${base64(name)}`,
-      },
-    }));
+    const made = await patient(this.place, '/upload', () => announcement(this.known, name, content.length));
     const address = made.headers.get('location');
     if (!address) return null;
     for (let tries = 0; tries < 200 && !this.isOver; tries++) {
-      const stands = await patient(this.place, address, () => ({ method: 'HEAD', headers: tus }));
+      const stands = await patient(this.place, address, () => question);
       // It arrived, and the answer to the last part was lost on its way.
       if (stands.status === 404 || stands.status === 410) return null;
       const offset = Number(stands.headers.get('upload-offset') ?? 0);
-      const part = content.subarray(offset, offset + Math.ceil(content.length / 4));
+      const next = content.subarray(offset, offset + Math.ceil(content.length / 4));
       const answer = await fetch(this.place.url + address, {
-        method: 'PATCH',
-        headers: { ...tus, 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' },
-        body: new Uint8Array(part),
+        ...part(offset, next),
         signal: AbortSignal.timeout(answerSeconds * 1000),
       }).catch(() => null);
       const item = answer?.headers.get('upload-item');
@@ -151,6 +143,32 @@ class Editor {
       });
       if (answer.ok) this.confirmed.renders.push(String(count));
       await sleep(8000 + this.random() * 8000);
+    }
+  }
+
+  /** Hands over whatever is finished: to an account that takes it at once, one that is slow and one that lets go. */
+  async posts(): Promise<void> {
+    const open = new Set<string>();
+    while (!this.isOver) {
+      const finished = await this.place.rows<{ id: string }>(
+        'select id from renders where project_id = $1 and storage_key is not null order by created_at',
+        [this.known.projectId],
+      );
+      const wanted = finished
+        .flatMap(({ id }) => ['pond-notices', 'slow-boat', 'leaky-boat'].map((account) => ({ render: id, account })))
+        .filter(({ render, account }) => !open.has(render + account));
+      for (const post of wanted.slice(0, 2)) {
+        const title = `Siege ${randomUUID()}`;
+        const answer = await patient(this.place, `${this.project}/posts.data`, () => ({
+          method: 'POST',
+          body: new URLSearchParams({ ...post, outlet: 'simulated', title }),
+        }));
+        open.add(post.render + post.account);
+        if (answer.ok) this.confirmed.posts.push(title);
+        // The answer to the first try may have been lost; then it is on its way, or there, by that.
+        else if (answer.status !== 422) throw new Error(`A post was refused: ${answer.status} ${answer.text}`);
+      }
+      await sleep(3000 + this.random() * 3000);
     }
   }
 }
@@ -175,6 +193,7 @@ export async function besiegeByKilling(
     editor.edits(),
     editor.uploads(Math.ceil(options.count / 15)),
     editor.renders(Math.ceil(options.count / 25)),
+    editor.posts(),
   ];
   const failed = Promise.all(work).catch((error: unknown) => {
     if (!editor.isOver) found.add('broken', String(error));
@@ -199,7 +218,8 @@ export async function besiegeByKilling(
   await untilIdle(place, 600, found);
   const { confirmed } = editor;
   await compare(place, known, confirmed, found);
-  const count = confirmed.decisions.length + confirmed.markers.length + confirmed.names.length + confirmed.uploads.size;
+  const { decisions, markers, names, uploads, renders, posts } = confirmed;
+  const count = [decisions, markers, names, renders, posts].reduce((sum, { length }) => sum + length, uploads.size);
   return { kills, confirmed: count };
 }
 
@@ -227,6 +247,18 @@ async function compare(place: Installation, known: Known, confirmed: Confirmed, 
     confirmed.names,
     "select v.command->>'name' as id from reel_revisions v join reels r on r.id = v.reel_id where r.project_id = $1 and v.command->>'type' = 'rename'",
   );
+  await missing(
+    'render',
+    confirmed.renders.map((each) => `siege ${each}`),
+    "select substring(name from '^siege [0-9]+') as id from renders where project_id = $1 and storage_key is not null",
+  );
+  await missing('post', confirmed.posts, 'select title as id from posts where project_id = $1 and link is not null');
+  // Each file stands at each account once, whatever was killed meanwhile.
+  const twice = await place.rows<{ link: string }>(
+    'select min(link) as link from posts where project_id = $1 and link is not null group by render_id, account having count(*) > 1',
+    [known.projectId],
+  );
+  for (const { link } of twice) found.add('lost', `posted twice: ${link}`);
   const store = join(place.data, 'store/files');
   for (const [item, hash] of confirmed.uploads) {
     const [row] = await place.rows<{ hash: string }>('select file_hash as hash from media where id = $1', [item]);

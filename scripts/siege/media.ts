@@ -8,6 +8,7 @@ import { seededRandom, type Random } from '#core/signal';
 import type { Installation } from './installation';
 import type { Found } from './report';
 import type { Known } from './samples';
+import { sendWhole } from './tus';
 
 /** All that a worker and its programs may take together, in bytes; more than any good file here needs. */
 const mostBytes = 4e9;
@@ -188,26 +189,6 @@ async function treeBytes(root: number): Promise<number> {
   return [...resident].reduce((sum, [pid, bytes]) => sum + (isBelow(pid) ? bytes : 0), 0);
 }
 
-async function upload(place: Installation, known: Known, { name, content }: Hostile): Promise<void> {
-  const tus = { 'Tus-Resumable': '1.0.0' };
-  const base64 = (text: string) => Buffer.from(text).toString('base64');
-  const made = await fetch(`${place.url}/upload`, {
-    method: 'POST',
-    headers: {
-      ...tus,
-      'Upload-Length': String(content.length),
-      'Upload-Metadata': `projectId ${base64(known.projectId!)},filename ${base64(name)}`,
-    },
-  });
-  const address = made.headers.get('location');
-  if (!address || content.length === 0) return;
-  await fetch(place.url + address, {
-    method: 'PATCH',
-    headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-    body: new Uint8Array(content),
-  });
-}
-
 /** Gives a worker files that are broken or lie: each has to come to an end, within bounds of time and memory. */
 export async function besiegeMedia(
   place: Installation,
@@ -231,7 +212,7 @@ export async function besiegeMedia(
     const some = list.slice(first, first + atOnce);
     await Promise.all(
       some.map((each) =>
-        upload(place, known, each).catch((error: unknown) =>
+        sendWhole(place, known, each.name, each.content).catch((error: unknown) =>
           found.add('faults', `upload of ${each.name}: ${String(error)}`),
         ),
       ),

@@ -219,6 +219,14 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
       expect((await findPost(post.id))!.link).toBe(link);
       expect((await samePost(post.renderId, 'simulated', 'leaky-boat'))?.id).toBe(post.id);
     });
+    it('however many press at once, it is posted once', async () => {
+      const { renderId } = await posted('slow-boat');
+      await database().execute(`delete from posts where render_id = '${renderId}'`);
+      const post = { projectId: project, renderId, outlet: 'simulated', account: 'slow-boat', title: 'x', text: '' };
+      const before = await Promise.all(Array.from({ length: 6 }, () => queuePost({ ...post, scheduledAt: null })));
+      expect(before.filter((each) => each === null)).toHaveLength(1);
+      expect(new Set(before.map((each) => each?.id)).size).toBe(2);
+    });
     it('a refusal ends it with the outlet’s own sentence; a vanished file is said', async () => {
       await expect(postFile(work((await posted('closed-landing')).id, project))).rejects.toThrow(
         'The landing is closed today',

@@ -1,10 +1,13 @@
+import { unpackProject } from '../archives';
 import { begin } from '../beginnings';
 import { exportReel } from '../exportReel';
 import { importReel } from '../importReel';
 import { takeUpload } from '../footage';
 import { framePiece, framePieces } from '../framing';
 import { showFindable } from '../findable';
+import { changeTables } from '../looks';
 import { findMorePieces } from '../morePieces';
+import { changeProjects } from '../projects';
 import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
@@ -17,6 +20,8 @@ import { changeWords, editWords, showSpoken } from '../words';
  */
 export const heavy = {
   begin,
+  changeProjects,
+  changeTables,
   changeWords,
   editWords,
   exportReel,
@@ -33,5 +38,6 @@ export const heavy = {
   showReport,
   showSpoken,
   takeUpload,
+  unpackProject,
 };
 export type Heavy = typeof heavy;

@@ -5,9 +5,12 @@ import { Threads } from './threads';
 /** A thread that answers a few calls and says which thread it is. */
 const made = `
   import { parentPort, threadId } from 'node:worker_threads';
+  let counted = 0;
   parentPort.on('message', ({ id, name, given }) => {
     if (name === 'end') process.exit(1);
     if (name === 'never') return;
+    if (name === 'later') return setTimeout(() => parentPort.postMessage({ id, value: given }), given[0]);
+    if (name === 'count') return parentPort.postMessage({ id, value: ++counted });
     if (name === 'fail')
       return parentPort.postMessage({ id, fault: { name: 'RangeError', message: given[0], code: 'ENOSPC' } });
     parentPort.postMessage({ id, value: name === 'who' ? threadId : given });
@@ -47,6 +50,31 @@ describe('threads', () => {
     expect(ended.map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected']);
     expect(await one.call('echo', ['again'])).toEqual(['again']);
     await one.close();
+  });
+
+  it('give each thread a few at once, and forget what waits for somebody who has gone', async () => {
+    const one = new Threads(file, 1);
+    const busy = [300, 300, 300, 300].map((milliseconds) => one.call('later', [milliseconds]));
+    const gone = new AbortController();
+    const dropped = Array.from({ length: 8 }, () => one.call('count', [], gone.signal));
+    const kept = one.call('count', []);
+    gone.abort();
+    const ended = await Promise.allSettled(dropped);
+    expect(ended.every((each) => each.status === 'rejected' && (each.reason as Error).name === 'AbortError')).toBe(
+      true,
+    );
+    expect(await kept).toBe(1);
+    await expect(one.call('count', [], AbortSignal.abort())).rejects.toThrow(/has gone/);
+    expect(await Promise.all(busy)).toHaveLength(4);
+    expect(await one.call('count', [])).toBe(2);
+    await one.close();
+  });
+
+  it('answer somebody who goes away while it is computed all the same', async () => {
+    const gone = new AbortController();
+    const begun = threads.call('later', [100], gone.signal);
+    setTimeout(() => gone.abort(), 20);
+    expect(await begun).toEqual([100]);
   });
 
   it('refuse what cannot be sent without keeping anybody waiting', async () => {
