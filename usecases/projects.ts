@@ -142,9 +142,11 @@ export type ProjectData = ValueOf<typeof showProject>;
 export type Item = ProjectData['items'][number];
 
 /** The place that a project opens on: what it was begun for; its moments once something was read, else where footage comes in. */
-export async function firstPlace(projectId: string): Promise<'moments' | 'footage' | 'begin'> {
-  const project = await findProject(projectId).catch(() => null);
-  if (project?.beginning && !project.beginning.made) return 'begin';
-  const items = await listMedia(projectId).catch(() => []);
-  return items.some((item) => item.probe?.kind === 'video') ? 'moments' : 'footage';
+export async function firstPlace(projectId: string): Promise<Result<'moments' | 'footage' | 'begin'>> {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  const { beginning } = project.value;
+  if (beginning && !beginning.made) return done('begin');
+  const items = await listMedia(projectId);
+  return done(items.some((item) => item.probe?.kind === 'video') ? 'moments' : 'footage');
 }

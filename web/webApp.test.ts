@@ -45,6 +45,18 @@ describe('the web server', () => {
     expect(said.split('\r\n')[0]).toMatch(new RegExp(`^HTTP/1.1 ${status} `));
     expect(said).not.toMatch(/node_modules|root:x/);
   });
+  it.each([
+    '/projects/x/archive.data?media=1&index=%25',
+    '/media/x.data',
+    '/media/x/%72aw.data',
+    '/outputs/x/captions.data',
+    '/upload.data',
+    '/projects/x/reels/y/export/otio.data',
+  ])('has no data of what is taken away as a file: %s', async (path) => {
+    const said = await ask(`GET ${path} HTTP/1.1\r\nHost: a\r\n${last}`);
+    expect(said).toMatch(/^HTTP\/1\.1 404 /);
+    expect(said).toContain('There is nothing here.');
+  });
   it('gives built files as what they are', async () => {
     const said = await ask(`GET /boat.js HTTP/1.1\r\nHost: a\r\n${last}`);
     expect(said).toMatch(/^HTTP\/1\.1 200 /);

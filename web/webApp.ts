@@ -11,6 +11,13 @@ const longestAddress = 8000;
 /** Whoever is at the other end of the line; see `guard`. */
 const peerHeader = 'x-bright-reel-peer';
 
+/**
+ * What is taken away as a file: no screen asks for the data of it, for which all of it would have to be held at once.
+ * React Router takes the ending off before anything of ours sees the address.
+ */
+const fileData =
+  /^\/(upload|archives|health|media\/[^/]+(\/(raw|levels|excerpt|camera|faces|sheets\/[^/]+))?|outputs\/[^/]+(\/captions)?|viewing\/[^/]+\/film\/[^/]+|projects\/[^/]+\/(archive|outputs\/archive|reels\/[^/]+\/export\/[^/]+))\.data$/;
+
 const refuse: RequestHandler = (request, response, next) => {
   const { method, url, headers } = request;
   const say = (status: number, sentence: string) => void response.status(status).type('text/plain').send(sentence);
@@ -22,6 +29,7 @@ const refuse: RequestHandler = (request, response, next) => {
     return say(400, 'The request does not say which host it is for.');
   if (url.length > longestAddress) return say(414, 'The address is too long.');
   if (!url.startsWith('/') || !isWellFormed(url)) return say(400, 'The address is not well formed.');
+  if (fileData.test(decodeURIComponent(url.replace(/\?.*$/, '')))) return say(404, 'There is nothing here.');
   headers[peerHeader] = request.ip ?? '';
   next();
 };

@@ -28,10 +28,6 @@ const usualLimit = 4 * megabyte;
 const bodyTypes =
   /^(application\/(json|x-www-form-urlencoded|offset\+octet-stream|zip|octet-stream)|multipart\/form-data)\s*(;|$)/i;
 
-/** What is taken away as a file: no screen asks for the data of it, for which all of it would have to be held at once. */
-const files =
-  /^\/(upload|archives|health|media\/[^/]+(\/(raw|levels|excerpt|camera|faces|sheets\/[^/]+))?|outputs\/[^/]+(\/captions)?|viewing\/[^/]+\/film\/[^/]+|projects\/[^/]+\/(archive|outputs\/archive|reels\/[^/]+\/export\/[^/]+))\.data$/;
-
 /** A link to look and comment: it lets in by itself, and nowhere else. */
 const viewing = /^\/viewing\/[\w-]{32}(\/film\/[\w-]+)?(\.data)?$/;
 /** What answers without the password. */
@@ -48,9 +44,7 @@ const turnedAway = (status: number, sentence: string, headers: HeadersInit = {})
  * @returns the answer to a request that is turned away; null for one that may pass
  */
 export async function guard(request: Request): Promise<Response | null> {
-  return (
-    forWhom(request) ?? isFileData(request) ?? whereFrom(request) ?? whatIsSent(request) ?? (await whoAsks(request))
-  );
+  return forWhom(request) ?? whereFrom(request) ?? whatIsSent(request) ?? (await whoAsks(request));
 }
 
 /** Under which name it is asked: a foreign one may lead to this machine all the same. */
@@ -64,9 +58,6 @@ function forWhom(request: Request): Response | null {
     ? null
     : turnedAway(403, 'Bright Reel does not go by this name. Whoever runs it can allow it with BRIGHT_REEL_HOSTS.');
 }
-
-const isFileData = (request: Request): Response | null =>
-  files.test(new URL(request.url).pathname) ? turnedAway(404, 'There is nothing here.') : null;
 
 /** A browser says which page a request comes from (RFC 6454; W3C Fetch Metadata); tools outside browsers say nothing. */
 function whereFrom(request: Request): Response | null {

@@ -9,7 +9,7 @@ import { sampleOf, type Known } from './samples';
 export async function makeKnown(place: Installation): Promise<Known> {
   const project = `/projects/${demoProject.id}`;
   const send = async (path: string, body: unknown, as: 'json' | 'form' = 'json') => {
-    const answer = await fetch(place.url + path, {
+    const answer = await fetch(`${place.url}${path}${as === 'form' ? '.data' : ''}`, {
       method: 'POST',
       redirect: 'manual',
       ...(as === 'json'
@@ -40,7 +40,7 @@ export async function makeKnown(place: Installation): Promise<Known> {
     await send(`${project}/begin`, { intent: 'begin', aim: 'reel' }, 'form');
     reel = await one('select id from reels where project_id = $1 limit 1', [demoProject.id]);
   }
-  const short = { ...sampleOf(ShortsWishDto, { media: talk.id }), minSeconds: 8, maxSeconds: 45 };
+  const short = { ...sampleOf(ShortsWishDto, { media: talk.id }), minSeconds: 8, maxSeconds: 45, from: 0, to: 60, houseStyle: '', request: '' };
   await send(
     `${project}/shorts`,
     Object.fromEntries(Object.entries(short).map(([name, value]) => [name, String(value)])),

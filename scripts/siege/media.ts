@@ -189,6 +189,19 @@ async function treeBytes(root: number): Promise<number> {
   return [...resident].reduce((sum, [pid, bytes]) => sum + (isBelow(pid) ? bytes : 0), 0);
 }
 
+/** Files that are broken or lie, as a seed gives them. */
+function hostileFiles(seed: number, count: number): Hostile[] {
+  const folder = mkdtempSync(join(tmpdir(), 'bright-reel-hostile-'));
+  const random = seededRandom(seed ^ 0x6d656469);
+  const good = goodFiles(folder);
+  const special = liars(folder);
+  rmSync(folder, { recursive: true, force: true });
+  const others = Array.from({ length: Math.max(0, count - special.length) }, (_, index) =>
+    mutated(good[Math.floor(random() * good.length)]!, index, random),
+  );
+  return [...special, ...others].slice(0, count);
+}
+
 /** Gives a worker files that are broken or lie: each has to come to an end, within bounds of time and memory. */
 export async function besiegeMedia(
   place: Installation,
@@ -196,16 +209,7 @@ export async function besiegeMedia(
   options: { seed: number; count: number; until: number },
   found: Found,
 ): Promise<{ files: number; mostBytes: number }> {
-  const folder = mkdtempSync(join(tmpdir(), 'bright-reel-hostile-'));
-  const random = seededRandom(options.seed ^ 0x6d656469);
-  const good = goodFiles(folder);
-  const special = liars(folder);
-  const list = [
-    ...special,
-    ...Array.from({ length: Math.max(0, options.count - special.length) }, (_, index) =>
-      mutated(good[Math.floor(random() * good.length)]!, index, random),
-    ),
-  ].slice(0, options.count);
+  const list = hostileFiles(options.seed, options.count);
   let most = 0;
   let files = 0;
   for (let first = 0; first < list.length && Date.now() < options.until; first += atOnce) {
@@ -240,6 +244,5 @@ export async function besiegeMedia(
   );
   for (const { title, sentence } of silent) found.add('unbounded', `failed without a good word: ${title}: ${sentence}`);
   if (await readlink('evil').catch(() => null)) found.add('letIns', 'a name was run as a command');
-  rmSync(folder, { recursive: true, force: true });
   return { files, mostBytes: most };
 }
