@@ -150,6 +150,12 @@ function toneTable({ hdr, wideGamut, peakNits }: PictureCoding): string {
   return file;
 }
 
+/**
+ * Behind `fps`, where only a stretch is taken: when nothing follows in the stretch, but long after it, ffmpeg repeats the
+ * last picture up to there, and holds all of it in memory. A second more than was asked is let through.
+ */
+export const noLongerThan = (seconds: number): string => `trim=end=${(seconds + 1).toFixed(3)},`;
+
 /** What a conversion of such pictures to RGB has to know, as options of ffmpeg's `scale`. */
 export const fromVideoLevels = 'in_color_matrix=bt709:in_range=tv';
 /** What a conversion of RGB to such pictures has to know. */

@@ -7,7 +7,16 @@ import { heardOf } from '../probe/heard';
 import { inputArguments } from '../process';
 import type { Probe } from '../probe/probe';
 import { longestSeconds } from '../startProgram';
-import { asShown, asWhole, beforeInput, fromVideoLevels, jpegColours, markedColours, streamOf } from '../probe/shown';
+import {
+  asShown,
+  asWhole,
+  beforeInput,
+  fromVideoLevels,
+  jpegColours,
+  markedColours,
+  noLongerThan,
+  streamOf,
+} from '../probe/shown';
 
 export interface ThumbSheets {
   /** Time of the first thumbnail; 0 unless only a part was read. */
@@ -128,7 +137,7 @@ export function planReading(
   ];
   if (ways.length)
     filters.push(
-      `[0:${streamOf(coding)}]${asWhole(coding)}fps=${rate.num}/${rate.den}:start_time=0,split=${ways.length}${ways.join('')}`,
+      `[0:${streamOf(coding)}]${asWhole(coding)}fps=${rate.num}/${rate.den}:start_time=0,${noLongerThan(secondsAtMost(info, wanted))}split=${ways.length}${ways.join('')}`,
     );
   // Each way changes colours by itself, after its pictures became fewer and smaller.
   const shown = (longest: number) => asShown(coding, { longest, whole: true, by: 'area' });
@@ -258,13 +267,11 @@ export const readOnly = (info: Probe, wanted?: Range): string[] =>
     ? ['-ss', wanted.start.toFixed(3), '-to', wanted.end.toFixed(3)]
     : info.kind === 'photo'
       ? []
-      : [
-          '-t',
-          Math.min(
-            longestSeconds,
-            info.durationSeconds > 0 ? info.durationSeconds * longer.factor + longer.seconds : Infinity,
-          ).toFixed(3),
-        ];
+      : ['-t', secondsAtMost(info).toFixed(3)];
+const secondsAtMost = ({ durationSeconds }: Probe, wanted?: Range): number =>
+  wanted
+    ? wanted.end - wanted.start
+    : Math.min(longestSeconds, durationSeconds > 0 ? durationSeconds * longer.factor + longer.seconds : Infinity);
 
 function analysisRate(info: Probe): Rate {
   const rate = info.rate ?? { num: 30, den: 1 };

@@ -3,6 +3,7 @@ import type { FaceTrack } from '#core/picture';
 import type { Range } from '#core/time';
 import { fixedBlocks } from './blocks';
 import { MediaError, closing, inputArguments } from '../process';
+import { noLongerThan } from '../probe/shown';
 import { startProgram } from '../startProgram';
 
 /** Pictures a second: lips open and close about five times a second (syllable rate of speech, common practice). */
@@ -40,7 +41,7 @@ export async function watchMouths(
         '-map',
         '0:v:0',
         '-vf',
-        `fps=${hz}:start_time=0:round=near,scale=${width}:${height}:flags=area,format=gray`,
+        `fps=${hz}:start_time=0:round=near,${noLongerThan(range.end - range.start)}scale=${width}:${height}:flags=area,format=gray`,
         '-f',
         'rawvideo',
         '-',

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { affineOf, type Affine, type Size, type View } from '#core/framing';
 import { Cancelled, MediaError, closing, diskFull, inputArguments } from '../process';
 import { startProgram } from '../startProgram';
-import { asShown, beforeInput, streamOf, type LookedCoding } from '../probe/shown';
+import { asShown, beforeInput, noLongerThan, streamOf, type LookedCoding } from '../probe/shown';
 
 export interface WarpJob {
   file: string;
@@ -45,7 +45,7 @@ export async function warpPiece(job: WarpJob, output: string, signal?: AbortSign
       ];
   const rate = job.photo
     ? ''
-    : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,`;
+    : `${job.speed !== 1 && job.speed > 0 ? `setpts=PTS/${job.speed},` : ''}fps=${job.fps}:start_time=0:round=near,${noLongerThan((views.length + lead) / evaluate(job.fps))}`;
   const decoder = startProgram<'out'>(
     'ffmpeg',
     [

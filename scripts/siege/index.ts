@@ -34,11 +34,11 @@ await place.start();
 const known = await makeKnown(place);
 
 if (only.has('inputs')) {
-  const tried = await besiegeInputs(place, known, { seed, count: Number(values.inputs), until }, found);
+  const { tried, taken } = await besiegeInputs(place, { seed, count: Number(values.inputs), until }, found);
   rows.push([
     'bad inputs',
     String(tried),
-    `${found.count('faults')} 500s, ${found.count('hangs')} hangs, ${found.count('letIns')} let in`,
+    `${found.count('faults')} 500s, ${found.count('hangs')} hangs, ${found.count('letIns')} let in; ${Math.round((100 * taken) / Math.max(1, tried))} % were taken`,
   ]);
 }
 if (only.has('protocol') && Date.now() < until) {

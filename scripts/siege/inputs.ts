@@ -1,7 +1,9 @@
+import { randomUUID } from 'node:crypto';
 import { seededRandom, type Random } from '#core/signal';
 import type { Installation } from './installation';
 import type { Found } from './report';
-import { evil, placesIn, withValue, type Known } from './samples';
+import { makeKnown } from './known';
+import { evil, freshId, nowHead, nowVersion, placesIn, withValue, type Known } from './samples';
 import { targets, type Body, type Target } from './routes';
 
 /** Nothing takes so long to be refused. */
@@ -20,11 +22,13 @@ interface Attempt {
 }
 
 /** Routes × fields × values that nobody means, in an order that the seed gives. */
-export function* evilInputs(known: Known, random: Random): Generator<Attempt> {
+/** @param now what is there at the moment */
+export function* evilInputs(now: () => Known, random: Random): Generator<Attempt> {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
-  const all = targets.map((target) => ({ target, bodies: target.bodies?.(known) ?? [] }));
   for (;;) {
-    const { target, bodies } = pick(all);
+    const known = now();
+    const target = pick(targets);
+    const bodies = target.bodies?.(known) ?? [];
     const address = addressOf(target, known, random);
     const roll = random();
     if (roll < 0.06) yield stranger(target, address, bodies, pick);
@@ -88,7 +92,8 @@ function sending(body: Body, path: string, pick: <T>(list: readonly T[]) => T, r
   const changes = random() < 0.1 ? 0 : random() < 0.7 ? 1 : 3;
   for (let change = 0; change < changes && places.length; change++) given = withValue(given, pick(places), pick(evil));
   if (random() < 0.04) given = pick(evil);
-  const { type, text } = body.as === 'json' ? asJson(given, random) : asForm(given);
+  const { type, text } =
+    body.as === 'json' ? asJson(given, random) : body.as === 'form' ? asForm(given) : asMultipart(given);
   return { method: 'POST', path, headers: { 'content-type': random() < 0.05 ? pick(types) : type }, body: text };
 }
 
@@ -102,11 +107,20 @@ function asJson(given: unknown, random: Random): { type: string; text: string } 
   return { type: 'application/json', text };
 }
 
+/** Fields as files (RFC 7578). */
+function asMultipart(given: unknown): { type: string; text: string } {
+  const parts = Object.entries((given ?? {}) as Record<string, unknown>).map(
+    ([name, value]) =>
+      `--siege\r\nContent-Disposition: form-data; name="${name}"; filename="x.cube"\r\n\r\n${wellFormed(textOf(value))}\r\n`,
+  );
+  return { type: 'multipart/form-data; boundary=siege', text: `${parts.join('')}--siege--\r\n` };
+}
+
 function asForm(given: unknown): { type: string; text: string } {
   const form = new URLSearchParams();
   for (const [name, value] of Object.entries((given ?? {}) as Record<string, unknown>))
     for (const each of Array.isArray(value) ? value.slice(0, 200) : [value])
-      form.append(name, wellFormed(textOf(each)));
+      form.append(name, each === null ? '' : wellFormed(textOf(each)));
   return { type: 'application/x-www-form-urlencoded', text: form.toString() };
 }
 
@@ -121,30 +135,64 @@ function stranger(target: Target, path: string, bodies: readonly Body[], pick: <
   return { method: pick(['GET', 'POST', 'HEAD', 'DELETE']), path, must: 'ask' };
 }
 
-/** Sends what the seed gives until there were so many, or the time is over. */
+/** So many inputs take apart what they are about; then it is another project's turn. */
+const inputsEach = 150;
+
+/** Sends what the seed gives until there were so many, or the time is over. @returns how many, and how many of them were taken */
 export async function besiegeInputs(
   place: Installation,
-  known: Known,
   options: { seed: number; count: number; until: number },
   found: Found,
-): Promise<number> {
-  const inputs = evilInputs(known, seededRandom(options.seed));
-  let tried = 0;
+): Promise<{ tried: number; taken: number }> {
+  let known = await makeKnown(place);
+  const inputs = evilInputs(() => known, seededRandom(options.seed));
+  let [tried, taken] = [0, 0];
   const one = async () => {
     while (tried < options.count && Date.now() < options.until) {
       tried++;
-      await attempt(place, inputs.next().value as Attempt, found);
+      if (await attempt(place, known, inputs.next().value as Attempt, found)) taken++;
     }
   };
-  await Promise.all(Array.from({ length: atOnce }, one));
-  return tried;
+  for (const all = options.count; tried < all && Date.now() < options.until; known = await makeKnown(place)) {
+    options = { ...options, count: Math.min(all, tried + inputsEach) };
+    await Promise.all(Array.from({ length: atOnce }, one));
+  }
+  return { tried, taken };
 }
 
+/** What stands for something of the moment, as it is now. */
+async function asOfNow(place: Installation, known: Known, text: string): Promise<string> {
+  let own = text.replaceAll(freshId, () => randomUUID());
+  const number = async (query: string, values: unknown[]) =>
+    String((await place.rows<{ now: number }>(query, values))[0]?.now ?? 0);
+  if (own.includes(String(nowHead)))
+    own = own.replaceAll(String(nowHead), await number('select head as now from reels where id = $1', [known.reelId]));
+  if (own.includes(String(nowVersion))) {
+    const kind = /"kind":"(\w+)"/.exec(own)?.[1] ?? 'variants';
+    const version =
+      own.includes('"makeReel"') || own.includes('"changes"') || own.includes('BrightReel.Montage')
+        ? await number('select version as now from montages where media_id = $1', [known.song])
+        : own.includes('"command"')
+          ? await number('select version as now from transcripts where media_id = $1', [known.mediaId])
+          : kind === 'pick'
+            ? await number('select version as now from picks where project_id = $1', [known.projectId])
+            : await number('select version as now from boards where project_id = $1 and kind = $2', [
+                known.projectId,
+                kind,
+              ]);
+    own = own.replaceAll(String(nowVersion), version);
+  }
+  return own;
+}
+
+/** @returns whether it was taken */
 async function attempt(
   place: Installation,
-  { method, path, headers = {}, body, must }: Attempt,
+  known: Known,
+  { method, path, headers = {}, body: meant, must }: Attempt,
   found: Found,
-): Promise<void> {
+): Promise<boolean> {
+  const body = meant === undefined ? undefined : await asOfNow(place, known, meant);
   const began = Date.now();
   const base = must === 'ask' ? place.lockedUrl : place.url;
   const sends = method !== 'GET' && method !== 'HEAD';
@@ -165,9 +213,11 @@ async function attempt(
       );
     if (must && answer.status < 300) found.add('letIns', `${answer.status} ${about}`);
     if (text.includes('root:x:0:0')) found.add('letIns', `a file of the system: ${about}`);
+    return answer.status < 400;
   } catch (error) {
     const took = (Date.now() - began) / 1000;
     if (took >= hangSeconds - 1) found.add('hangs', about);
     else found.add('faults', `no answer (${String((error as { cause?: Error }).cause ?? error)}): ${about}`);
+    return false;
   }
 }

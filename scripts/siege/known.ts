@@ -1,75 +1,90 @@
-import { randomUUID } from 'node:crypto';
 import { demoProject } from '../../demo/project';
-import type { Installation } from './installation';
-import { ShortsWishDto } from '../../usecases/forms/shortsDto';
 import { RenderDto } from '../../usecases/forms/reelDto';
-import { sampleOf, type Known } from './samples';
+import { ShortsWishDto } from '../../usecases/forms/shortsDto';
+import type { Installation } from './installation';
+import { freshId, sampleOf, type Known, type Sample } from './samples';
 
-/** Makes what an installation in use has: a reel, a short set, a link, a render; gives the ids by the names that routes and fields have. */
+/** Null is an empty field. */
+const asForm = (sample: Sample): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(sample).map(([name, value]) => [
+      name,
+      value === null ? '' : JSON.stringify(value).replace(/^"(.*)"$/, '$1'),
+    ]),
+  );
+
+/** A table of colours that changes nothing (Cube LUT Specification 1.0). */
+export const plainTable = `LUT_3D_SIZE 2\n${Array.from({ length: 8 }, (_, at) => `${at & 1} ${(at >> 1) & 1} ${at >> 2}`).join('\n')}\n`;
+
+/**
+ * Copies the demo project and makes in it what a project in use has: a reel, a set of shorts, a link, a render, people, a
+ * table of colours. Gives the ids by the names that routes and fields have.
+ */
 export async function makeKnown(place: Installation): Promise<Known> {
-  const project = `/projects/${demoProject.id}`;
-  const send = async (path: string, body: unknown, as: 'json' | 'form' = 'json') => {
-    const answer = await fetch(`${place.url}${path}${as === 'form' ? '.data' : ''}`, {
-      method: 'POST',
-      redirect: 'manual',
-      ...(as === 'json'
-        ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
-        : { body: new URLSearchParams(body as Record<string, string>) }),
-    });
-    if (answer.status >= 400)
-      console.error(
-        `${path}: ${answer.status} ${(await answer.text()).replace(/^<!DOCTYPE[^]*?<main/, '').slice(0, 300)}`,
-      );
+  const send = async (path: string, init: RequestInit) => {
+    const answer = await fetch(place.url + path, { method: 'POST', redirect: 'manual', ...init });
+    if (answer.status >= 400) throw new Error(`${path}: ${answer.status} ${(await answer.text()).slice(0, 300)}`);
   };
-  const one = async (query: string, values: unknown[] = []): Promise<string | undefined> =>
-    (await place.rows<{ id: string }>(query, values))[0]?.id;
-  const films = await place.rows<{ id: string; name: string }>(
-    "select m.id, m.name from media m join readings r on r.hash = m.file_hash where m.project_id = $1 and r.probe->>'kind' = 'video' order by m.name",
-    [demoProject.id],
+  const json = (path: string, body: unknown) =>
+    send(path, { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const form = (path: string, body: Record<string, string>) => send(path, { body: new URLSearchParams(body) });
+  const one = async (query: string, values: unknown[] = []): Promise<string> =>
+    (await place.rows<{ id: string }>(query, values))[0]?.id ?? freshId;
+
+  await form('/_root.data?index', { intent: 'copy', id: demoProject.id });
+  const projectId = await one('select id from projects where removed_at is null order by created_at desc limit 1');
+  const own = (table: string, more = '') =>
+    one(`select id from ${table} where project_id = $1 ${more} limit 1`, [projectId]);
+  const project = `/projects/${projectId}`;
+  const kind = (wanted: string) =>
+    place.rows<{ id: string; name: string }>(
+      "select m.id, m.name from media m join readings r on r.hash = m.file_hash where m.project_id = $1 and r.probe->>'kind' = $2 order by m.name",
+      [projectId, wanted],
+    );
+  const films = await kind('video');
+  const talk = films.find(({ name }) => name.includes('race-day')) ?? films[0]!;
+  const pieces = films.slice(0, 4).map(({ id, name }) => ({ media: id, name, start: 1, end: 4 }));
+  await json(`${project}/reels`, { reels: [{ name: 'Under siege', pieces }] });
+  const reelId = await own('reels');
+  await form(`${project}/shorts.data`, asForm({ ...sampleOf(ShortsWishDto, { media: talk.id }), from: 0, to: 60 }));
+  await json(`${project}/reels/${reelId}/render`, { ...sampleOf(RenderDto, {}), pattern: 'siege {for} {n}' });
+  await form(`${project}/reels/${reelId}/viewing.data`, { intent: 'open', mayDownload: 'true' });
+  const table = new FormData();
+  table.set('file', new File([plainTable], 'plain.cube'));
+  await send(`${project}/looks`, { body: table });
+  const people = await (await fetch(`${place.url}${project}/footage/people.data`)).text();
+  const versionId = await one(
+    'select v.id from viewing_versions v join viewings w on w.id = v.viewing_id where w.reel_id = $1 limit 1',
+    [reelId],
   );
-  const song = await one(
-    "select m.id from media m join readings r on r.hash = m.file_hash where m.project_id = $1 and r.probe->>'kind' = 'sound' order by m.name",
-    [demoProject.id],
-  );
-  const talk = films.find(({ name }) => /race-day/.test(name)) ?? films[0]!;
-  const pieces = films.slice(0, 4).map(({ id, name }) => ({ media: id, name, start: 1, end: 4, scores: {} }));
-  await send(`${project}/reels`, { reels: [{ name: 'Under siege', pieces }] });
-  let reel = await one('select id from reels where project_id = $1 limit 1', [demoProject.id]);
-  if (!reel) {
-    // By way of a montage, which needs nothing but a song.
-    await send(`${project}/begin`, { intent: 'begin', aim: 'reel' }, 'form');
-    reel = await one('select id from reels where project_id = $1 limit 1', [demoProject.id]);
-  }
-  const short = { ...sampleOf(ShortsWishDto, { media: talk.id }), minSeconds: 8, maxSeconds: 45, from: 0, to: 60, houseStyle: '', request: '' };
-  await send(
-    `${project}/shorts`,
-    Object.fromEntries(Object.entries(short).map(([name, value]) => [name, String(value)])),
-    'form',
-  );
-  await send(`${project}/reels/${reel}/render`, { ...sampleOf(RenderDto, {}), pattern: 'siege {for} {n}' });
-  await send(`${project}/reels/${reel}/viewing`, { intent: 'open', mayDownload: 'true' }, 'form');
-  const token = await one('select token as id from viewings limit 1');
   return {
-    id: randomUUID(),
-    projectId: demoProject.id,
-    media: films[0]!.id,
-    mediaId: films[0]!.id,
-    binId: (await one('select id from bins where project_id = $1 limit 1', [demoProject.id])) ?? randomUUID(),
+    id: freshId,
+    projectId,
+    media: talk.id,
+    mediaId: talk.id,
+    binId: await own('bins'),
+    bin: await own('bins'),
     reference: films[0]!.id,
     other: films[1]!.id,
     ids: films[0]!.id,
-    song: song ?? films[0]!.id,
-    reelId: reel ?? randomUUID(),
-    setId: (await one('select id from short_sets where project_id = $1 limit 1', [demoProject.id])) ?? randomUUID(),
-    renderId: (await one('select id from renders limit 1')) ?? randomUUID(),
-    token: token ?? 'x'.repeat(32),
-    versionId: randomUUID(),
-    tasteId: randomUUID(),
+    song: (await kind('sound'))[0]!.id,
+    reelId,
+    into: reelId,
+    clip: await one("select document#>>'{tracks,0,items,0,id}' as id from reel_revisions where reel_id = $1 limit 1", [
+      reelId,
+    ]),
+    setId: await own('short_sets'),
+    renderId: await own('renders'),
+    taskId: await own('tasks'),
+    table: await own('colour_tables'),
+    person: /auto:[0-9a-f-]{36}(\/[\d.]+)?/.exec(people)?.[0] ?? freshId,
+    token: await one('select token as id from viewings where reel_id = $1', [reelId]),
+    versionId,
+    version: versionId,
+    tasteId: freshId,
     upload: 'x'.repeat(32),
-    clip: 'clip-1',
     format: 'otio',
     page: 'footage',
     sheet: '0',
-    sound: 'all',
   };
 }

@@ -12,8 +12,10 @@ import { sendWhole } from './tus';
 
 /** All that a worker and its programs may take together, in bytes; more than any good file here needs. */
 const mostBytes = 4e9;
-/** For one file, with others beside it. */
-const secondsEach = 30;
+/** Without any progress of any file. */
+const stillSeconds = 90;
+/** For some files at once, the longest of which says that it lasts for hours. */
+const longestSeconds = 1800;
 const atOnce = 12;
 
 interface Hostile {
@@ -222,20 +224,27 @@ export async function besiegeMedia(
       ),
     );
     files += some.length;
-    let active: { title: string }[] = [];
-    for (const until = Date.now() + some.length * secondsEach * 1000; ; await sleep(500)) {
-      most = Math.max(most, await treeBytes(place.workerPid));
-      active = await place.rows<{ title: string }>(
-        "select kind, title, state, sentence from tasks where state in ('queued', 'running')",
+    // What says that it is long may take long, but goes on all the time.
+    let active: { title: string; progress: number }[] = [];
+    let [stands, since, batch] = ['', Date.now(), 0];
+    for (const began = Date.now(); ; await sleep(500)) {
+      batch = Math.max(batch, await treeBytes(place.workerPid));
+      active = await place.rows(
+        "select kind, title, state, progress, sentence from tasks where state in ('queued', 'running') order by id",
       );
-      if (active.length === 0 || Date.now() > until) break;
+      const now = JSON.stringify(active);
+      if (now !== stands) [stands, since] = [now, Date.now()];
+      if (active.length === 0 || Date.now() - since > stillSeconds * 1000 || Date.now() - began > longestSeconds * 1000)
+        break;
     }
+    most = Math.max(most, batch);
     for (const task of active)
       found.add('unbounded', `${JSON.stringify(task)} of ${some.map(({ name }) => name).join(', ')}`);
-    if (most > mostBytes) {
-      found.add('unbounded', `${Math.round(most / 1e6)} MB while ${some.map(({ name }) => name).join(', ')} were read`);
-      most = 0;
-    }
+    if (batch > mostBytes)
+      found.add(
+        'unbounded',
+        `${Math.round(batch / 1e6)} MB while ${some.map(({ name }) => name).join(', ')} were read`,
+      );
     if (active.length > 0) break;
   }
   // What failed says why, in a sentence that is no stack of a program.

@@ -7,11 +7,12 @@ import * as shorts from '../../usecases/forms/shortsDto';
 import * as tastes from '../../usecases/forms/tasteDto';
 import * as variants from '../../usecases/forms/variantsDto';
 import * as viewing from '../../usecases/forms/viewingDto';
-import { sampleOf, type Form, type Known, type Sample } from './samples';
+import { plainTable } from './known';
+import { freshId, nowHead, nowVersion, sampleOf, type Form, type Known, type Sample } from './samples';
 
 /** What is sent to a route: a form or JSON, made from a class and what stands beside it. */
 export interface Body {
-  as: 'form' | 'json';
+  as: 'form' | 'json' | 'multipart';
   sample: Sample;
 }
 export interface Target {
@@ -33,95 +34,129 @@ const json =
   (known: Known): Body[] =>
     forms.map((each) => ({ as: 'json', sample: made(each, known) }));
 const made = (each: Form | Sample, known: Known): Sample => (typeof each === 'function' ? sampleOf(each, known) : each);
-/** Each form with every intent. */
-const withIntents =
-  (intents: readonly string[], ...forms: Form[]) =>
+/** What is done by each intent, with what it takes. */
+const byIntent =
+  (forms: Record<string, Form | Sample | Form[]>) =>
   (known: Known): Body[] =>
-    intents.flatMap((intent) =>
-      forms.map((each) => ({ as: 'form' as const, sample: { ...sampleOf(each, known), intent } })),
-    );
+    Object.entries(forms).map(([intent, each]) => ({
+      as: 'form',
+      sample: { ...Object.assign({}, ...[each].flat().map((one) => made(one, known))), intent } as Sample,
+    }));
+/** A form that names its intents itself, with each of them. */
+const withIntents =
+  (intents: readonly string[], each: Form, as: Body['as'] = 'form') =>
+  (known: Known): Body[] =>
+    intents.map((intent) => ({ as, sample: { ...sampleOf(each, known), intent } }));
+/** The same with other values in some places. */
+const but =
+  (each: Form, other: (known: Known) => Sample, as: Body['as'] = 'form') =>
+  (known: Known): Body => ({ as, sample: { ...sampleOf(each, known), ...other(known) } });
 const note =
   (kind: string, dto: Form) =>
-  (known: Known): Body => ({ as: 'json', sample: { kind, id: known.id, version: 0, value: sampleOf(dto, known) } });
+  (known: Known): Body => ({
+    as: 'json',
+    sample: { kind, id: freshId, version: nowVersion, value: sampleOf(dto, known) },
+  });
+
+/** A decision list of one event (CMX 3600). */
+const list =
+  'TITLE: SIEGE\nFCM: NON-DROP FRAME\n001  AX       V     C        00:00:01:00 00:00:04:00 01:00:00:00 01:00:03:00\n* FROM CLIP NAME: race-day.mp4\n';
 
 /** Every route of the application, with what it takes. */
 export const targets: Target[] = [
-  { path: '/', bodies: form(general.NewProjectDto, general.ProjectChangeDto) },
+  {
+    path: '/',
+    bodies: (known) => [
+      ...form(general.NewProjectDto)(known),
+      ...['rename', 'put-away', 'take-out', 'bring-back'].map((intent) =>
+        but(general.ProjectChangeDto, ({ projectId }) => ({ id: projectId, intent }))(known),
+      ),
+    ],
+  },
   { path: '/enter', query: ['to'], bodies: form({ password: 'x', to: '/' }, { intent: 'leave' }), open: true },
   { path: '/picture' },
-  { path: '/storage', bodies: form({ kind: 'x' }) },
+  { path: '/storage', bodies: form({ kind: 'removed' }, { kind: 'x' }) },
   { path: '/handbook' },
   { path: '/handbook/:page' },
   { path: '/health', open: true },
   { path: '/projects', bodies: json(general.NewProjectDto) },
   { path: '/archives', bodies: () => [{ as: 'json', sample: { format: 'x' } }] },
-  { path: '/presets', bodies: json(reels.ChangePresetDto) },
+  { path: '/presets', bodies: withIntents(['keep', 'remove', 'restore'], reels.ChangePresetDto, 'json') },
   { path: '/readings', query: ['of'] },
   { path: '/tastes/:tasteId' },
   { path: '/upload', bodies: () => [{ as: 'json', sample: { x: 1 } }] },
   { path: '/upload/:upload' },
   { path: project },
-  { path: `${project}/begin`, bodies: form(general.BeginningDto) },
+  { path: `${project}/begin`, bodies: withIntents(['aim', 'make', 'again', 'keep'], general.BeginningDto) },
   {
     path: `${project}/footage`,
-    bodies: withIntents(
-      [
-        'new-bin',
-        'rename-bin',
-        'delete-bin',
-        'bring-back-bin',
-        'in-step',
-        'link',
-        'here',
-        'watch',
-        'join',
-        'apart',
-        'input-look',
-        'find-again',
-        'rename',
-        'range',
-        'take-out',
-        'move',
-        'read-again',
-      ],
-      ...[general.ItemsDto, general.NameDto, general.RenameDto, delivery.LinkDto, general.InStepDto, general.HereDto],
-      ...[general.WatchDto, general.InputLookDto, general.ReadingRangeDto],
-    ),
+    bodies: byIntent({
+      'new-bin': general.NameDto,
+      'rename-bin': [general.BinDto, general.NameDto],
+      'delete-bin': general.BinDto,
+      'bring-back-bin': general.BinDto,
+      'in-step': general.InStepDto,
+      link: delivery.LinkDto,
+      here: general.HereDto,
+      watch: general.WatchDto,
+      'input-look': general.InputLookDto,
+      'find-again': general.ItemsDto,
+      rename: general.RenameDto,
+      range: [general.ItemsDto, general.ReadingRangeDto],
+      ...Object.fromEntries(
+        ['join', 'apart', 'hanging', 'take-out', 'bring-back', 'move', 'read', 'read-again'].map((intent) => [
+          intent,
+          general.ItemsDto,
+        ]),
+      ),
+    }),
   },
-  { path: `${project}/footage/people`, bodies: form(general.PersonDto) },
+  {
+    path: `${project}/footage/people`,
+    bodies: withIntents(['name', 'hide', 'show', 'portrait', 'join', 'split'], general.PersonDto),
+  },
   {
     path: `${project}/footage/:mediaId`,
     bodies: (known) => [
-      ...withIntents(
-        ['range', 'sound', 'read', 'again', 'words'],
-        general.ReadingRangeDto,
-        general.SoundChoiceDto,
-      )(known),
+      ...byIntent({
+        range: general.ReadingRangeDto,
+        sound: general.SoundChoiceDto,
+        read: {},
+        again: {},
+        words: {},
+      })(known),
       { as: 'json', sample: { rules: sampleOf(general.RulesDto, known) } },
     ],
   },
   { path: `${project}/moments`, query: ['reel', 'show', 'at', 'ask'] },
   { path: `${project}/reels`, bodies: json(general.MakeReelsDto) },
-  { path: `${project}/reels/:reelId`, query: ['with'], bodies: form(reels.ReelIntentDto) },
-  { path: `${project}/shorts`, bodies: form(shorts.ShortsWishDto) },
+  {
+    path: `${project}/reels/:reelId`,
+    query: ['with'],
+    bodies: withIntents(['delete', 'duplicate', 'nameVersion', 'forgetVersion'], reels.ReelIntentDto),
+  },
+  { path: `${project}/shorts`, bodies: (known) => [but(shorts.ShortsWishDto, () => ({ from: 0, to: 60 }))(known)] },
   {
     path: `${project}/shorts/:setId`,
-    bodies: (known) => [...form(shorts.ShortsChangeDto)(known), ...json(shorts.ShortsChangeDto)(known)],
+    bodies: (known) => [
+      ...withIntents(['thumb', 'order', 'render', 'again'], shorts.ShortsChangeDto, 'json')(known),
+      ...withIntents(['delete', 'again'], shorts.ShortsChangeDto)(known),
+    ],
   },
   { path: `${project}/music`, bodies: form({}) },
   { path: `${project}/music/:mediaId`, query: ['again'] },
   { path: `${project}/variants`, bodies: json(variants.MakeVariantsDto) },
-  { path: `${project}/outputs`, bodies: form({ again: 'x' }, { delete: 'x' }) },
+  {
+    path: `${project}/outputs`,
+    bodies: (known) => form({ again: known.renderId }, { delete: known.renderId }, { again: 'x' })(known),
+  },
   {
     path: '/viewing/:token',
     query: ['version', 'beside'],
     bodies: (known) => [
       ...form({ intent: 'password', password: 'x' })(known),
-      ...withIntents(
-        ['comment', 'approve', 'disapprove', 'take-back', 'bring-back'],
-        viewing.CommentDto,
-        viewing.ApprovalDto,
-      )(known),
+      ...withIntents(['comment', 'take-back', 'bring-back'], viewing.CommentDto)(known),
+      ...withIntents(['approve', 'disapprove'], viewing.ApprovalDto)(known),
     ],
     open: true,
   },
@@ -146,17 +181,28 @@ export const targets: Target[] = [
   { path: `${project}/framings`, bodies: json(shorts.FramingsDto) },
   { path: `${project}/variants/reels`, query: ['of'] },
   { path: `${project}/spoken` },
-  { path: `${project}/reels/import`, bodies: json(general.ImportReelDto) },
+  {
+    path: `${project}/reels/import`,
+    bodies: (known) => [
+      but(general.ImportReelDto, () => ({ text: list }), 'json')(known),
+      ...json(general.ImportReelDto)(known),
+    ],
+  },
   { path: `${project}/reels/:reelId/export/:format`, query: ['speakers'] },
-  { path: `${project}/reels/:reelId/render`, bodies: json(reels.RenderDto) },
+  {
+    path: `${project}/reels/:reelId/render`,
+    bodies: (known) => [but(reels.RenderDto, () => ({ pattern: '{reel} {for} {n}' }), 'json')(known)],
+  },
   { path: `${project}/reels/:reelId/steps` },
   {
     path: `${project}/reels/:reelId/viewing`,
-    bodies: withIntents(
-      ['open', 'settings', 'show', 'again', 'renew', 'close', 'comment', 'done', 'take-back'],
-      viewing.ViewingIntentDto,
-      viewing.ViewingSettingsDto,
-    ),
+    bodies: (known) => [
+      ...withIntents(
+        ['open', 'show', 'again', 'renew', 'close', 'answer', 'tick', 'untick', 'remove', 'restore'],
+        viewing.ViewingIntentDto,
+      )(known),
+      ...withIntents(['settings'], viewing.ViewingSettingsDto)(known),
+    ],
   },
   { path: `${project}/reels/:reelId/first/:clip` },
   {
@@ -164,26 +210,45 @@ export const targets: Target[] = [
     bodies: (known) =>
       Object.entries(commandForms).map(([type, dto]) => ({
         as: 'json',
-        sample: { id: known.id, head: 1, command: { ...sampleOf(dto as Form, known), type } },
+        sample: { id: freshId, head: nowHead, command: { ...sampleOf(dto as Form, known), type } },
       })),
   },
-  { path: `${project}/house-styles`, bodies: json(shorts.SaveHouseStyleDto) },
-  { path: `${project}/tastes`, query: ['taste'], bodies: json(tastes.ChangeTasteDto, tastes.TasteFileDto) },
-  { path: `${project}/looks`, query: ['table'], bodies: form({ remove: 'x' }, { file: 'x' }) },
+  { path: `${project}/house-styles`, bodies: withIntents(['save', 'delete'], shorts.SaveHouseStyleDto, 'json') },
+  {
+    path: `${project}/tastes`,
+    query: ['taste'],
+    bodies: withIntents(['add', 'rename', 'remove', 'restore', 'bring'], tastes.ChangeTasteDto, 'json'),
+  },
+  {
+    path: `${project}/looks`,
+    query: ['table'],
+    bodies: (known) => [...form({ remove: known.table })(known), { as: 'multipart', sample: { file: plainTable } }],
+  },
   { path: `${project}/match`, query: ['reference', 'other'] },
   { path: `${project}/make-music`, bodies: json(montage.MakeMusicDto) },
   {
     path: `${project}/music/:mediaId/montage`,
     bodies: (known) => [
-      { as: 'json', sample: { version: 0, value: sampleOf(montage.SaveMontageDto, known) } },
-      { as: 'json', sample: { version: 0, value: sampleOf(montage.MontageDto, known) } },
-      { as: 'json', sample: { version: 0, changes: sampleOf(montage.MontageChangesDto, known) } },
+      { as: 'json', sample: { version: nowVersion, value: sampleOf(montage.MontageDto, known) } },
+      { as: 'json', sample: { version: nowVersion, changes: sampleOf(montage.MontageChangesDto, known) } },
       { as: 'json', sample: { makeReel: true, ...sampleOf(montage.MakeReelDto, known) } },
     ],
   },
-  { path: `${project}/posts`, bodies: form(delivery.PostDto, { again: 'x' }) },
+  {
+    path: `${project}/posts`,
+    bodies: (known) => [
+      but(delivery.PostDto, ({ renderId }) => ({ render: renderId, outlet: 'simulated', account: 'pond-notices' }))(
+        known,
+      ),
+      ...form({ again: 'x' })(known),
+    ],
+  },
   { path: `${project}/outputs/archive`, query: ['ids'] },
-  { path: `${project}/tasks`, query: ['at'], bodies: form({ cancel: 'x' }, { putAway: 'x' }) },
+  {
+    path: `${project}/tasks`,
+    query: ['at'],
+    bodies: (known) => form({ cancel: known.taskId }, { putAway: known.taskId })(known),
+  },
   { path: `${project}/here`, query: ['folder'] },
   { path: '/media/:mediaId', query: ['read'] },
   { path: '/media/:mediaId/camera', query: ['start', 'end', 'in', 'out', 'from', 'to'] },
@@ -196,7 +261,7 @@ export const targets: Target[] = [
     path: '/media/:mediaId/words',
     bodies: (known) => [
       ...json(general.EditWordsDto)(known),
-      ...withIntents(['hear', 'reset', 'again', 'import'], general.ImportWordsDto, general.OtherTextDto)(known),
+      ...byIntent({ import: general.ImportWordsDto, again: general.OtherTextDto, hear: {}, reset: {} })(known),
     ],
   },
   { path: '/media/:mediaId/sheets/:sheet', query: ['read'] },

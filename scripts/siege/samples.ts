@@ -8,6 +8,59 @@ export type Sample = Record<string, unknown>;
 /** Values that fit fields by their names: ids of things that are there, mostly. */
 export type Known = Record<string, string>;
 
+/** Stands for an id that is new each time that something is sent. */
+export const freshId = '0b0a7000-0000-4000-8000-0000000000ff';
+/** Stand for the version and the head of what is changed, as they are when it is sent. */
+export const nowVersion = 424_242;
+export const nowHead = 434_343;
+
+/** Values that fit fields by their names where their bounds alone would not, such as an end behind its start. */
+const hints: Sample = {
+  end: 4,
+  out: 4,
+  to: 4,
+  maxSeconds: 45,
+  preferredSeconds: 5,
+  minSeconds: 4,
+  seconds: 5,
+  num: 25,
+  lufs: -14,
+  percent: 100,
+  every: 1,
+  frames: 10,
+  colour: '#ffc95c',
+  lit: '#ffc95c',
+  edge: 'in',
+  emphasis: '#ffc95c',
+  box: '#20262b',
+  outline: '#20262b',
+  language: 'en',
+  subject: 'auto',
+  sound: '0',
+  version: nowVersion,
+  head: nowHead,
+  id: freshId,
+  newId: freshId,
+  text: '1\n00:00:00,000 --> 00:00:04,000\nBoats and ducks\n',
+  /** Seconds, and a place in the picture. */
+  path: [[0, 0.5, 0.5]],
+  below: [[0, 0.5, 0.5]],
+  beats: [1, 2, 3, 4, 5, 6, 7, 8],
+  starts: [1],
+  marks: [2],
+  order: [],
+  // What may be there and need not.
+  houseStyle: null,
+  taste: null,
+  replaces: null,
+  table: null,
+  answers: null,
+  proxy_key: null,
+};
+
+/** What needs something else to be there, and may be left out. */
+const leftOut = new Set(['lut', 'lutName', 'link']);
+
 /**
  * Something that a class takes, made from its own checks: every field with a value within its bounds. What only a
  * function can check may not fit; then it is refused, which is an answer too.
@@ -19,11 +72,22 @@ export function sampleOf(form: Form, known: Known, depth = 0): Sample {
   );
   const sample: Sample = {};
   for (const [field, own] of byField) {
+    if (leftOut.has(field)) continue;
     const bound = (name: string) => own.find((rule) => rule.name === name)?.constraints as unknown[] | undefined;
     const has = (name: string) => own.some((rule) => rule.name === name || rule.type === name);
     const nested = has('nestedValidation') && depth < 6 ? nestedOf(form, field) : null;
     const single = (): unknown => {
       if (nested) return sampleOf(nested, known, depth + 1);
+      const hint = hints[field];
+      if (hint === null) return hint;
+      const isNumber = has('isInt') || has('isNumber');
+      const isText = has('isString') || has('matches') || has('isUuid');
+      if ((typeof hint === 'number' && isNumber) || (typeof hint === 'string' && isText && !has('isIn'))) {
+        const fits =
+          isText ||
+          (Number(hint) >= Number(bound('min')?.[0] ?? 0) && Number(hint) <= Number(bound('max')?.[0] ?? Infinity));
+        if (fits) return hint;
+      }
       if (has('isIn')) return (bound('isIn')![0] as unknown[])[0];
       if (has('equals')) return bound('equals')![0];
       if (has('isUuid')) return known[field] ?? known.id;
@@ -33,9 +97,10 @@ export function sampleOf(form: Form, known: Known, depth = 0): Sample {
         return Math.min(Number(bound('max')?.[0] ?? Infinity), Math.max(Number(bound('min')?.[0] ?? 1), 1));
       if (has('matches')) return known[field] ?? known.id;
       if (has('isObject') || has('nestedValidation')) return {};
-      return known[field] ?? 'x'.repeat(Math.max(1, Number((bound('isLength') ?? [1])[0])));
+      return known[field] ?? 'x'.repeat(Number((bound('isLength') ?? [1])[0]));
     };
-    sample[field] = has('isArray') ? [single()] : single();
+    const list = hints[field];
+    sample[field] = Array.isArray(list) && !has('isIn') ? list : has('isArray') ? [single()] : single();
   }
   return sample;
 }
