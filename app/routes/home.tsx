@@ -7,6 +7,7 @@ import { showHome, startProject } from '#usecases/projects';
 import type { Aim } from '#usecases/beginnings';
 import { useFilesLanding } from '../hands/useFilesLanding';
 import { HelpLink } from '../handbook/HelpLink';
+import { ConnectionLine } from '../ui/AwayLine';
 import { ShadeMenu } from '../ui/ShadeMenu';
 import { Doors } from '../home/Doors';
 import { ProjectList } from '../home/ProjectList';
@@ -46,7 +47,8 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
   return (
     <div ref={room} className="min-h-screen">
       <header className="flex h-11 items-center border-b border-line px-4">
-        <span className="text-base font-semibold">Bright Reel</span>
+        <span className="text-base font-semibold whitespace-nowrap">Bright Reel</span>
+        <ConnectionLine />
         <div className="ml-auto flex items-center gap-2">
           <EmptyProject problem={actionData?.problems.name} />
           <OpenArchive />

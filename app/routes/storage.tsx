@@ -7,6 +7,7 @@ import { freeRoom, showStorage, type FreeableKind } from '#usecases/room';
 import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { RoomBar } from '../storage/RoomBar';
 import { storageWords } from '../storage/words';
+import { ConnectionLine } from '../ui/AwayLine';
 import { DeleteButton } from '../ui/DeleteButton';
 import type { Route } from './+types/storage';
 
@@ -31,9 +32,12 @@ export default function Storage({ loaderData }: Route.ComponentProps) {
   const kinds = (Object.keys(freeable) as FreeableKind[]).filter((kind) => freeable[kind].count > 0);
   return (
     <main className="mx-auto max-w-3xl px-6 pb-16 pt-6">
-      <Link to="/" className="flex items-center gap-1.5 text-muted hover:text-text">
-        <ArrowLeft size={15} aria-hidden /> {storageWords.back}
-      </Link>
+      <div className="flex min-h-8 items-center">
+        <Link to="/" className="flex items-center gap-1.5 whitespace-nowrap text-muted hover:text-text">
+          <ArrowLeft size={15} aria-hidden /> {storageWords.back}
+        </Link>
+        <ConnectionLine />
+      </div>
       <div className="mt-4 flex items-baseline justify-between">
         <h1 className="text-lg font-semibold">{storageWords.title}</h1>
         <p className="tabular text-muted">{storageWords.free(free)}</p>

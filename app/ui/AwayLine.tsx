@@ -2,7 +2,7 @@ import { Unplug } from 'lucide-react';
 import { useEffect, useReducer } from 'react';
 import { counted, formatTimeOfDay } from '#core/sentences';
 import { countWaiting } from '../history/saveQueue';
-import type { Outage } from './connection';
+import { useOutage, type Outage } from './connection';
 
 const kept = (waiting: number): string =>
   waiting === 0
@@ -26,6 +26,17 @@ export function AwayLine({ outage }: { outage: Outage }) {
         {kept(countWaiting())}
       </span>
     </span>
+  );
+}
+
+/** The same where nothing else is said of the work: on screens outside a project. */
+export function ConnectionLine() {
+  const outage = useOutage();
+  if (!outage) return null;
+  return (
+    <div className="ml-4 min-w-0 text-sm">
+      {outage.why === 'locked' ? <LockedLine /> : <AwayLine outage={outage} />}
+    </div>
   );
 }
 

@@ -21,7 +21,10 @@ export function Places({ projectId, items, tasks: initial, comments }: PlacesPro
   // Every combination of parts is reels too.
   const isVariants = /\/variants(\/|$)/.test(pathname);
   return (
-    <nav aria-label="Places" className="flex min-w-0 gap-6 overflow-x-auto overflow-y-clip max-[960px]:gap-4">
+    <nav
+      aria-label="Places"
+      className="flex shrink-0 gap-6 max-[960px]:min-w-0 max-[960px]:shrink overflow-x-auto overflow-y-clip max-[960px]:gap-4"
+    >
       {placeNames.map(([path, label]) => {
         const count = counts[path];
         return (
