@@ -28,13 +28,19 @@ async function flush(path: string): Promise<void> {
   }
 }
 
+/** Makes a folder, and those above it that are missing; a new one is there after a power cut as well. */
+async function makeFolder(folder: string): Promise<void> {
+  const first = await mkdir(folder, { recursive: true });
+  for (let made = folder; first && made.length >= first.length; made = dirname(made)) await flush(dirname(made));
+}
+
 /** Files in a folder of this machine. */
 export class FolderStorage implements Storage {
   constructor(private readonly root: string) {}
 
   async adopt(key: string, localFile: string, options: { copy?: boolean } = {}): Promise<void> {
     const target = this.path(key);
-    await mkdir(dirname(target), { recursive: true });
+    await makeFolder(dirname(target));
     if (!options.copy) {
       try {
         await flush(localFile);
