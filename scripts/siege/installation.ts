@@ -41,6 +41,8 @@ export class Installation {
   }
 
   async start(): Promise<void> {
+    // However the siege ends, nothing of this stays.
+    process.once('exit', () => [...this.parts.values()].forEach((child) => child.kill('SIGKILL')));
     [this.port, this.lockedPort] = [await freePort(), await freePort()];
     const standins = await freePort();
     process.env.BRIGHT_REEL_OUTLET_URL = `http://127.0.0.1:${standins}/outlet`;
