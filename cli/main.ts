@@ -26,6 +26,9 @@ const help = `Bright Reel on the command line: the same work, without server or 
   ./bright-reel render REEL --out FILE.mp4 [--lines 1080] [--quality draft|good|best] [--rate 29.97]
                  [--words TEXT.srt]
       an edit as a finished file: .mp4, .webm, .gif, .wav, .png; --words, of its only source, sets captions
+  ./bright-reel storage move FROM TO
+      what a store holds into another, while an installation uses both: folders, or buckets as s3://bucket/prefix;
+      broken off, the same command goes on
   --cache FOLDER keeps what was read there, by content, so that a second call is quick.
   ./bright-reel --help
 
@@ -146,6 +149,12 @@ async function main(args: string[]): Promise<void> {
       words: values.words,
     });
     for (const sentence of left) console.error(sentence);
+  } else if (command === 'storage') {
+    const [from, to, ...more] = rest;
+    if (file !== 'move' || !from || !to || more.length > 0)
+      throw new UsageError('Give two places: ./bright-reel storage move FROM TO');
+    const said = await (await import('./storage')).moveStorage(from, to, progress);
+    console.log(live ? `\r${said}` : said);
   } else throw new UsageError(`"${command}" is no command of Bright Reel. ./bright-reel --help lists them.`);
 }
 

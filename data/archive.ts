@@ -1,4 +1,4 @@
-import { mkdir, mkdtemp, readdir, rm, stat } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm, stat } from 'node:fs/promises';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { basename, extname, join } from 'node:path';
@@ -100,6 +100,15 @@ export async function writeArchive(projectId: string, withMedia: boolean): Promi
         Readable.from(make()).on('error', (error) => stream.destroy(error)),
       ),
     );
+  const addStored = (name: string, key: string) =>
+    zip.addReadStreamLazy(name, { compress: false }, (give) =>
+      give(
+        null,
+        storage()
+          .read(key)
+          .on('error', (error) => stream.destroy(error)),
+      ),
+    );
   const files = (
     await database().$client.query<{ hash: string; size: string; storage_key: string; name: string }>(
       'select distinct on (f.hash) f.hash, f.size, f.storage_key, m.name from files f join media m on m.file_hash = f.hash where m.project_id = $1',
@@ -123,14 +132,12 @@ export async function writeArchive(projectId: string, withMedia: boolean): Promi
       yield '}';
     });
     for (const { parameters } of (await rowsOf('readings', current, file.hash)) as { parameters: string }[]) {
-      const folder = await storage().localPath(readingFolder({ hash: file.hash, parameters }));
-      for (const sheet of (await readdir(folder).catch(() => [])).filter((name) => name.startsWith('sheet-')))
-        zip.addFile(join(folder, sheet), `sheets/${file.hash}/${parameters || '-'}/${sheet}`, { compress: false });
+      const folder = readingFolder({ hash: file.hash, parameters });
+      for (const { key } of await storage().list(`${folder}/sheet-`))
+        addStored(`sheets/${file.hash}/${parameters || '-'}/${basename(key)}`, key);
     }
     if (withMedia && (await storage().size(file.storage_key)) !== null)
-      zip.addFile(await storage().localPath(file.storage_key), `files/${file.hash}${extname(file.storage_key)}`, {
-        compress: false,
-      });
+      addStored(`files/${file.hash}${extname(file.storage_key)}`, file.storage_key);
   }
   zip.end();
   return stream;

@@ -6,12 +6,12 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { assembleReel } from '#core/reel';
 import { rates } from '#core/time';
 import { bringIn } from './bringIn';
-import { filesBelow, forgetProjects, forgetTakenOut, measureStore, sweepStore, sweepUploads } from './collect';
+import { forgetProjects, forgetTakenOut, measureStore, sweepStore, sweepUploads } from './collect';
 import { closeDatabase, database, migrateDatabase } from './db';
 import { bringBack, takeOut, type MediaRow } from './media';
 import { changeProject, createProject } from './projects';
 import { createReel } from './reels';
-import { storage, storeFolder, uploadFolder } from './storage';
+import { filesBelow, storage, storeFolder, uploadFolder } from './storage';
 
 const before = process.env.BRIGHT_REEL_DATA;
 const data = mkdtempSync(join(tmpdir(), 'bright-reel-collect-'));

@@ -1,9 +1,10 @@
-import { readdir, rm, stat } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
 import { and, eq, isNotNull, lt, notExists, sql, type SQL } from 'drizzle-orm';
 import { database } from './db';
 import { bins, files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
-import { scratchFolder, storage, storeFolder, uploadFolder } from './storage';
+import { filesBelow, scratchFolder, storage, uploadFolder } from './storage';
+import type { StoredFile } from './store';
 
 /** So long what was deleted or taken out can be brought back, and a broken upload goes on. */
 export const graceDays = { deleted: 30, uploads: 7 } as const;
@@ -13,30 +14,6 @@ const dayMilliseconds = 86_400_000;
 
 /** What takes room, by what it is for. */
 export type RoomKind = 'footage' | 'readings' | 'finished' | 'uploads' | 'making';
-
-export interface StoredFile {
-  /** Below the store. */
-  key: string;
-  bytes: number;
-  changedAt: number;
-}
-
-/** Every file below a folder; none when it is not there. */
-export async function filesBelow(folder: string): Promise<StoredFile[]> {
-  const found: StoredFile[] = [];
-  const look = async (at: string): Promise<void> => {
-    for (const entry of await readdir(at, { withFileTypes: true }).catch(() => [])) {
-      const path = join(at, entry.name);
-      if (entry.isDirectory()) await look(path);
-      else {
-        const stats = await stat(path).catch(() => null);
-        if (stats) found.push({ key: relative(folder, path), bytes: stats.size, changedAt: stats.mtimeMs });
-      }
-    }
-  };
-  await look(folder);
-  return found;
-}
 
 const before = (milliseconds: number): Date => new Date(Date.now() - milliseconds);
 
@@ -101,7 +78,7 @@ async function unreferred(all: readonly StoredFile[]): Promise<StoredFile[]> {
  * stored anew. @returns bytes that were freed
  */
 export async function sweepStore(): Promise<number> {
-  const lost = await unreferred(await filesBelow(storeFolder()));
+  const lost = await unreferred(await storage().list(''));
   let bytes = 0;
   for (const { key, bytes: own } of lost) {
     const [kind, second = '', third = ''] = key.split('/');
@@ -176,7 +153,7 @@ async function only(
 /** What takes how much on the disk, and what of it could be freed. */
 export async function measureStore(): Promise<{ used: Record<RoomKind, number>; freeable: Freeable }> {
   const [stored, uploads, making] = await Promise.all([
-    filesBelow(storeFolder()),
+    storage().list(''),
     filesBelow(uploadFolder()),
     filesBelow(scratchFolder()),
   ]);

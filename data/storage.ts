@@ -1,21 +1,27 @@
 import { settings } from '#settings';
 import { createReadStream } from 'node:fs';
-import { copyFile, mkdir, open, realpath, rename, rm, stat, utimes } from 'node:fs/promises';
-import { dirname, join, resolve } from 'node:path';
+import { copyFile, mkdir, open, readdir, realpath, rename, rm, stat, utimes } from 'node:fs/promises';
+import { dirname, join, relative, resolve } from 'node:path';
 import { Readable as ReadableOf, type Readable } from 'node:stream';
+import { LocalCache } from './localCache';
+import { bucketOf, s3Client, S3Storage } from './s3Storage';
+import type { Address, Range, Storage, StoredFile } from './store';
 
-/** Where files live. Keys are relative paths like "files/ab/abcdef.mp4". */
-export interface Storage {
-  /** Moves a finished local file into the store; it appears whole or not at all. */
-  adopt(key: string, localFile: string, options?: { copy?: boolean }): Promise<void>;
-  /** A local path with the content, for programs that want a file. */
-  localPath(key: string): Promise<string>;
-  /** Size in bytes, or null when there is no such file. */
-  size(key: string): Promise<number | null>;
-  read(key: string, range?: { start: number; end: number }): Readable;
-  remove(key: string): Promise<void>;
-  /** Marks what is there as wanted just now, so that it is not collected before something refers to it. */
-  keepFresh(key: string): Promise<void>;
+/** Every file below a folder; none when it is not there. */
+export async function filesBelow(folder: string): Promise<StoredFile[]> {
+  const found: StoredFile[] = [];
+  const look = async (at: string): Promise<void> => {
+    for (const entry of await readdir(at, { withFileTypes: true }).catch(() => [])) {
+      const path = join(at, entry.name);
+      if (entry.isDirectory()) await look(path);
+      else {
+        const stats = await stat(path).catch(() => null);
+        if (stats) found.push({ key: relative(folder, path), bytes: stats.size, changedAt: stats.mtimeMs });
+      }
+    }
+  };
+  await look(folder);
+  return found;
 }
 
 /** Waits until a file, or the names in a folder, are on the disk, so that a power cut takes nothing that was confirmed (fsync(2)). */
@@ -68,17 +74,28 @@ export class FolderStorage implements Storage {
 
   async size(key: string): Promise<number | null> {
     return stat(this.path(key)).then(
-      (stats) => stats.size,
+      (stats) => (stats.isFile() ? stats.size : null),
       () => null,
     );
   }
 
-  read(key: string, range?: { start: number; end: number }): Readable {
+  read(key: string, range?: Range): Readable {
     return createReadStream(this.path(key), range);
   }
 
   async remove(key: string): Promise<void> {
     await rm(this.path(key), { recursive: true, force: true });
+  }
+
+  async list(prefix: string): Promise<StoredFile[]> {
+    // A prefix may end in the middle of a name.
+    const folder = prefix.slice(0, prefix.lastIndexOf('/') + 1);
+    const found = await filesBelow(folder ? this.path(folder) : this.root);
+    return found.map((each) => ({ ...each, key: folder + each.key })).filter(({ key }) => key.startsWith(prefix));
+  }
+
+  address(): Promise<null> {
+    return Promise.resolve(null);
   }
 
   async keepFresh(key: string): Promise<void> {
@@ -95,6 +112,8 @@ export class FolderStorage implements Storage {
 
 export const dataFolder = (): string => resolve(settings().BRIGHT_REEL_DATA);
 export const storeFolder = (): string => join(dataFolder(), 'store');
+/** Copies of what lies in a bucket. */
+const cacheFolder = (): string => settings().BRIGHT_REEL_CACHE ?? join(dataFolder(), 'cache');
 export const uploadFolder = (): string => join(dataFolder(), 'uploads');
 /** For files in the making; on the same disk as the store, so that adopting one is a rename. */
 export const scratchFolder = (): string => join(dataFolder(), 'scratch');
@@ -119,6 +138,48 @@ export async function placeHere(path: string): Promise<string | null> {
   const root = await hereRoot();
   const place = root && (await realpath(join(root, path)).catch(() => null));
   return root && place && (place === root || place.startsWith(`${root}/`)) ? place : null;
+}
+
+/** A store that is on its way from another: what is not here yet is still there. */
+export class MovingStorage implements Storage {
+  constructor(
+    private readonly store: Storage,
+    private readonly before: Storage,
+  ) {}
+
+  private async where(key: string): Promise<Storage> {
+    return (await this.store.size(key)) === null && (await this.before.size(key)) !== null ? this.before : this.store;
+  }
+
+  adopt(key: string, localFile: string, options?: { copy?: boolean }): Promise<void> {
+    return this.store.adopt(key, localFile, options);
+  }
+  async localPath(key: string): Promise<string> {
+    return (await this.where(key)).localPath(key);
+  }
+  async size(key: string): Promise<number | null> {
+    return (await this.store.size(key)) ?? this.before.size(key);
+  }
+  read(key: string, range?: Range): Readable {
+    const bytes = async function* (where: Promise<Storage>) {
+      yield* (await where).read(key, range) as AsyncIterable<Buffer>;
+    };
+    return ReadableOf.from(bytes(this.where(key)));
+  }
+  async remove(key: string): Promise<void> {
+    await Promise.all([this.store.remove(key), this.before.remove(key)]);
+  }
+  async list(prefix: string): Promise<StoredFile[]> {
+    const now = await this.store.list(prefix);
+    const there = new Set(now.map(({ key }) => key));
+    return [...now, ...(await this.before.list(prefix)).filter(({ key }) => !there.has(key))];
+  }
+  async address(key: string, how: Address): Promise<string | null> {
+    return (await this.where(key)).address(key, how);
+  }
+  async keepFresh(key: string): Promise<void> {
+    await (await this.where(key)).keepFresh(key);
+  }
 }
 
 /** The store, and beside it what is used where it lies: that is only ever read. */
@@ -149,7 +210,7 @@ class StorageAndHere implements Storage {
       : null;
   }
 
-  read(key: string, range?: { start: number; end: number }): Readable {
+  read(key: string, range?: Range): Readable {
     const path = herePath(key);
     if (path === null) return this.store.read(key, range);
     const file = this.localPath(key);
@@ -157,6 +218,14 @@ class StorageAndHere implements Storage {
       yield* createReadStream(await file, range) as AsyncIterable<Buffer>;
     };
     return ReadableOf.from(bytes());
+  }
+
+  list(prefix: string): Promise<StoredFile[]> {
+    return herePath(prefix) === null ? this.store.list(prefix) : Promise.resolve([]);
+  }
+
+  address(key: string, how: Address): Promise<string | null> {
+    return herePath(key) === null ? this.store.address(key, how) : Promise.resolve(null);
   }
 
   async keepFresh(key: string): Promise<void> {
@@ -168,4 +237,29 @@ class StorageAndHere implements Storage {
   }
 }
 
-export const storage = (): Storage => new StorageAndHere(new FolderStorage(storeFolder()));
+/** The store that an address names: a bucket, or a folder of this machine. */
+export function storeAt(address: string): Storage {
+  const bucket = bucketOf(address);
+  if (!bucket) return new FolderStorage(address);
+  const { BRIGHT_REEL_S3_ENDPOINT, BRIGHT_REEL_S3_BROWSERS, BRIGHT_REEL_CACHE_BYTES } = settings();
+  return new S3Storage(
+    s3Client(BRIGHT_REEL_S3_ENDPOINT),
+    bucket,
+    new LocalCache(cacheFolder(), BRIGHT_REEL_CACHE_BYTES),
+    BRIGHT_REEL_S3_BROWSERS ? s3Client(BRIGHT_REEL_S3_BROWSERS) : null,
+  );
+}
+
+const stores = new Map<string, Storage>();
+const known = (address: string): Storage => {
+  const store = stores.get(address) ?? storeAt(address);
+  stores.set(address, store);
+  return store;
+};
+
+/** The store of this installation, and what is used where it lies. */
+export function storage(): Storage {
+  const { BRIGHT_REEL_STORAGE: now, BRIGHT_REEL_STORAGE_BEFORE: before } = settings();
+  const store = known(now ?? storeFolder());
+  return new StorageAndHere(before ? new MovingStorage(store, known(before)) : store);
+}

@@ -35,6 +35,12 @@ export class Settings {
   @list() @IsString({ each: true }) BRIGHT_REEL_HOSTS: string[] = [];
   @IsOptional() @Matches(/^postgres(ql)?:\/\//) DATABASE_URL?: string;
   @IsString() @Length(1, 1000) BRIGHT_REEL_DATA = 'data/local';
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_STORAGE?: string;
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_STORAGE_BEFORE?: string;
+  @IsOptional() @IsUrl({ require_tld: false, require_protocol: true }) BRIGHT_REEL_S3_ENDPOINT?: string;
+  @IsOptional() @IsUrl({ require_tld: false, require_protocol: true }) BRIGHT_REEL_S3_BROWSERS?: string;
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_CACHE?: string;
+  @number() @IsInt() @Min(10e6) BRIGHT_REEL_CACHE_BYTES = 20e9;
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_FOOTAGE?: string;
   @IsIn(['yes', 'no']) BRIGHT_REEL_DEMO: 'yes' | 'no' = 'yes';
   @number() @IsInt() @Min(0) @Max(64) BRIGHT_REEL_WORKERS = 1;
@@ -80,6 +86,36 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
     example: '/folder',
     says: 'where footage, renders, the database and the logs are kept',
     wants: 'a folder',
+  },
+  BRIGHT_REEL_STORAGE: {
+    example: 's3://bucket/prefix',
+    says: 'where footage, readings and finished files lie instead of a folder below the data: a bucket, with credentials and region as the AWS SDK finds them, or another folder',
+    wants: 'a bucket as s3://bucket/prefix, or a folder',
+  },
+  BRIGHT_REEL_STORAGE_BEFORE: {
+    example: '/data/store',
+    says: 'where they lay before, while `./bright-reel storage move` brings them over; what is not here yet is read there',
+    wants: 'a bucket as s3://bucket/prefix, or a folder',
+  },
+  BRIGHT_REEL_S3_ENDPOINT: {
+    example: 'http://10.0.0.9:9000',
+    says: 'a store that speaks as S3 does and is not Amazon’s',
+    wants: 'an address that begins with http:// or https://',
+  },
+  BRIGHT_REEL_S3_BROWSERS: {
+    example: 'https://files.example.org',
+    says: 'under which address browsers reach the store and get files by themselves; without it they get them through the web server',
+    wants: 'an address that begins with http:// or https://',
+  },
+  BRIGHT_REEL_CACHE: {
+    example: '/fast/cache',
+    says: 'where a machine keeps copies of what lies in a bucket, for ffmpeg; below the data when nothing is said',
+    wants: 'a folder',
+  },
+  BRIGHT_REEL_CACHE_BYTES: {
+    example: '100000000000',
+    says: 'how much of it is kept at most, in bytes; what was used longest ago goes first',
+    wants: 'a number of bytes, 10000000 or more',
   },
   BRIGHT_REEL_FOOTAGE: {
     example: '/footage',

@@ -84,6 +84,7 @@ function load(address: string): HTMLImageElement {
   let image = images.get(address);
   if (!image) {
     image = new Image();
+    image.crossOrigin = 'anonymous';
     const own = image;
     let tries = 0;
     own.onload = () => listeners.forEach((listener) => listener());

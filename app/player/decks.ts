@@ -138,6 +138,8 @@ export class Decks {
 
   private make(): Deck {
     const element = document.createElement(this.kind);
+    // What comes out of a store of its own may be looked into as well.
+    element.crossOrigin = 'anonymous';
     element.preload = 'auto';
     element.preservesPitch = true;
     if (element instanceof HTMLVideoElement) element.playsInline = true;

@@ -346,6 +346,7 @@ export class ReelPlayer {
     if (!music || !this.playing) return;
     if (!this.song) {
       const element = new Audio();
+      element.crossOrigin = 'anonymous';
       element.preload = 'auto';
       const gain = this.context?.createGain() ?? null;
       if (this.context && gain)
@@ -372,6 +373,7 @@ export class ReelPlayer {
     let image = this.photos.get(address);
     if (!image) {
       image = new Image();
+      image.crossOrigin = 'anonymous';
       image.onload = () => this.redraw();
       image.src = address;
       this.photos.set(address, image);

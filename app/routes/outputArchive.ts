@@ -1,7 +1,7 @@
 import { PassThrough, Readable } from 'node:stream';
 import yazl from 'yazl';
 import { collectOutputs } from '#usecases/renders';
-import { storedPath } from '#usecases/stored';
+import { openStored } from '#usecases/stored';
 import { attachment, plainAnswer } from '../server/answer.server';
 import type { Route } from './+types/outputArchive';
 
@@ -11,14 +11,16 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const collected = await collectOutputs(params.projectId, ids);
   if (!collected.ok) return plainAnswer(collected);
   const zip = new yazl.ZipFile();
+  const out = new PassThrough();
+  const fail = (error: Error) => out.destroy(error);
+  zip.on('error', fail);
   for (const { key, name } of collected.value.files) {
-    const path = await storedPath(key);
+    const stored = await openStored(key);
     // Films do not get smaller by packing.
-    if (path !== null) zip.addFile(path, name, { compress: false });
+    if (stored) zip.addReadStreamLazy(name, { compress: false }, (give) => give(null, stored.read().on('error', fail)));
   }
   for (const { name, text } of collected.value.texts) zip.addBuffer(Buffer.from(text), name);
   zip.end();
-  const out = new PassThrough();
   zip.outputStream.pipe(out);
   return new Response(Readable.toWeb(out) as ReadableStream, {
     headers: { 'Content-Type': 'application/zip', 'Content-Disposition': attachment(collected.value.name) },

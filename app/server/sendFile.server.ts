@@ -38,13 +38,21 @@ export async function sendStored(
   const stored = await openStored(key);
   if (!stored) return new Response('This file is not there any more.', { status: 404 });
   const { size } = stored;
+  const type = types[extname(key)] ?? 'application/octet-stream';
+  const name = options.downloadName && attachment(options.downloadName);
+  const elsewhere = request.method === 'GET' ? await stored.address({ type, ...(name ? { name } : {}) }) : null;
+  if (elsewhere)
+    return new Response(null, {
+      status: 302,
+      headers: { Location: elsewhere, 'Cache-Control': options.immutable ? 'private, max-age=3600' : 'no-store' },
+    });
   const headers = new Headers({
-    'Content-Type': types[extname(key)] ?? 'application/octet-stream',
+    'Content-Type': type,
     'Accept-Ranges': 'bytes',
     'X-Content-Type-Options': 'nosniff',
     'Cache-Control': options.immutable ? 'private, max-age=31536000, immutable' : 'private, no-cache',
   });
-  if (options.downloadName) headers.set('Content-Disposition', attachment(options.downloadName));
+  if (name) headers.set('Content-Disposition', name);
   const range = parseRange(request.headers.get('range'), size);
   if (range === 'bad') return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${size}` } });
   headers.set('Content-Length', String(range ? range.end - range.start + 1 : size));

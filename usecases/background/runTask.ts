@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Cancelled, MediaError } from '#media/process';
+import { holdingFiles } from '#data/localCache';
 import { endTask, giveBack, heartbeat, paceOfKind, saySentence, startTask, yieldTurn, type Task } from '#data/tasks';
 import { keepAlive } from './pulse';
 import { TimeLeft } from './timeLeft';
@@ -58,7 +59,9 @@ export async function runTask(
   const letGo = keepAlive(taskId, run);
   try {
     const say = (said: string | null) => saySentence(taskId, run, said);
-    const outcome = await withRoom(abort.signal, say, (signal) => work({ task, signal, progress, say }));
+    const outcome = await withRoom(abort.signal, say, (signal) =>
+      holdingFiles(() => work({ task, signal, progress, say })),
+    );
     if (outcome === later) await yieldTurn(taskId, run);
     else await endTask(taskId, run, 'done', outcome);
   } catch (error) {
@@ -83,6 +86,8 @@ export function sentenceFor(error: unknown, kind: Task['kind']): string {
   switch (code) {
     case 'ENOSPC':
       return 'The disk is full. Free some space, then try again.';
+    case 'EFBIG':
+      return 'This file is larger than what this worker may keep of the store. Whoever runs it can allow more: BRIGHT_REEL_CACHE_BYTES.';
     case 'ENOENT':
       return 'A file that is needed has vanished. Bring it in again.';
     case 'EACCES':
