@@ -18,7 +18,7 @@ import { Upload } from '@aws-sdk/lib-storage';
 import { getSignedUrl } from '@aws-sdk/s3-request-presigner';
 import { contentHash } from './contentHash';
 import type { LocalCache } from './localCache';
-import type { Address, Range, Storage, StoredFile } from './store';
+import type { Address, ByteRange, Storage, StoredFile } from './store';
 
 /** Where a store lies: a bucket, and what all its keys begin with. */
 export interface Bucket {
@@ -110,7 +110,7 @@ export class S3Storage implements Storage {
     return (await this.head(key))?.ContentLength ?? null;
   }
 
-  read(key: string, range?: Range): Readable {
+  read(key: string, range?: ByteRange): Readable {
     return Readable.from(this.bytes(key, range));
   }
 
@@ -229,7 +229,7 @@ export class S3Storage implements Storage {
     }
   }
 
-  private async *bytes(key: string, range?: Range): AsyncGenerator<Buffer> {
+  private async *bytes(key: string, range?: ByteRange): AsyncGenerator<Buffer> {
     let [from, until] = [range?.start ?? 0, Infinity];
     for (let tried = 1; from < until;) {
       try {

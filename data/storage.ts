@@ -5,7 +5,7 @@ import { dirname, join, relative, resolve } from 'node:path';
 import { Readable as ReadableOf, type Readable } from 'node:stream';
 import { LocalCache } from './localCache';
 import { bucketOf, s3Client, S3Storage } from './s3Storage';
-import type { Address, Range, Storage, StoredFile } from './store';
+import type { Address, ByteRange, Storage, StoredFile } from './store';
 
 /** Every file below a folder; none when it is not there. */
 export async function filesBelow(folder: string): Promise<StoredFile[]> {
@@ -79,7 +79,7 @@ export class FolderStorage implements Storage {
     );
   }
 
-  read(key: string, range?: Range): Readable {
+  read(key: string, range?: ByteRange): Readable {
     return createReadStream(this.path(key), range);
   }
 
@@ -160,7 +160,7 @@ export class MovingStorage implements Storage {
   async size(key: string): Promise<number | null> {
     return (await this.store.size(key)) ?? this.before.size(key);
   }
-  read(key: string, range?: Range): Readable {
+  read(key: string, range?: ByteRange): Readable {
     const bytes = async function* (where: Promise<Storage>) {
       yield* (await where).read(key, range) as AsyncIterable<Buffer>;
     };
@@ -210,7 +210,7 @@ class StorageAndHere implements Storage {
       : null;
   }
 
-  read(key: string, range?: Range): Readable {
+  read(key: string, range?: ByteRange): Readable {
     const path = herePath(key);
     if (path === null) return this.store.read(key, range);
     const file = this.localPath(key);

@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 
 /** Bytes, both included. */
-export interface Range {
+export interface ByteRange {
   start: number;
   end: number;
 }
@@ -27,7 +27,7 @@ export interface Storage {
   localPath(key: string): Promise<string>;
   /** Size in bytes, or null when there is no such file. */
   size(key: string): Promise<number | null>;
-  read(key: string, range?: Range): Readable;
+  read(key: string, range?: ByteRange): Readable;
   /** Takes away a file, and whatever lies below that name. */
   remove(key: string): Promise<void>;
   /** Every file whose key begins so. */
