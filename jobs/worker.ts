@@ -3,6 +3,7 @@ import pino from 'pino';
 import { settings } from '#settings';
 import {
   collectGarbage,
+  concurrencyOf,
   HereWatcher,
   lanes,
   queueConnections,
@@ -15,7 +16,12 @@ import {
 } from '#usecases/background/index';
 
 /** Entry point of a worker process. Any number may run, on any number of machines, against one database and store. */
-const { LOG_LEVEL, BRIGHT_REEL_STALE_SECONDS: staleSeconds, BRIGHT_REEL_CONCURRENCY: heavy } = settings();
+const {
+  LOG_LEVEL,
+  BRIGHT_REEL_STALE_SECONDS: staleSeconds,
+  BRIGHT_REEL_CONCURRENCY: heavy,
+  BRIGHT_REEL_WORKER: kinds,
+} = settings();
 const log = pino({ name: 'worker', level: LOG_LEVEL });
 
 /** So often what nothing refers to is deleted. */
@@ -26,15 +32,7 @@ const followMilliseconds = 5000;
 
 const stopping = new AbortController();
 /** How many of a lane run at once in this process. */
-const concurrency: Record<Lane, number> = {
-  glance: 2,
-  aside: 1,
-  reading: heavy,
-  rendering: heavy,
-  short: 1,
-  line: 3,
-  words: 1,
-};
+const concurrency = concurrencyOf(kinds, heavy);
 
 const taskOf =
   (kind: Task['kind']): JobTask =>
@@ -51,21 +49,23 @@ const quietly = new Logger(
   (scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)),
 );
 const runners = await Promise.all(
-  (Object.keys(lanes) as Lane[]).map((lane) =>
-    run({
-      pgPool: queueConnections(),
-      taskList: Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
-      concurrency: concurrency[lane],
-      pollInterval: 1000,
-      noHandleSignals: true,
-      logger: quietly,
-    }),
-  ),
+  (Object.keys(lanes) as Lane[])
+    .filter((lane) => concurrency[lane] > 0)
+    .map((lane) =>
+      run({
+        pgPool: queueConnections(),
+        taskList: Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
+        concurrency: concurrency[lane],
+        pollInterval: 1000,
+        noHandleSignals: true,
+        logger: quietly,
+      }),
+    ),
 );
 log.info('ready');
 const sweep = setInterval(
   () => void lookAfterLost().catch((error: Error) => log.error(error.message)),
-  Math.min(5000, staleSeconds * 500),
+  Math.min(2000, staleSeconds * 250),
 );
 await lookAfterLost();
 // One worker of a machine that watches is enough; of several each sees the same, and asks once.
@@ -79,6 +79,18 @@ const tidyUp = () =>
     .catch((error: Error) => log.error(error.message));
 tidyUp();
 const tidying = setInterval(tidyUp, tidyMilliseconds);
+
+/** A worker that is drained ends so, and is not started again. */
+const drainedCode = 64;
+
+/** Takes nothing more, brings to its end what it has, and ends. */
+async function drain() {
+  log.info('takes nothing more');
+  await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
+  await watcher.close();
+  process.exit(drainedCode);
+}
+process.once('SIGUSR2', () => void drain());
 
 async function stop() {
   clearInterval(sweep);

@@ -202,6 +202,7 @@ keep() {
       wait "$child"
       code=$?
       child=""
+      [ "$code" -eq 64 ] && { say "$(date '+%H:%M:%S') The $name is drained: it has brought to its end what it had, and takes nothing more."; exit 0; }
       [ $((SECONDS - began)) -ge 60 ] && delay=1
       ends+=("$SECONDS")
       say "$(date '+%H:%M:%S') The $name ended (code $code)$(has_ended_often || printf '; it is started again in %s s' "$delay"). Last lines of $log:" "$(tail -n 3 "$log" 2>/dev/null)" >&2

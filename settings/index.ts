@@ -45,7 +45,10 @@ export class Settings {
   @IsIn(['yes', 'no']) BRIGHT_REEL_DEMO: 'yes' | 'no' = 'yes';
   @number() @IsInt() @Min(0) @Max(64) BRIGHT_REEL_WORKERS = 1;
   @number() @IsInt() @Min(1) @Max(64) BRIGHT_REEL_CONCURRENCY = 1;
-  @number() @IsNumber() @Min(1) BRIGHT_REEL_STALE_SECONDS = 20;
+  @list()
+  @Matches(/^(read|render|words|rest)(:([1-9]|[1-5]\d|6[0-4]))?$/, { each: true })
+  BRIGHT_REEL_WORKER: string[] = [];
+  @number() @IsNumber() @Min(1) BRIGHT_REEL_STALE_SECONDS = 8;
   @number() @IsNumber() @Min(1) BRIGHT_REEL_STALL_SECONDS = 300;
   @number() @IsInt() @Min(256e6) BRIGHT_REEL_PROGRAM_BYTES = 8e9;
   @number() @IsInt() @Min(0) BRIGHT_REEL_RESERVE_BYTES = 500e6;
@@ -128,6 +131,11 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
     example: '2',
     says: 'how many files a worker reads, and how many reels it renders, at once',
     wants: 'a number from 1 to 64',
+  },
+  BRIGHT_REEL_WORKER: {
+    example: 'read,render:2',
+    says: 'what a worker is for: read, render, words, rest, each with how many at once; everything when nothing is said',
+    wants: 'of read, render, words and rest, with commas between and numbers from 1 to 64 behind a colon',
   },
   BRIGHT_REEL_STALE_SECONDS: {
     example: '60',

@@ -48,7 +48,12 @@ describe.skipIf(!process.env.DATABASE_URL)('an installation whose files lie in a
     line.faults = ['pass', '503', 'cut', 'pass', '500'];
     const item = await bringIn(project, 'demo/media/child-laughs.mp4', 'child-laughs.mp4', { copy: true });
     const key = keyOf(item);
-    const task = { id: crypto.randomUUID(), projectId: project, subject: subjectOf(key), title: item.name } as Work['task'];
+    const task = {
+      id: crypto.randomUUID(),
+      projectId: project,
+      subject: subjectOf(key),
+      title: item.name,
+    } as Work['task'];
     const work = { task, signal: new AbortController().signal, progress: () => undefined, say: async () => undefined };
     line.faults = ['pass', 'cut', 'flip', '503'];
     await holdingFiles(() => readFile(work));

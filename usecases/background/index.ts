@@ -16,6 +16,8 @@ import { runTask, type TaskOutcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
+export { concurrencyOf } from './workerKinds';
+
 export { collectGarbage } from '../room';
 export { HereWatcher } from './watchHere';
 export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
