@@ -54,6 +54,8 @@ export default [
   route('projects/:projectId/here', 'routes/here.ts'),
   route('readings', 'routes/readings.ts'),
   route('health', 'routes/health.ts'),
+  route('ready', 'routes/ready.ts'),
+  route('metrics', 'routes/metrics.ts'),
   route('upload/*?', 'routes/upload.ts'),
   route('media/:mediaId', 'routes/mediaFile.ts'),
   route('media/:mediaId/camera', 'routes/mediaCamera.ts'),

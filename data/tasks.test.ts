@@ -10,6 +10,7 @@ import {
   endTask,
   findRender,
   findTask,
+  forgetDeadJobs,
   giveBack,
   heartbeat,
   lanes,
@@ -196,6 +197,31 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
     // Nothing is put back a second time.
     expect((await takeUpLost(20)).map(({ id }) => id)).not.toContain(jobless.id);
     await finish(jobless, cancelled, deadly);
+  });
+
+  it('what a worker took and died before it began is given to another; its job is forgotten in time', async () => {
+    const [dead, taken] = [await make(), await make()];
+    const lock = (task: Task, when: string, attempts: number) =>
+      database().$client.query(
+        `update graphile_worker._private_jobs set locked_at = now() - interval '${when}', locked_by = 'pool-dead', attempts = $2 where key = $1`,
+        [task.id, attempts],
+      );
+    await lock(dead, '1 minute', 1);
+    await lock(taken, '1 second', 1);
+    const found = (await takeUpLost(20)).map(({ id }) => id);
+    expect([found.includes(dead.id), found.includes(taken.id)]).toEqual([true, false]);
+    expect(await jobs(dead)).toMatchObject([{ attempts: 0, locked_at: null }]);
+    const left = () =>
+      database()
+        .$client.query("select id from graphile_worker.jobs where locked_by = 'pool-dead' and key is null")
+        .then(({ rows }) => rows.length);
+    expect(await left()).toBe(1);
+    await database().$client.query(
+      "update graphile_worker._private_jobs set locked_at = now() - interval '300 days' where locked_by = 'pool-dead' and key is null",
+    );
+    expect(await forgetDeadJobs(200)).toBe(1);
+    expect(await left()).toBe(0);
+    await finish(dead, taken);
   });
 
   it('projects take turns: two files of one do not wait for two hundred of another', async () => {

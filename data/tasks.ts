@@ -391,7 +391,8 @@ export async function takeUpLost(seconds: number): Promise<Task[]> {
       .where(
         and(
           eq(tasks.state, 'queued'),
-          sql`not exists (select 1 from graphile_worker.jobs j where j.key = ${tasks.id}::text and (j.attempts < j.max_attempts or j.locked_at is not null))`,
+          // A job that somebody took begins its task at once; who took it and has not begun is dead.
+          sql`not exists (select 1 from graphile_worker.jobs j where j.key = ${tasks.id}::text and ((j.attempts < j.max_attempts and j.locked_at is null) or j.locked_at > now() - make_interval(secs => ${seconds})))`,
         ),
       )
       .for('update', { skipLocked: true });
@@ -417,6 +418,15 @@ export async function takeUpLost(seconds: number): Promise<Task[]> {
     }
     return [...stale, ...jobless];
   });
+}
+
+/** Jobs that nobody tries again: of tasks that failed, and of workers that died. @returns how many were deleted */
+export async function forgetDeadJobs(olderThanDays: number): Promise<number> {
+  const { rows } = await database().execute<{ count: string }>(
+    sql`select count(*) as count from graphile_worker.complete_jobs(array(
+      select id from graphile_worker.jobs where attempts >= max_attempts and coalesce(locked_at, run_at) < now() - make_interval(days => ${olderThanDays})))`,
+  );
+  return Number(rows[0]?.count ?? 0);
 }
 
 export type NewRender = Omit<typeof renders.$inferInsert, 'id' | 'createdAt' | 'taskId'>;

@@ -10,6 +10,7 @@ import {
   sweepUploads,
   type Freeable,
 } from '#data/collect';
+import { forgetDeadJobs } from '#data/tasks';
 import { freeBytes, reserveBytes } from '#data/room';
 import { done, type Result, type ValueOf } from './result';
 import { check } from './validate';
@@ -46,5 +47,6 @@ export async function collectGarbage(): Promise<void> {
   await forgetTakenOut(graceDays.deleted);
   await forgetBins(graceDays.deleted);
   await sweepUploads(graceDays.uploads);
+  await forgetDeadJobs(1);
   await sweepStore();
 }

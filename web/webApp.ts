@@ -16,7 +16,7 @@ const peerHeader = 'x-bright-reel-peer';
  * React Router takes the ending off before anything of ours sees the address.
  */
 const fileData =
-  /^\/(upload|archives|health|media\/[^/]+(\/(raw|levels|excerpt|camera|faces|sheets\/[^/]+))?|outputs\/[^/]+(\/captions)?|viewing\/[^/]+\/film\/[^/]+|projects\/[^/]+\/(archive|outputs\/archive|reels\/[^/]+\/export\/[^/]+))\.data$/;
+  /^\/(upload|archives|health|ready|metrics|media\/[^/]+(\/(raw|levels|excerpt|camera|faces|sheets\/[^/]+))?|outputs\/[^/]+(\/captions)?|viewing\/[^/]+\/film\/[^/]+|projects\/[^/]+\/(archive|outputs\/archive|reels\/[^/]+\/export\/[^/]+))\.data$/;
 
 const refuse: RequestHandler = (request, response, next) => {
   const { method, url, headers } = request;

@@ -31,7 +31,7 @@ const bodyTypes =
 /** A link to look and comment: it lets in by itself, and nowhere else. */
 const viewing = /^\/viewing\/[\w-]{32}(\/film\/[\w-]+)?(\.data)?$/;
 /** What answers without the password. */
-const open = /^\/(health|enter(\.data)?)$/;
+const open = /^\/(health|ready|enter(\.data)?)$/;
 
 const turnedAway = (status: number, sentence: string, headers: HeadersInit = {}) =>
   new Response(sentence, { status, headers: { 'Content-Type': 'text/plain; charset=utf-8', ...headers } });

@@ -107,10 +107,12 @@ describe('on an address that others reach', () => {
       '/upload',
       '/archives',
       '/health/x',
+      '/metrics',
       '/enterprise',
     ])
       expect(await status(path, there), path).toBe(401);
-    for (const path of ['/health', '/enter', '/enter.data']) expect(await status(path, there), path).toBe(200);
+    for (const path of ['/health', '/ready', '/enter', '/enter.data'])
+      expect(await status(path, there), path).toBe(200);
     const page = await guard(
       new Request(`http://${there.host}/projects/x?y=1`, { headers: { ...there, accept: 'text/html' } }),
     );

@@ -2,6 +2,7 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 import { randomUUID } from 'node:crypto';
 import pino from 'pino';
 import { settings } from '#settings';
+import { measureAnswer } from './metrics.server';
 
 const log = pino({ name: 'web', level: settings().LOG_LEVEL });
 /** The request that is being answered, by its id. */
@@ -23,6 +24,7 @@ export async function logged(request: Request, answer: () => Promise<Response>):
     const began = performance.now();
     const response = await answer();
     const seconds = (performance.now() - began) / 1000;
+    measureAnswer(request.method, response.status, seconds);
     const about = { request: id, ...whatOf(request), status: response.status, seconds: Number(seconds.toFixed(3)) };
     if (response.status >= 500 && !request.signal.aborted) log.error(about, 'fault');
     else if (seconds > slowSeconds) log.warn(about, 'slow');

@@ -24,7 +24,7 @@ const freePort = () =>
 
 async function isUp(base: string) {
   for (let attempt = 0; attempt < 100; attempt++) {
-    const answered = await fetch(`${base}/health`).then(
+    const answered = await fetch(`${base}/ready`).then(
       (answer) => answer.ok,
       () => false,
     );

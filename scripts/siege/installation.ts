@@ -88,8 +88,8 @@ export class Installation {
   async untilWell(most = 60): Promise<number> {
     const began = Date.now();
     while (Date.now() - began < most * 1000) {
-      const answer = await fetch(`${this.url}/health`, { signal: AbortSignal.timeout(5000) }).catch(() => null);
-      const locked = await fetch(`${this.lockedUrl}/health`, { signal: AbortSignal.timeout(5000) }).catch(() => null);
+      const answer = await fetch(`${this.url}/ready`, { signal: AbortSignal.timeout(5000) }).catch(() => null);
+      const locked = await fetch(`${this.lockedUrl}/ready`, { signal: AbortSignal.timeout(5000) }).catch(() => null);
       if (answer?.ok && locked?.ok) return (Date.now() - began) / 1000;
       await sleep(100);
     }

@@ -79,6 +79,8 @@ export const targets: Target[] = [
   { path: '/handbook' },
   { path: '/handbook/:page' },
   { path: '/health', open: true },
+  { path: '/ready', open: true },
+  { path: '/metrics' },
   { path: '/projects', bodies: json(general.NewProjectDto) },
   { path: '/archives', bodies: () => [{ as: 'json', sample: { format: 'x' } }] },
   { path: '/presets', bodies: withIntents(['keep', 'remove', 'restore'], reels.ChangePresetDto, 'json') },
