@@ -1,4 +1,4 @@
-import { IsInt, IsOptional, IsString, Length, Min, ValidateNested } from 'class-validator';
+import { IsArray, IsInt, IsOptional, IsString, Length, Min, ValidateNested } from 'class-validator';
 import { Type } from 'class-transformer';
 import { describe, expect, it } from 'vitest';
 import { check, plain } from './validate';
@@ -9,6 +9,9 @@ class Crew {
 class Boat {
   @IsInt({ message: 'Seats are counted in whole numbers.' }) @Min(1, { message: 'A boat has a seat.' }) seats!: number;
   @IsOptional() @ValidateNested() @Type(() => Crew) crew?: Crew;
+}
+class Fleet {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => Boat) boats!: Boat[];
 }
 
 describe('what enters', () => {
@@ -53,6 +56,20 @@ describe('what enters', () => {
   });
   it('letters of two halves are letters', () =>
     expect(check(Boat, { seats: 1, crew: { name: '🦆' } })).toMatchObject({ ok: true }));
+  it('has no list where an object belongs, however deep', () => {
+    expect(check(Fleet, { boats: [] })).toMatchObject({ ok: true });
+    expect(check(Fleet, { boats: [{ seats: 1, crew: { name: 'Otters' } }] })).toMatchObject({ ok: true });
+    for (const [given, place] of [
+      [{ boats: [[]] }, 'boats.0'],
+      [{ boats: [{ seats: 1 }, [{ seats: 1 }]] }, 'boats.1'],
+      [{ boats: [{ seats: 1, crew: [] }] }, 'boats.0.crew'],
+      [{ boats: [{ seats: 1, crew: [{ name: 'Otters' }] }] }, 'boats.0.crew'],
+    ] as const)
+      expect(check(Fleet, given), JSON.stringify(given)).toMatchObject({
+        ok: false,
+        problems: { [place]: `${place} is a list where none belongs` },
+      });
+  });
   it('a field that stands several times in a form is a list', () => {
     class Tags {
       @IsString({ each: true }) tag!: string[];

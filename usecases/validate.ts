@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { plainToInstance } from 'class-transformer';
-import { validateSync, type ValidationError } from 'class-validator';
+import { getMetadataStorage, validateSync, ValidationTypes, type ValidationError } from 'class-validator';
 import { done, type Problems, type Result } from './result';
 
 /**
@@ -13,9 +13,42 @@ export function check<T extends object>(dto: new () => T, given: unknown): Resul
   if (wild !== null) return { ok: false, why: 'refused', sentence: wild, problems: { form: wild } };
   const value = plainToInstance(dto, plainOf(given), { enableImplicitConversion: false, exposeDefaultValues: true });
   const errors = validateSync(value, { whitelist: true, forbidUnknownValues: true });
-  if (errors.length === 0) return done(value);
-  const problems = collect(errors);
+  const misplaced = errors.length === 0 ? misplacedList(value) : null;
+  if (errors.length === 0 && misplaced === null) return done(value);
+  const problems = misplaced === null ? collect(errors) : { [misplaced]: `${misplaced} is a list where none belongs` };
   return { ok: false, why: 'refused', sentence: Object.values(problems)[0] ?? 'This does not fit.', problems };
+}
+
+/**
+ * Where a list stands in place of an object. Of what is nested, class-validator looks into lists however deep they lie, and
+ * takes one with nothing in it for well.
+ */
+function misplacedList(value: object, path = ''): string | null {
+  for (const { propertyName, each } of nestedIn(value.constructor)) {
+    const field = path + propertyName;
+    const inner = (value as Record<string, unknown>)[propertyName];
+    if (Array.isArray(inner) && !each) return field;
+    const list: unknown[] = Array.isArray(inner) ? inner : [inner];
+    for (const [index, one] of list.entries()) {
+      const place = each ? `${field}.${index}` : field;
+      if (Array.isArray(one)) return place;
+      const found = typeof one === 'object' && one !== null ? misplacedList(one, `${place}.`) : null;
+      if (found !== null) return found;
+    }
+  }
+  return null;
+}
+
+const nestedKnown = new WeakMap<object, { propertyName: string; each: boolean }[]>();
+/** What of a class is made of other classes. */
+function nestedIn(made: object): { propertyName: string; each: boolean }[] {
+  const known = nestedKnown.get(made);
+  if (known) return known;
+  const rules = getMetadataStorage()
+    .getTargetValidationMetadatas(made as never, '', false, false)
+    .filter(({ type }) => type === ValidationTypes.NESTED_VALIDATION);
+  nestedKnown.set(made, rules);
+  return rules;
 }
 
 /** Documents of ours are nested by a third of this. */
