@@ -3,7 +3,7 @@ import { rates, type Rate } from '#core/time';
 import { MediaError } from '#media/process';
 import { writeWhole } from './writeWhole';
 
-const help = `Bright Reel on the command line: the same work, without server or database.
+const help = `Bright Reel on the command line: the same work, without server or database, and the care of an installation.
 
   ./bright-reel analyze FILE --out OUT.json [--from SECONDS] [--to SECONDS]
       read a file: what it is, faces, people, objects, speech, motion, camera, what steadying costs, scenes, light, loudness
@@ -29,6 +29,11 @@ const help = `Bright Reel on the command line: the same work, without server or 
   ./bright-reel storage move FROM TO
       what a store holds into another, while an installation uses both: folders, or buckets as s3://bucket/prefix;
       broken off, the same command goes on
+  ./bright-reel backup FOLDER
+      the database and all files of the installation in BRIGHT_REEL_DATA, while it runs; into the same folder again, only
+      what is new is copied
+  ./bright-reel restore FOLDER
+      such a backup, into an installation that is empty
   --cache FOLDER keeps what was read there, by content, so that a second call is quick.
   ./bright-reel --help
 

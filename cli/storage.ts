@@ -1,3 +1,4 @@
+import { settings } from '#settings';
 import { moveStore } from '#data/moveStore';
 import { storeAt } from '#data/storage';
 import { MediaError } from '#media/process';
@@ -21,7 +22,7 @@ export async function moveStorage(from: string, to: string, tell?: (share: numbe
     if (all === 0) throw new MediaError(`There is nothing in “${from}”. Give the place where the files lie now first.`);
     return stop.signal.aborted
       ? `Stopped: ${done} of ${all} files are there; ${copied}. The same command goes on.`
-      : `All ${all} files are there; ${copied}. BRIGHT_REEL_STORAGE_BEFORE is not needed any more.`;
+      : `All ${all} files are there; ${copied}.${settings().BRIGHT_REEL_STORAGE_BEFORE ? ' BRIGHT_REEL_STORAGE_BEFORE is not needed any more.' : ''}`;
   } catch (error) {
     if (error instanceof MediaError) throw error;
     const { name, message } = error as Error;
