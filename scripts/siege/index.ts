@@ -29,44 +29,45 @@ const only = new Set(values.only.split(','));
 const began = Date.now();
 const found = new Found();
 const rows: [string, string, string][] = [];
+/** Notes what a part came to, and says it at once, since all of them take an hour. */
+const note = (...row: [what: string, tried: string, came: string]): void => {
+  rows.push(row);
+  console.error(`${Math.round((Date.now() - began) / 1000)} s: ${row.join(', ')}`);
+};
 const place = new Installation();
 await place.start();
 const known = await makeKnown(place);
 
 if (only.has('inputs')) {
   const { tried, taken } = await besiegeInputs(place, { seed, count: Number(values.inputs), until }, found);
-  rows.push([
+  note(
     'bad inputs',
     String(tried),
     `${found.count('faults')} 500s, ${found.count('hangs')} hangs, ${found.count('letIns')} let in; ${Math.round((100 * taken) / Math.max(1, tried))} % were taken`,
-  ]);
+  );
 }
 if (only.has('protocol') && Date.now() < until) {
   const before = found.total;
   const tried = await besiegeProtocol(place, known, seed, found);
-  rows.push(['protocol abuse', String(tried), `${found.total - before} found`]);
+  note('protocol abuse', String(tried), `${found.total - before} found`);
   const { median, slowest } = await ask200(place, known, found);
-  rows.push(['200 requests at once', '200', `median ${median.toFixed(2)} s, slowest ${slowest.toFixed(2)} s`]);
+  note('200 requests at once', '200', `median ${median.toFixed(2)} s, slowest ${slowest.toFixed(2)} s`);
 }
 if (only.has('media') && Date.now() < until) {
   const { files, mostBytes } = await besiegeMedia(place, known, { seed, count: Number(values.media), until }, found);
-  rows.push([
+  note(
     'hostile media',
     String(files),
     `${found.count('unbounded')} not ended in bounds; at most ${Math.round(mostBytes / 1e6)} MB`,
-  ]);
+  );
 }
 if (only.has('writers') && Date.now() < until)
-  rows.push([
-    'edits by three at once',
-    String(await twoWriters(place, known, 60, found)),
-    `${found.count('lost')} lost`,
-  ]);
+  note('edits by three at once', String(await twoWriters(place, known, 60, found)), `${found.count('lost')} lost`);
 if (only.has('disk') && Date.now() < until) {
   const before = found.total;
   if (process.env.SIEGE_DISK)
-    rows.push(['disk full', `${await besiegeDisk(place, known, found)} moments`, `${found.total - before} found`]);
-  else rows.push(['disk full', 'not tried', 'no small disk can be mounted here']);
+    note('disk full', `${await besiegeDisk(place, known, found)} moments`, `${found.total - before} found`);
+  else note('disk full', 'not tried', 'no small disk can be mounted here');
 }
 if (only.has('kills') && Date.now() < until) {
   const { kills, confirmed } = await besiegeByKilling(
@@ -75,11 +76,11 @@ if (only.has('kills') && Date.now() < until) {
     { seed, count: Number(values.kills), until },
     found,
   );
-  rows.push([
+  note(
     'kills',
     String(kills),
     `${found.count('lost')} of ${confirmed} confirmed changes lost, ${found.count('endless')} tasks never ended`,
-  ]);
+  );
 }
 const seconds = (Date.now() - began) / 1000;
 console.log(`Seed ${seed}, ${Math.round(seconds / 60)} min.\n`);
