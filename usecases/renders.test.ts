@@ -6,7 +6,7 @@ import { createProject } from '#data/projects';
 import { createReel, openReel } from '#data/reels';
 import { listRenders } from '#data/tasks';
 import { migrateQueue } from './queue';
-import { renderReel, renderReels } from './renders';
+import { forgetRender, renderAgain, renderReel, renderReels } from './renders';
 
 const known = new Map<string, Source>([['a', { id: 'a', name: 'a', durationSeconds: 60 }]]);
 const media = 'a';
@@ -149,5 +149,10 @@ describe.skipIf(!process.env.DATABASE_URL)('renders that are asked for', () => {
       pattern: '{n}',
     });
     expect(gone).toMatchObject({ ok: false, sentence: expect.stringMatching(/not there any more/) as string });
+  });
+  it('of a project that is none, nothing is forgotten or made again', async () => {
+    const id = crypto.randomUUID();
+    expect(await forgetRender('0.1', id)).toMatchObject({ ok: true });
+    expect(await renderAgain('0.1', id)).toMatchObject({ ok: false, why: 'missing' });
   });
 });

@@ -184,7 +184,7 @@ export async function renderAgain(projectId: string, renderId: unknown): Promise
 
 /** Forgets a render and its file; the reel stays. */
 export async function forgetRender(projectId: string, renderId: unknown): Promise<Result<null>> {
-  if (isId(renderId)) await deleteRender(projectId, renderId);
+  if (isId(projectId) && isId(renderId)) await deleteRender(projectId, renderId);
   return nothingMore;
 }
 
