@@ -19,12 +19,11 @@ export async function moveStorage(from: string, to: string, tell?: (share: numbe
       tell: (moved) => tell?.(moved.done / Math.max(1, moved.all)),
     });
     const copied = `${Math.round(bytes / 1e5) / 10} MB were brought over`;
-    if (all === 0) throw new MediaError(`There is nothing in “${from}”. Give the place where the files lie now first.`);
+    if (all === 0) return `There is nothing in “${from}”. The place where the files lie now is given first.`;
     return stop.signal.aborted
       ? `Stopped: ${done} of ${all} files are there; ${copied}. The same command goes on.`
       : `All ${all} files are there; ${copied}.${settings().BRIGHT_REEL_STORAGE_BEFORE ? ' BRIGHT_REEL_STORAGE_BEFORE is not needed any more.' : ''}`;
   } catch (error) {
-    if (error instanceof MediaError) throw error;
     const { name, message } = error as Error;
     throw new MediaError(`The files could not be brought over: ${message || name}. The same command goes on.`, {
       cause: error,

@@ -25,12 +25,14 @@ export async function moveStore(
   let moved: Moved = { done: 0, all: 0, bytes: 0 };
   for (let isFirst = true, copied = 0; isFirst || copied > 0; isFirst = false) {
     copied = 0;
-    const [wanted, there] = [await from.list(''), new Map((await to.list('')).map((each) => [each.key, each.bytes]))];
+    const [wanted, there] = [await from.list(''), new Map((await to.list('')).map((each) => [each.key, each]))];
     const files = wanted.filter(({ key }) => isWhole(key));
     moved = { ...moved, done: 0, all: files.length };
-    for (const { key, bytes } of files) {
+    for (const { key, bytes, changedAt } of files) {
       if (options.signal?.aborted) return moved;
-      if (there.get(key) !== bytes) {
+      const known = there.get(key);
+      // What is there and newer was made anew since: it stays.
+      if (!known || (known.bytes !== bytes && known.changedAt < changedAt)) {
         // What was deleted since it was listed is not wanted any more.
         const isThere = await holdingFiles(() => copy(from, to, key));
         if (isThere) moved.bytes += bytes;

@@ -244,5 +244,11 @@ describe('a store that is brought over', () => {
     expect(await textOf(to, 'renders/late')).toBe('late');
     expect(await moveStore(from, to)).toEqual({ done: 4, all: 4, bytes: 0 });
     expect((await from.list('')).length).toBe(4);
+    // What was made anew at the new place stays; what was made anew at the old one is brought over.
+    await sleep(1100);
+    await to.adopt('files/a', fileOf(Buffer.from('anew')));
+    await from.adopt('files/b', fileOf(Buffer.from('anew as well')));
+    expect(await moveStore(from, to)).toMatchObject({ bytes: 12 });
+    expect([await textOf(to, 'files/a'), await textOf(to, 'files/b')]).toEqual(['anew', 'anew as well']);
   });
 });

@@ -115,7 +115,7 @@ export class S3Storage implements Storage {
   }
 
   async remove(key: string): Promise<void> {
-    const keys = [key, ...(await this.list(`${key}/`)).map((each) => each.key)];
+    const keys = [key, ...(await this.list(`${key}/`)).map((each) => each.key)].flatMap((each) => [each, fresh + each]);
     for (let from = 0; from < keys.length; from += 1000)
       await this.client.send(
         new DeleteObjectsCommand({

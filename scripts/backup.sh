@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# ./bright-reel backup FOLDER and restore FOLDER; see usage below.
+# ./bright-reel backup FOLDER and restore FOLDER; cli/main.ts says what they do.
 set -u
 command="${1:-}"
 folder="${2:-}"
@@ -14,13 +14,14 @@ export BRIGHT_REEL_DATA="${BRIGHT_REEL_DATA:-$root/data/local}"
 store="${BRIGHT_REEL_STORAGE:-$BRIGHT_REEL_DATA/store}"
 trap 'stop_postgres' EXIT
 
-# Files first go under another name, so that what stands there is whole.
+# A backup is whole once it says when it was made.
 backup() {
   [ -n "${DATABASE_URL:-}" ] || [ -d "$BRIGHT_REEL_DATA/postgres" ] || fail "There is no installation in $BRIGHT_REEL_DATA. Name its folder in BRIGHT_REEL_DATA."
   start_postgres "$BRIGHT_REEL_DATA/postgres" bright_reel
   (umask 077 && mkdir -p "$folder") || fail "$folder cannot be written to."
   # The database first: what it names is in the store until long after.
   (umask 077 && "$postgres_bin/pg_dump" --format=custom --no-owner --no-acl --file="$folder/database.part" "$DATABASE_URL") || fail "The database could not be written to $folder; the lines above say why."
+  rm -f "$folder/made"
   mv "$folder/database.part" "$folder/database.dump"
   node --import tsx cli/main.ts storage move "$store" "$folder/store" || fail "The database is in $folder, but not all files are. The same command goes on."
   date -u '+%Y-%m-%dT%H:%M:%SZ' >"$folder/made"

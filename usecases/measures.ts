@@ -1,4 +1,4 @@
-import { freeBytes, reserveBytes } from '#data/room';
+import { freeBytes, isFull, reserveBytes } from '#data/room';
 import { databaseAnswers } from '#data/db';
 import { countTasks } from '#data/taskCounts';
 
@@ -10,5 +10,5 @@ export async function measureWork() {
 /** Whether requests can be answered: the database is there, and what is written is kept. Why not otherwise. */
 export async function whyNotReady(): Promise<string | null> {
   if (!(await databaseAnswers())) return 'The database does not answer.';
-  return (await freeBytes()) < reserveBytes() / 10 ? 'The disk is full.' : null;
+  return (await isFull()) ? 'The disk is full.' : null;
 }

@@ -5,8 +5,8 @@ import { settings } from '#settings';
 export const newNonce = (): string => randomBytes(16).toString('base64');
 
 /**
- * What a page may load and run (W3C Content Security Policy 3): what comes from here or out of the store, and no script that was not written
- * by us. Styles may stand inline, as the parts for menus and messages need it: nothing they name can come from elsewhere.
+ * What a page may load and run (W3C Content Security Policy 3): what comes from here or out of the store, and no script
+ * that was not written by us. Styles may stand inline, as the parts for menus and messages need it: nothing they name can come from elsewhere.
  */
 export const pagePolicy = (nonce: string): string => {
   const { BRIGHT_REEL_S3_BROWSERS: store } = settings();
