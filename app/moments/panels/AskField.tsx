@@ -58,7 +58,15 @@ export function AskField({ text, found, field, onText, onGo }: AskFieldProps) {
           </span>
         )}
       </div>
-      {shown && <Understood text={shown.text} request={shown.request} alone={shown.alone} onText={onText} />}
+      {shown && (
+        <Understood
+          text={shown.text}
+          isBehind={shown.text !== text}
+          request={shown.request}
+          alone={shown.alone}
+          onText={onText}
+        />
+      )}
     </div>
   );
 }

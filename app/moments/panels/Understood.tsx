@@ -1,6 +1,6 @@
 import { counted } from '#core/sentences';
 import { DropdownMenu } from 'radix-ui';
-import { Fragment, type ReactNode } from 'react';
+import type { ReactElement, ReactNode } from 'react';
 import {
   changeJoint,
   writeRequest,
@@ -13,6 +13,8 @@ import {
 
 interface UnderstoodProps {
   text: string;
+  /** The text has gone on since; what would be chosen now would take that back. */
+  isBehind: boolean;
   request: Request;
   /** How many stretches each chip would find alone. */
   alone: readonly number[];
@@ -28,25 +30,32 @@ const tidy = (text: string) =>
     .trim();
 
 /** How a request was understood: its parts, how they bind, and what was passed over; each can be changed. */
-export function Understood({ text, request, alone, onText }: UnderstoodProps) {
+export function Understood({ text, isBehind, request, alone, onText }: UnderstoodProps) {
   const { tree, chips, unknown, passed } = request;
   const picks = chips.filter(({ term }) => term.kind === 'pick');
   const chipMark = (chip: Chip) => (
     <ChipMark
+      key={`chip ${chips.indexOf(chip)}`}
       chip={chip}
+      isBehind={isBehind}
       text={text}
       count={chip.term.kind === 'pick' ? null : (alone[chips.indexOf(chip)] ?? null)}
       onText={onText}
     />
   );
-  const change = (group: Joined, index: number, what: JointChange) =>
-    tree && onText(writeRequest(changeJoint(tree, group, index, what), picks));
+  const isMixed = tree !== null && joints(tree).size > 1;
+  const joint = (group: Joined, index: number, key: string) => (
+    <Joint
+      key={key}
+      op={group.op}
+      isMixed={isMixed}
+      isBehind={isBehind}
+      onChange={(what) => tree && onText(writeRequest(changeJoint(tree, group, index, what), picks))}
+    />
+  );
   return (
     <div className="mt-1.5 flex flex-wrap items-center gap-1.5" aria-label="How this was understood" role="group">
-      {picks.map((chip) => (
-        <Fragment key={chip.start}>{chipMark(chip)}</Fragment>
-      ))}
-      {tree && <Part node={tree} isMixed={joints(tree).size > 1} chipMark={chipMark} onJoint={change} />}
+      {[...picks.map(chipMark), ...(tree ? parts(tree, { chipMark, joint }) : [])]}
       {(unknown.length > 0 || passed.length > 0) && (
         <span className="text-xs text-muted" role="status">
           {unknown.length > 0 && <>not understood: {quoted(unknown)}</>}
@@ -67,49 +76,41 @@ function joints(node: Node): Set<string> {
   return new Set([node.op, ...node.of.flatMap((part) => [...joints(part)])]);
 }
 
-interface PartProps {
-  node: Node;
-  /** Whether brackets make a difference. */
-  isMixed: boolean;
-  inBrackets?: boolean;
-  chipMark(chip: Chip): ReactNode;
-  onJoint(group: Joined, index: number, change: JointChange): void;
+interface Marks {
+  chipMark(chip: Chip): ReactElement;
+  joint(group: Joined, index: number, key: string): ReactElement;
 }
 
-function Part({ node, isMixed, inBrackets = false, chipMark, onJoint }: PartProps) {
-  const inner = (part: Node) => <Part node={part} isMixed={isMixed} inBrackets chipMark={chipMark} onJoint={onJoint} />;
-  if (node.op === 'chip') return chipMark(node.chip);
+/**
+ * The parts of a request one after the other, all beside each other however they bind: a chip whose brackets change
+ * is the same chip, so its menu stays open.
+ */
+function parts(node: Node, marks: Marks, at = '0', inBrackets = false): ReactElement[] {
+  const inner = (part: Node, index = 0) => parts(part, marks, `${at}.${index}`, true);
+  if (node.op === 'chip') return [marks.chipMark(node.chip)];
   if (node.op === 'not') {
     // A chip says itself that it is turned round.
-    if (node.of.op === 'chip' && node.of.chip.not) return chipMark(node.of.chip);
-    return (
-      <>
-        {node.of.op !== 'chip' && <span className="text-xs font-semibold text-shake">not</span>}
-        {inner(node.of)}
-      </>
-    );
+    if (node.of.op === 'chip') return inner(node.of);
+    return [
+      <span key={`not ${at}`} className="text-xs font-semibold text-shake">
+        not
+      </span>,
+      ...inner(node.of),
+    ];
   }
   if (node.op === 'near')
-    return (
-      <>
-        <span className="text-xs text-muted">{node.where}</span>
-        {inner(node.of)}
-      </>
-    );
-  return (
-    <>
-      {inBrackets && <Bracket>(</Bracket>}
-      {node.of.map((part, index) => (
-        <Fragment key={index}>
-          {index > 0 && (
-            <Joint op={node.op} isMixed={isMixed} onChange={(change) => onJoint(node, index - 1, change)} />
-          )}
-          {inner(part)}
-        </Fragment>
-      ))}
-      {inBrackets && <Bracket>)</Bracket>}
-    </>
-  );
+    return [
+      <span key={`near ${at}`} className="text-xs text-muted">
+        {node.where}
+      </span>,
+      ...inner(node.of),
+    ];
+  const joined = node.of.flatMap((part, index) => [
+    ...(index > 0 ? [marks.joint(node, index - 1, `joint ${at}.${index}`)] : []),
+    ...inner(part, index),
+  ]);
+  if (!inBrackets) return joined;
+  return [<Bracket key={`( ${at}`}>(</Bracket>, ...joined, <Bracket key={`) ${at}`}>)</Bracket>];
 }
 
 const Bracket = ({ children }: { children: string }) => (
@@ -119,11 +120,12 @@ const Bracket = ({ children }: { children: string }) => (
 interface JointProps {
   op: 'and' | 'or';
   isMixed: boolean;
+  isBehind: boolean;
   onChange(change: JointChange): void;
 }
 
 /** The word between two parts. */
-function Joint({ op, isMixed, onChange }: JointProps) {
+function Joint({ op, isMixed, isBehind, onChange }: JointProps) {
   const other = op === 'and' ? 'or' : 'and';
   const choices: [JointChange, string][] = [
     ['other', `Turn into “${other}”`],
@@ -136,6 +138,7 @@ function Joint({ op, isMixed, onChange }: JointProps) {
   ];
   return (
     <Menu
+      isBehind={isBehind}
       label={op}
       className="rounded px-0.5 text-xs leading-5 text-muted hover:text-text"
       title={`What joins these parts; press to change`}
@@ -146,12 +149,13 @@ function Joint({ op, isMixed, onChange }: JointProps) {
 
 interface ChipMarkProps {
   chip: Chip;
+  isBehind: boolean;
   text: string;
   count: number | null;
   onText(text: string): void;
 }
 
-function ChipMark({ chip, text, count, onText }: ChipMarkProps) {
+function ChipMark({ chip, isBehind, text, count, onText }: ChipMarkProps) {
   const replace = (by: string) => onText(tidy(`${text.slice(0, chip.start)}${by}${text.slice(chip.end)}`));
   /** The word that turns a chip round, when it stands right before it. */
   const turned = () => {
@@ -169,6 +173,7 @@ function ChipMark({ chip, text, count, onText }: ChipMarkProps) {
   ];
   return (
     <Menu
+      isBehind={isBehind}
       chip={chip.label}
       className="rounded-full border border-line bg-raised px-2.5 text-xs leading-5 hover:border-muted"
       title={`From “${chip.text}”${count === null ? '' : `; alone it finds ${counted(count, 'stretch', 'stretches')}`}. Press to change`}
@@ -198,10 +203,11 @@ interface MenuProps {
   chip?: string;
   className: string;
   title: string;
+  isBehind: boolean;
   choices: { label: string; go(): void }[];
 }
 
-function Menu({ label, after, chip, className, title, choices }: MenuProps) {
+function Menu({ label, after, chip, className, title, isBehind, choices }: MenuProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className={className} title={title} {...(chip === undefined ? {} : { 'data-chip': chip })}>
@@ -217,6 +223,7 @@ function Menu({ label, after, chip, className, title, choices }: MenuProps) {
           {choices.map((choice) => (
             <DropdownMenu.Item
               key={choice.label}
+              disabled={isBehind}
               className="cursor-default rounded px-2 py-1 text-sm outline-none data-[highlighted]:bg-line"
               onSelect={choice.go}
             >
