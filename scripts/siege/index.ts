@@ -27,12 +27,14 @@ const seed = Number(values.seed);
 const until = Date.now() + Number(values.minutes) * 60_000;
 const only = new Set(values.only.split(','));
 const began = Date.now();
-const found = new Found();
+/** Seconds since it began. */
+const now = () => Math.round((Date.now() - began) / 1000);
+const found = new Found((sentence) => console.error(`${now()} s: ${sentence.slice(0, 400)}`));
 const rows: [string, string, string][] = [];
 /** Notes what a part came to, and says it at once, since all of them take an hour. */
 const note = (...row: [what: string, tried: string, came: string]): void => {
   rows.push(row);
-  console.error(`${Math.round((Date.now() - began) / 1000)} s: ${row.join(', ')}`);
+  console.error(`${now()} s: ${row.join(', ')}`);
 };
 const place = new Installation();
 await place.start();

@@ -14,9 +14,13 @@ export type FoundKind = keyof typeof kinds;
 export class Found {
   private readonly things = new Map<FoundKind, string[]>();
 
+  /** @param tell hears of each thing as it is found */
+  constructor(private readonly tell: (sentence: string) => void = () => undefined) {}
+
   add(kind: FoundKind, what: string): void {
     const own = this.things.get(kind) ?? [];
     own.push(what);
+    this.tell(`${kinds[kind]}: ${what}`);
     this.things.set(kind, own);
   }
   count(kind: FoundKind): number {
