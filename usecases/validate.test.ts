@@ -1,7 +1,7 @@
 import { IsArray, IsInt, IsOptional, IsString, Length, Min, ValidateNested } from 'class-validator';
 import { Type } from 'class-transformer';
 import { describe, expect, it } from 'vitest';
-import { check, plain } from './validate';
+import { check, plain, whatIsWild } from './validate';
 
 class Crew {
   @IsString() @Length(1, 10, { message: 'Give the crew a name.' }) name!: string;
@@ -53,6 +53,18 @@ describe('what enters', () => {
   ])('that is %s is refused, not thrown', (_, given, sentence) => {
     const checked = check(Boat, given);
     expect(checked.ok ? '' : checked.sentence).toMatch(sentence);
+  });
+  it('of more fields than anything has is refused at once, by form or by record; a long list is none', () => {
+    const names = Array.from({ length: 100_000 }, (_, index) => `a${index}`);
+    const form = new FormData();
+    for (const name of names) form.append(name, 'x');
+    const record = Object.fromEntries(names.map((name) => [name, 'x']));
+    for (const given of [form, record, { crew: { name: [record] } }])
+      expect(check(Boat, given)).toMatchObject({ ok: false, sentence: 'What was sent has too many fields.' });
+    // What is kept by pieces of a large project.
+    const kept = Object.fromEntries(names.slice(0, 5000).map((name) => [name, 'x']));
+    expect(check(Boat, { seats: 1, crew: { name: 'Otters' }, kept })).toMatchObject({ ok: true });
+    expect(whatIsWild(names)).toBeNull();
   });
   it('letters of two halves are letters', () =>
     expect(check(Boat, { seats: 1, crew: { name: '🦆' } })).toMatchObject({ ok: true }));

@@ -58,17 +58,31 @@ const reserved = new Set(['__proto__', 'constructor', 'prototype', 'toString', '
 /** What neither a text of PostgreSQL nor an address can hold: NUL, and halves of letters (Unicode 15.1, 3.9). */
 const unwritable = /\0|\p{Surrogate}/u;
 
+/** Records of more fields than this are large: what is kept by pieces, files or bars may be, with so many fields together. */
+const largeFields = 1000;
+const mostLargeFields = 20_000;
+/** More fields with different names has no form. */
+const mostNames = 1000;
+
 /** Why something that came in cannot be looked at, whatever it was meant to be; null when it can. */
-export function whatIsWild(given: unknown, depth = 0): string | null {
+export function whatIsWild(given: unknown): string | null {
+  if (given instanceof FormData && new Set(given.keys()).size > mostNames) return 'What was sent has too many fields.';
+  return wildIn(given, 0, { large: 0 });
+}
+
+/** @param seen how many fields large records had so far: what a class is made of takes the square of them (class-transformer) */
+function wildIn(given: unknown, depth: number, seen: { large: number }): string | null {
   if (typeof given === 'string')
     return unwritable.test(given) ? 'A text holds characters that no text can hold.' : null;
   if (typeof given !== 'object' || given === null || ArrayBuffer.isView(given)) return null;
   if (depth > deepest) return 'What was sent is nested too deeply.';
-  const entries: Iterable<[string | number, unknown]> =
-    Array.isArray(given) || given instanceof FormData ? given.entries() : Object.entries(given);
+  const isList = Array.isArray(given) || given instanceof FormData;
+  const entries: readonly [string | number, unknown][] = isList ? [...given.entries()] : Object.entries(given);
+  if (!isList && entries.length > largeFields) seen.large += entries.length;
+  if (seen.large > mostLargeFields) return 'What was sent has too many fields.';
   for (const [name, value] of entries) {
     if (typeof name === 'string' && reserved.has(name)) return `“${name}” is no field of anything.`;
-    const wild = whatIsWild(name, depth + 1) ?? whatIsWild(value, depth + 1);
+    const wild = wildIn(name, depth + 1, seen) ?? wildIn(value, depth + 1, seen);
     if (wild !== null) return wild;
   }
   return null;
@@ -77,12 +91,13 @@ export function whatIsWild(given: unknown, depth = 0): string | null {
 /** A field that stands several times in a form is a list. */
 export function plainOf(given: unknown): object {
   if (!(given instanceof FormData)) return given ?? {};
-  return Object.fromEntries(
-    [...new Set(given.keys())].map((key) => {
-      const values = given.getAll(key);
-      return [key, values.length > 1 ? values : values[0]];
-    }),
-  );
+  const fields = new Map<string, FormDataEntryValue[]>();
+  for (const [name, value] of given) {
+    const own = fields.get(name);
+    if (own) own.push(value);
+    else fields.set(name, [value]);
+  }
+  return Object.fromEntries([...fields].map(([name, values]) => [name, values.length > 1 ? values : values[0]]));
 }
 
 /** What was checked as data of its own: no class, no field that was left out. */
