@@ -102,7 +102,7 @@ describe('a project as one file', () => {
     const [table] = await listTables(opened);
     expect([reel.document.look!.lut, table!.id === lut]).toEqual([table!.id, false]);
     expect((await listVersions(reel.id)).map((version) => version.name)).toEqual(['with colours']);
-    expect(await stepRevision(reel.id, 'undo')).toBe(true);
+    expect(await stepRevision(reel.id, (await openReel(reel.id))!.head, 'undo')).toBe(true);
     expect((await openReel(reel.id))!.document.look).toBeUndefined();
     // The one it came from is as it was.
     expect((await openReel((await listReels(projectId))[0]!.id))!.head).toBe(1);

@@ -295,12 +295,14 @@ describe.skipIf(!process.env.DATABASE_URL)('database', () => {
       ).toBe(true);
     expect(await saveRevision(id, 2, { ...reel, name: 'late' }, { type: 'rename', name: 'late' })).toBe(false);
     expect((await openReel(id))!.document.name).toBe('R5');
-    for (let step = 0; step < 5; step++) expect(await stepRevision(id, 'undo')).toBe(true);
-    expect(await stepRevision(id, 'undo')).toBe(false);
+    for (let step = 5; step > 0; step--) expect(await stepRevision(id, step, 'undo')).toBe(true);
+    expect(await stepRevision(id, 0, 'undo')).toBe(false);
+    // Somebody else moved the head meanwhile.
+    expect(await stepRevision(id, 3, 'redo')).toBe(false);
     const first = (await openReel(id))!;
     expect(first).toMatchObject({ head: 0, canUndo: false, canRedo: true });
     expect(first.document).toEqual(reel);
-    expect(await stepRevision(id, 'redo')).toBe(true);
+    expect(await stepRevision(id, 0, 'redo')).toBe(true);
     expect((await openReel(id))!.document.name).toBe('R1');
     expect(mainTrack((await openReel(id))!.document).items).toHaveLength(1);
   });

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, max, ne, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { Reel, ReelCommand } from '#core/reel';
 import { database } from './db';
 import { isId } from './projects';
@@ -110,6 +110,22 @@ export const loadRevision = async (reelId: string, number: number) =>
       .where(and(eq(reelRevisions.reelId, reelId), eq(reelRevisions.number, number)))
   )[0] ?? null;
 
+/** The revision to which a step forth leads from another one; null when there is none. */
+export const revisionAfter = (reelId: string, number: number) =>
+  newestRevision(reelId, eq(reelRevisions.parent, number));
+/** The revision that an edit made, by the id that its sender gave it; null when there is none. */
+export const revisionOfEdit = (reelId: string, edit: string) => newestRevision(reelId, eq(reelRevisions.edit, edit));
+
+const newestRevision = async (reelId: string, which: SQL) =>
+  (
+    await database()
+      .select()
+      .from(reelRevisions)
+      .where(and(eq(reelRevisions.reelId, reelId), which))
+      .orderBy(desc(reelRevisions.number))
+      .limit(1)
+  )[0] ?? null;
+
 /**
  * Adds a revision on top of `head`. False when somebody else was quicker: nothing is overwritten.
  * @param edit by which one that comes twice is known
@@ -129,7 +145,7 @@ export async function saveRevision(
       .from(reelRevisions)
       .where(eq(reelRevisions.reelId, reelId));
     const number = (last?.number ?? 0) + 1;
-    await tx.insert(reelRevisions).values({ reelId, number, parent: head, document, command });
+    await tx.insert(reelRevisions).values({ reelId, number, parent: head, document, command, edit });
     await tx
       .update(reels)
       .set({ head: number, name: document.name, lastEdit: edit, updatedAt: new Date() })
@@ -180,15 +196,16 @@ export async function replaceFirst(reelId: string, document: Reel): Promise<bool
   });
 }
 
-/** Moves the head one revision back, or forward to its newest child. */
+/** Moves the head one revision back, or forward to its newest child. False when it is not where it was, or at an end. */
 export async function stepRevision(
   reelId: string,
+  head: number,
   direction: 'undo' | 'redo',
   edit: string | null = null,
 ): Promise<boolean> {
   return database().transaction(async (tx) => {
     const [reel] = await tx.select().from(reels).where(eq(reels.id, reelId)).for('update');
-    if (!reel) return false;
+    if (reel?.head !== head) return false;
     const own = and(
       eq(reelRevisions.reelId, reelId),
       direction === 'undo' ? eq(reelRevisions.number, reel.head) : eq(reelRevisions.parent, reel.head),

@@ -470,9 +470,14 @@ export const reelRevisions = pgTable(
     parent: integer('parent'),
     document: jsonb('document').$type<Reel>().notNull(),
     command: jsonb('command').$type<ReelCommand>(),
+    /** Id of the edit that made it, as its sender named it. */
+    edit: uuid('edit'),
     createdAt: created(),
   },
-  (table) => [primaryKey({ columns: [table.reelId, table.number] })],
+  (table) => [
+    primaryKey({ columns: [table.reelId, table.number] }),
+    index('reel_revisions_edit').on(table.reelId, table.edit),
+  ],
 );
 
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';

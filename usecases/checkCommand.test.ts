@@ -18,7 +18,7 @@ type Full<T> = T extends readonly (infer Part)[]
   : T extends object
     ? { [K in keyof T]-?: Full<NonNullable<T[K]>> }
     : T;
-type FromOutside = Exclude<ReelCommand['type'], 'slots' | 'several'>;
+type FromOutside = Exclude<ReelCommand['type'], 'slots' | 'several' | 'stepEdit'>;
 const frame = { x: 0.1, y: 0.1, width: 0.5, height: 0.5 };
 const framing: Full<Framing> = {
   subject: 'stack',

@@ -52,7 +52,7 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
   it('is done on the version that the sender knows, and gives the reel as it stands then', async () => {
     const { id, pieces } = await make();
     const first = await editReel(project, id, { head: 0, command: { type: 'remove', clip: pieces[1] } });
-    expect(first).toMatchObject({ ok: true, value: { head: 1, canUndo: true } });
+    expect(first).toMatchObject({ ok: true, value: { reel: { head: 1, canUndo: true }, isMerged: false } });
     expect(await names(id)).toEqual(['from 0', 'from 20']);
   });
   it('that comes twice, because its answer was lost, is done once', async () => {
@@ -60,32 +60,57 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
     const edit = { id: crypto.randomUUID(), head: 0, command: { type: 'remove', clip: pieces[0] } };
     const both = await Promise.all([editReel(project, id, edit), editReel(project, id, edit)]);
     expect(both.map((answer) => answer.ok)).toEqual([true, true]);
-    expect(await editReel(project, id, edit)).toMatchObject({ ok: true, value: { head: 1 } });
+    expect(await editReel(project, id, edit)).toMatchObject({ ok: true, value: { reel: { head: 1 } } });
     expect(await names(id)).toEqual(['from 10', 'from 20']);
     expect(await listSteps(id, 1, 10)).toHaveLength(2);
   });
-  it('of an older version is a conflict that shows what stands there, and changes nothing', async () => {
+  it('of an older version is done to what stands now; where both changed the same it shows that, and changes nothing', async () => {
     const { id, pieces } = await make();
-    await editReel(project, id, { head: 0, command: { type: 'rename', name: 'Theirs' } });
-    const late = await editReel(project, id, { head: 0, command: { type: 'remove', clip: pieces[0] } });
+    const send = (edit: object) => editReel(project, id, { id: crypto.randomUUID(), head: 0, ...edit });
+    await send({ command: { type: 'rename', name: 'Theirs' } });
+    const late = await send({ command: { type: 'move', clip: pieces[0], to: 2 } });
     expect(late).toMatchObject({
+      ok: true,
+      value: { isMerged: true, reel: { head: 2, document: { name: 'Theirs' } } },
+    });
+    expect(await names(id)).toEqual(['from 10', 'from 20', 'from 0']);
+    expect(await send({ command: { type: 'rename', name: 'Ours' } })).toMatchObject({
       ok: false,
       why: 'conflict',
-      sentence: expect.stringMatching(/another window/) as string,
-      now: { head: 1, document: { name: 'Theirs' } },
+      sentence: expect.stringMatching(/^Its name was changed in another window/) as string,
+      now: { head: 2, document: { name: 'Theirs' } },
     });
-    expect(await names(id)).toHaveLength(3);
+    // What one did on that version since counts: where a piece goes is meant for that order.
+    const [first, second] = [crypto.randomUUID(), crypto.randomUUID()];
+    const other = await make();
+    const edit = (given: object) => editReel(project, other.id, { head: 0, ...given });
+    await edit({ id: crypto.randomUUID(), command: { type: 'remove', clip: other.pieces[0] } });
+    await edit({ id: first, command: { type: 'move', clip: other.pieces[2], to: 1 } });
+    await edit({ id: second, after: [first], command: { type: 'rename', name: 'Ours' } });
+    expect(await names(other.id)).toEqual(['from 20', 'from 10']);
+    // One step back is over what one did oneself.
+    await edit({ id: crypto.randomUUID(), after: [first, second], step: 'undo', of: first });
+    expect(await names(other.id)).toEqual(['from 10', 'from 20']);
+    expect((await openReel(other.id))!.document.name).toBe('Ours');
+    // A step of which nothing is known any more.
+    expect(await edit({ step: 'undo' })).toMatchObject({ ok: false, why: 'conflict' });
+    expect(await edit({ step: 'undo', of: crypto.randomUUID() })).toMatchObject({ ok: false, why: 'refused' });
   });
-  it('of which two come at the same time: one is done, the other is in conflict', async () => {
+  it('of which several come at the same time: all are done, each once', async () => {
     const { id, pieces } = await make();
-    const answers = await Promise.all(
-      pieces.map((clip) =>
-        editReel(project, id, { id: crypto.randomUUID(), head: 0, command: { type: 'remove', clip } }),
-      ),
-    );
-    expect(answers.filter((answer) => answer.ok)).toHaveLength(1);
-    expect(answers.filter((answer) => !answer.ok && answer.why === 'conflict')).toHaveLength(2);
-    expect(await names(id)).toHaveLength(2);
+    const edits = pieces.map((clip, index) => ({
+      id: crypto.randomUUID(),
+      head: 0,
+      command: { type: 'sound', clip, levelDb: -1 - index },
+    }));
+    const answers = await Promise.all([...edits, ...edits].map((edit) => editReel(project, id, edit)));
+    expect(answers.map((answer) => answer.ok)).toEqual(answers.map(() => true));
+    expect(mainTrack((await openReel(id))!.document).items).toMatchObject([
+      { levelDb: -1 },
+      { levelDb: -2 },
+      { levelDb: -3 },
+    ]);
+    expect(await listSteps(id, 3, 10)).toHaveLength(4);
   });
   it('is taken back, done again, and gone back to; what is not there is refused in a sentence', async () => {
     const { id, pieces } = await make();
@@ -94,15 +119,21 @@ describe.skipIf(!process.env.DATABASE_URL)('an edit of a reel', () => {
       why: 'refused',
       sentence: 'There is nothing to redo.',
     });
-    expect(await editReel(project, id, { head: 1, step: 'undo' })).toMatchObject({ ok: true, value: { head: 0 } });
+    expect(await editReel(project, id, { head: 1, step: 'undo' })).toMatchObject({
+      ok: true,
+      value: { reel: { head: 0 } },
+    });
     expect(await names(id)).toHaveLength(3);
-    expect(await editReel(project, id, { head: 0, step: 'redo' })).toMatchObject({ ok: true, value: { head: 1 } });
+    expect(await editReel(project, id, { head: 0, step: 'redo' })).toMatchObject({
+      ok: true,
+      value: { reel: { head: 1 } },
+    });
     expect(await editReel(project, id, { head: 1, command: { type: 'restore', version: 9 } })).toMatchObject({
       why: 'refused',
     });
     expect(await editReel(project, id, { head: 1, command: { type: 'restore', version: 0 } })).toMatchObject({
       ok: true,
-      value: { head: 2 },
+      value: { reel: { head: 2 } },
     });
     expect(await names(id)).toEqual(['from 0', 'from 10', 'from 20']);
   });

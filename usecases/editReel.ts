@@ -1,47 +1,70 @@
-import { applyCommand } from '#core/reel';
-import { loadRevision, saveRevision, stepRevision } from '#data/reels';
+import { loadRevision, revisionAfter, revisionOfEdit, saveRevision, stepRevision } from '#data/reels';
 import { checkCommand } from './checkCommand';
+import { decideEdit, type ReelPast } from './decideEdit';
 import { ReelEditDto } from './forms/reelDto';
 import { openReelOf, type OpenReel } from './openReel';
 import { conflict, done, refused, type Conflict, type Result } from './result';
 import { sourcesOf } from './sources';
 import { check } from './validate';
 
-/** The reel after the edit; a refused edit leaves it as it is, a conflict gives it as somebody else made it. */
-export type EditAnswer = Result<OpenReel> | Conflict<OpenReel>;
+/** The reel after the edit, and whether somebody else had changed it as well. */
+interface EditedReel {
+  reel: OpenReel;
+  isMerged: boolean;
+}
+/** A refused edit leaves the reel as it is, a conflict gives it as somebody else made it. */
+export type EditAnswer = Result<EditedReel> | Conflict<OpenReel>;
+
+/** So often somebody else may be quicker before one is told so. */
+const mostTries = 6;
 
 /**
  * One edit of a reel on the version that the sender knows: a command, a step back or forth, or a way back to an earlier
- * version. An edit that comes twice, because its answer was lost on its way or two windows sent what was left over, is
- * known by its id and done once.
+ * version. What somebody else did since stays, and where both changed the same it is a conflict (see `decideEdit`). An
+ * edit that comes twice, because its answer was lost on its way or two windows sent what was left over, is known by its
+ * id and done once.
  */
 export async function editReel(projectId: string, reelId: string, given: unknown): Promise<EditAnswer> {
-  const opened = await openReelOf(projectId, reelId);
-  if (!opened.ok) return opened;
-  const reel = opened.value;
   const checked = check(ReelEditDto, given);
-  if (!checked.ok) return checked;
-  const edit = checked.value;
-  const now = () => openReelOf(projectId, reelId);
-  if (isKnown(reel, edit)) return done(reel);
-  if (edit.head !== reel.head) return changedElsewhere(reel);
-  if (edit.step) {
-    if (await stepRevision(reel.id, edit.step, edit.id)) return now();
-    return refused(edit.step === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.');
+  const command = checked.ok && checked.value.step === undefined ? checkCommand(checked.value.command) : null;
+  for (let tries = 0; ; tries++) {
+    const opened = await openReelOf(projectId, reelId);
+    if (!opened.ok) return opened;
+    if (!checked.ok) return checked;
+    if (command && !command.ok) return command;
+    const answer = await attempt(opened.value, { ...checked.value, command: command?.value ?? null });
+    if (answer !== 'moved') return answer;
+    if (tries === mostTries)
+      return conflict('This reel is being changed in other windows all the time. Please do that again.', opened.value);
   }
-  const wanted = checkCommand(edit.command);
-  if (!wanted.ok) return wanted;
-  const command = wanted.value;
-  const earlier = command.type === 'restore' ? await loadRevision(reel.id, command.version) : null;
-  const result = applyCommand(reel.document, command, await sourcesOf(projectId), earlier?.document);
-  if (!result.ok) return refused(result.reason);
-  if (await saveRevision(reel.id, edit.head, result.reel, command, edit.id)) return now();
-  const stood = await now();
-  if (!stood.ok) return stood;
-  return isKnown(stood.value, edit) ? stood : changedElsewhere(stood.value);
 }
 
-const isKnown = (reel: OpenReel, { id }: ReelEditDto): boolean => id !== undefined && reel.lastEdit === id;
+const pastOf = (reelId: string): ReelPast => ({
+  revision: (number) => loadRevision(reelId, number),
+  ofEdit: (edit) => revisionOfEdit(reelId, edit),
+  next: (number) => revisionAfter(reelId, number),
+});
 
-const changedElsewhere = (reel: OpenReel): Conflict<OpenReel> =>
-  conflict('This reel was changed in another window. It is shown anew; please do that again.', reel);
+/** @returns 'moved' when somebody was quicker */
+async function attempt(reel: OpenReel, edit: Parameters<typeof decideEdit>[1]): Promise<EditAnswer | 'moved'> {
+  const decision = await decideEdit(reel, edit, pastOf(reel.id), await sourcesOf(reel.projectId));
+  switch (decision.what) {
+    case 'known':
+      return done({ reel, isMerged: decision.isMerged });
+    case 'refuse':
+      return refused(decision.why);
+    case 'clash':
+      return conflict(decision.why, reel);
+    case 'step':
+      return (await stepRevision(reel.id, reel.head, decision.step, edit.id)) ? answered(reel, false) : 'moved';
+    case 'save': {
+      const { document, command, isMerged } = decision;
+      return (await saveRevision(reel.id, reel.head, document, command, edit.id)) ? answered(reel, isMerged) : 'moved';
+    }
+  }
+}
+
+async function answered({ projectId, id }: OpenReel, isMerged: boolean): Promise<EditAnswer> {
+  const now = await openReelOf(projectId, id);
+  return now.ok ? done({ reel: now.value, isMerged }) : now;
+}

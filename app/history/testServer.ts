@@ -6,7 +6,8 @@ import { vi } from 'vitest';
 const mostTurns = 100;
 
 /** What a made-up server does with a request; undefined finds nobody there. */
-export type Answer = (body: Record<string, unknown>, address: string) => { status?: number; body: unknown } | undefined;
+export type Answer = (body: Record<string, unknown>, address: string) => Told | Promise<Told>;
+type Told = { status?: number; body: unknown } | undefined;
 
 /**
  * A page in a browser, for documents that save themselves: `fetch` reaches a made-up server, timers are quick. A reload
@@ -29,7 +30,7 @@ export function openPage(answer: Answer): { sent: Record<string, unknown>[]; rel
     const own = page;
     const body = init?.body ? (JSON.parse(init.body) as Record<string, unknown>) : {};
     if (init?.body) sent.push(body);
-    const told = answer(body, address);
+    const told = await answer(body, address);
     await Promise.resolve();
     if (own !== page) return new Promise<Response>(() => undefined);
     if (!told) throw new TypeError('Failed to fetch');

@@ -3,6 +3,7 @@ import { applyCommand, assembleReel, mainTrack, type Reel, type ReelCommand } fr
 import { anyEdit, counting, testSources as sources } from '../../core/reel/testEdits';
 import { seededRandom } from '#core/signal';
 import { rates } from '#core/time';
+import { decideEdit, type ReelPast, type Revision, type SentEdit } from '#usecases/decideEdit';
 import type { LiveReel } from '#usecases/reels';
 import { openPage, type Answer } from '../history/testServer';
 
@@ -21,34 +22,47 @@ const trim = (clip: number, by = -10): ReelCommand => ({ type: 'trim', clip: `c$
 
 /** The server's side of a reel: revisions, and a head that goes back and forth over them. */
 class ReelServer {
-  revisions: Reel[] = [first];
+  revisions: Revision[] = [{ number: 0, parent: null, document: first, command: null, edit: null }];
   head = 0;
   away = false;
   private known: string | null = null;
+  private readonly past: ReelPast = {
+    revision: (number) => Promise.resolve(this.revisions[number] ?? null),
+    ofEdit: (edit) => Promise.resolve(this.revisions.findLast((each) => each.edit === edit) ?? null),
+    next: (number) => Promise.resolve(this.next(number)),
+  };
+  private next = (number: number) => this.revisions.findLast(({ parent }) => parent === number) ?? null;
   reel = (): LiveReel => ({
     id: 'r',
     projectId: 'p',
     head: this.head,
-    canUndo: this.head > 0,
-    canRedo: this.head < this.revisions.length - 1,
+    canUndo: this.revisions[this.head]!.parent !== null,
+    canRedo: this.next(this.head) !== null,
     lastEdit: this.known,
-    document: this.revisions[this.head]!,
+    document: this.revisions[this.head]!.document,
   });
-  answer: Answer = (body) => {
+  answer: Answer = async (body) => {
     if (this.away) return undefined;
-    if (body.id === this.known) return { body: { reel: this.reel(), problem: null } };
-    if (body.head !== this.head) return { body: { reel: this.reel(), problem: 'Changed in another window.' } };
-    this.known = body.id as string;
-    if (body.step) this.head += body.step === 'undo' ? -1 : 1;
-    else this.apply(body.command as ReelCommand);
-    return { body: { reel: this.reel(), problem: null } };
+    const edit = { command: null, ...(body as Partial<SentEdit> & { id: string; head: number; after: string[] }) };
+    const decision = await decideEdit(this.reel(), edit, this.past, sources);
+    if ('why' in decision) return { body: { reel: this.reel(), problem: decision.why } };
+    if (decision.what !== 'known') this.known = edit.id;
+    if (decision.what === 'step')
+      this.head = decision.step === 'undo' ? this.revisions[this.head]!.parent! : this.next(this.head)!.number;
+    if (decision.what === 'save') this.save(decision.document, decision.command, edit.id);
+    return { body: { reel: this.reel(), isMerged: 'isMerged' in decision && decision.isMerged, problem: null } };
   };
+  /** What another window does. */
   apply(command: ReelCommand) {
-    const earlier = command.type === 'restore' ? this.revisions[command.version] : undefined;
-    const result = applyCommand(this.revisions[this.head]!, command, sources, earlier);
+    const result = applyCommand(this.revisions[this.head]!.document, command, sources);
     if (!result.ok) throw new Error(result.reason);
-    this.revisions = [...this.revisions.slice(0, this.head + 1), result.reel];
-    this.head++;
+    this.known = crypto.randomUUID();
+    this.save(result.reel, command, this.known);
+  }
+  private save(document: Reel, command: ReelCommand, edit: string) {
+    const number = this.revisions.length;
+    this.revisions.push({ number, parent: this.head, document, command, edit });
+    this.head = number;
   }
 }
 
@@ -133,17 +147,82 @@ describe('a reel under one’s hands', () => {
     expect([server.head, frames(server.reel())]).toEqual([4, [90, 90, 90, 90, 100]]);
   });
 
-  it('is shown as somebody else left it when they were quicker; its own steps are void then', async () => {
+  it('keeps what somebody else did meanwhile, in another window or while the server was away', async () => {
     const { document, shown, history } = await open();
     document.edit(trim(0));
     await page.settle();
     server.apply({ type: 'remove', clip: 'c4' });
     document.edit(trim(1));
+    document.edit({ type: 'move', clip: 'c2', to: 0 });
+    await page.settle();
+    expect([frames(shown()), document.state().problem]).toEqual([[100, 90, 90, 100], null]);
+    expect(mainTrack(shown().document).items.map(({ id }) => id)).toEqual(['c2', 'c0', 'c1', 'c3']);
+    expect(shown()).toEqual({ ...server.reel(), canUndo: true, canRedo: false });
+    // What was done here is taken back, theirs stays.
+    for (const left of [
+      [90, 90, 100, 100],
+      [90, 100, 100, 100],
+      [100, 100, 100, 100],
+    ]) {
+      history.undo(document);
+      expect(frames(shown())).toEqual(left);
+      await page.settle();
+      expect([frames(shown()), frames(server.reel())]).toEqual([left, left]);
+    }
+    expect([history.undo(document), shown().canUndo]).toEqual([false, false]);
+    for (let times = 0; times < 3; times++) history.redo(document);
+    await page.settle();
+    expect([frames(shown()), frames(server.reel())]).toEqual([
+      [100, 90, 90, 100],
+      [100, 90, 90, 100],
+    ]);
+  });
+
+  it('what both changed is shown as it stands there; what was done before it can still be taken back', async () => {
+    const { document, shown, history } = await open();
+    document.edit(trim(0));
+    document.edit(trim(3));
+    await page.settle();
+    server.apply(trim(1, -30));
+    document.edit(trim(1));
     document.edit(trim(2));
     await page.settle();
-    expect([frames(shown()), document.state().problem]).toEqual([[90, 100, 100, 100], 'Changed in another window.']);
-    expect(history.undo()).toBe(false);
-    expect(page.sent).toHaveLength(2);
+    expect(frames(shown())).toEqual([90, 70, 100, 90, 100]);
+    expect(document.state().problem).toMatch(/^“piece 1” was changed in another window meanwhile/);
+    expect(page.sent).toHaveLength(3);
+    expect(history.undo(document)).toBe(true);
+    await page.settle();
+    expect([frames(shown()), frames(server.reel())]).toEqual([
+      [90, 70, 100, 100, 100],
+      [90, 70, 100, 100, 100],
+    ]);
+    server.apply(trim(0, -50));
+    expect(document.load(server.reel(), sources) && document.load(server.reel(), sources)).toBe(false);
+    // What somebody else changed once more since is theirs.
+    expect([history.undo(document), frames(shown())]).toEqual([false, [40, 70, 100, 100, 100]]);
+    expect(document.state().problem).toMatch(/^“piece 0” was changed/);
+  });
+
+  it('of what waited over a reload while somebody else was at work nothing is lost', async () => {
+    const { document } = await open();
+    document.edit(trim(0));
+    await page.settle();
+    server.away = true;
+    for (const clip of [1, 2]) document.edit(trim(clip));
+    document.edit({ type: 'move', clip: 'c3', to: 0 });
+    await page.settle();
+    page.reload();
+    server.apply({ type: 'remove', clip: 'c4' });
+    server.away = false;
+    const after = await open();
+    await page.settle();
+    expect(mainTrack(server.reel().document).items.map(({ id, frames: long }) => `${id} ${long}`)).toEqual([
+      'c3 100',
+      'c0 90',
+      'c1 90',
+      'c2 90',
+    ]);
+    expect(frames(after.shown())).toEqual([100, 90, 90, 90]);
   });
 
   it('what does not fit is refused here, with an edit that would; nothing is sent', async () => {
@@ -170,7 +249,7 @@ describe('a reel under one’s hands', () => {
 
   it('one that was deleted meanwhile says so, and has nothing left to take back', async () => {
     const { document, history } = await open();
-    server.answer = () => ({ status: 404, body: {} });
+    server.answer = () => Promise.resolve({ status: 404, body: {} });
     document.edit(trim(0));
     document.edit(trim(1));
     await page.settle();

@@ -1,12 +1,12 @@
 import { toast } from 'sonner';
-import { applyCommand, type Reel, type ReelCommand, type Source } from '#core/reel';
+import { applyCommand, mergeReels, type Reel, type ReelCommand, type Source } from '#core/reel';
 import type { LiveReel } from '#usecases/reels';
 import { newId } from '../newId';
 import { Documents, LiveDocument } from '../history/document';
 import { historyOf, type Participant } from '../history/history';
 import { mayBeStale, postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
 import type { SaveState } from '../ui/SaveMark';
-import { withWaiting, type UnsentEdit, type WaitingEdit } from './waitingEdits';
+import { withWaiting, type EditBase, type UnsentEdit, type WaitingEdit } from './waitingEdits';
 
 export interface Instead {
   says: string;
@@ -21,21 +21,38 @@ export interface ReelState {
 }
 type Sources = ReadonlyMap<string, Source>;
 
+/** What one edit of this page did; null where only the server knows. */
+interface Step {
+  edit: string;
+  before: Reel | null;
+  after: Reel | null;
+}
+interface EditAnswer {
+  reel?: LiveReel;
+  isMerged?: boolean;
+  problem?: string | null;
+}
+/** So many edits are done again at most to find out what a later one meant; see the server's form. */
+const mostSince = 200;
+
 const lookedAt = 'This is an earlier version, to be looked at. Go back to it under “Versions” to change it.';
 
 /**
  * A reel under one's hands: an edit shows at once (by the same function that the server uses), and so does a step back;
  * both are sent in order, each on the version that the one before it made, and again while the server is away. When
- * somebody else was quicker, or the server refuses, the reel is shown as it stands there.
+ * somebody else changed the reel meanwhile, both changes are in it; a step back takes back what was done here, and leaves
+ * theirs. Where both changed the same, or the server refuses, the reel is shown as it stands there.
  */
 export class ReelDocument extends LiveDocument<ReelState> implements Participant {
   private readonly queue: SaveQueue<WaitingEdit> | null;
   private sources: Sources = new Map();
-  /** The version that the next edit goes on from. */
-  private head: number;
-  /** The reel before each edit of this page, and after each that was taken back; what was done earlier the server knows. */
-  private past: Reel[] = [];
-  private future: Reel[] = [];
+  /** The version that this page knows, and what was sent on it since while somebody else changed the reel as well. */
+  private base: EditBase;
+  /** What was done on this page, and what of that was taken back; what was done earlier the server knows. */
+  private past: Step[] = [];
+  private future: Step[] = [];
+  /** Somebody else changed the reel since the page came: steps are found among theirs. */
+  private isShared = false;
   /** A version that was loaded, and may be older than what was saved last. */
   private doubted: number | null = null;
   /** Whether there are steps before those of this page, and after them. */
@@ -44,14 +61,14 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
 
   constructor(reel: LiveReel) {
     super({ reel, problem: null, instead: null, saving: 'saved' });
-    [this.head, this.earlier, this.later] = [reel.head, reel.canUndo, reel.canRedo];
+    [this.base, this.earlier, this.later] = [{ head: reel.head, after: [] }, reel.canUndo, reel.canRedo];
     this.queue = reel.readOnly || typeof window === 'undefined' ? null : saveQueue<WaitingEdit>(`reel:${reel.id}`);
     this.queue?.subscribe(() => this.set({ saving: this.queue!.state }));
     this.queue?.whenLeft((left) => this.showLeft(left));
     this.queue?.connect({
-      send: ({ id, ...what }) =>
-        postJson(`/projects/${reel.projectId}/reels/${reel.id}/edits`, { id, head: this.head, ...what }),
-      settle: (answer) => this.settle(answer),
+      send: ({ on: _, ...edit }) =>
+        postJson(`/projects/${reel.projectId}/reels/${reel.id}/edits`, { ...edit, ...this.base }),
+      settle: (answer, { id }) => this.settle(answer, id),
     });
   }
 
@@ -72,12 +89,12 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
   load(reel: LiveReel, sources: Sources): boolean {
     this.sources = sources;
     if (!this.queue || this.queue.waiting.length === 0) {
-      const stale = this.queue !== null && reel.head !== this.head && mayBeStale(this.queue);
+      const stale = this.queue !== null && reel.head !== this.base.head && mayBeStale(this.queue);
       // Asked for once more; what comes then is as the server has it.
       const again = stale && this.doubted !== reel.head;
       this.doubted = again ? reel.head : null;
       if (again) return true;
-      if (reel.head !== this.head) this.startAnew(reel);
+      if (reel.head !== this.base.head) this.goOnFrom(reel);
       if (reel !== this.reel) this.show(reel);
     }
     return false;
@@ -90,44 +107,53 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     const result = applyCommand(before.document, command, this.sources);
     if (!result.ok) return this.refuse(result.reason, result.instead);
     if (result.note) toast(result.note);
-    this.remember(before.document);
     this.set({ problem: null, instead: null });
+    this.remember({ edit: this.push({ command }), before: before.document, after: result.reel });
     this.show({ ...before, document: result.reel, canUndo: true, canRedo: false });
-    this.push({ command });
     historyOf(before.projectId).did(this);
     return true;
   }
 
   undo(): boolean {
-    if (this.reel.readOnly || !this.reel.canUndo) return false;
-    const document = this.past.pop();
-    if (document) this.future.push(this.reel.document);
-    else this.future = [];
-    // Without the steps before, the server knows; it answers in a moment.
-    const canUndo = this.past.length > 0 || this.earlier;
-    this.set({ problem: null, instead: null });
-    this.show({ ...this.reel, canUndo, canRedo: true, ...(document ? { document } : {}) });
-    this.push({ step: 'undo' });
-    return true;
+    return this.step('undo');
+  }
+  redo(): boolean {
+    return this.step('redo');
   }
 
-  redo(): boolean {
-    if (this.reel.readOnly || !this.reel.canRedo) return false;
-    const document = this.future.pop();
-    if (document) this.past.push(this.reel.document);
-    const canRedo = this.future.length > 0 || (!document && this.later);
+  private step(step: 'undo' | 'redo'): boolean {
+    const [from, to] = step === 'undo' ? [this.past, this.future] : [this.future, this.past];
+    if (this.reel.readOnly || !(step === 'undo' ? this.reel.canUndo : this.reel.canRedo)) return false;
+    const own = from.pop();
+    const [was, wanted] = step === 'undo' ? [own?.after, own?.before] : [own?.before, own?.after];
+    let document = wanted ?? null;
+    if (this.isShared && was && wanted) {
+      const merged = mergeReels(was, wanted, this.reel.document, this.sources);
+      // It stays among what can be taken back once theirs is gone.
+      if (!merged.ok) {
+        from.push(own!);
+        return this.refuse(merged.reason);
+      }
+      document = merged.reel;
+    }
+    if (own) to.push(own);
+    // What was taken back after a step of an earlier visit is done again by the server.
+    else to.length = 0;
     this.set({ problem: null, instead: null });
-    this.show({ ...this.reel, canUndo: true, canRedo, ...(document ? { document } : {}) });
-    this.push({ step: 'redo' });
+    this.push({ step, ...(own ? { of: own.edit } : {}) });
+    // Without the steps before, the server knows; it answers in a moment.
+    const canUndo = step === 'redo' || this.past.length > 0 || this.earlier;
+    const canRedo = step === 'undo' || this.future.length > 0 || (!own && this.later);
+    this.show({ ...this.reel, canUndo, canRedo, ...(document ? { document } : {}) });
     return true;
   }
 
   /** Goes back to an earlier version; the server has it, and answers in a moment. */
   restore(version: number): void {
     if (this.reel.readOnly) return;
-    this.remember(this.reel.document);
     this.set({ problem: null, instead: null });
-    this.push({ command: { type: 'restore', version } });
+    const edit = this.push({ command: { type: 'restore', version } });
+    this.remember({ edit, before: this.reel.document, after: null });
     historyOf(this.reel.projectId).did(this);
   }
 
@@ -139,10 +165,11 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     return this.state().reel;
   }
   private show(reel: LiveReel): void {
-    this.set({ reel });
+    const ends = this.isShared ? { canUndo: this.past.length > 0, canRedo: this.future.length > 0 } : {};
+    this.set({ reel: { ...reel, ...ends } });
   }
-  private remember(document: Reel): void {
-    this.past.push(document);
+  private remember(step: Step): void {
+    this.past.push(step);
     this.future = [];
     this.later = false;
   }
@@ -150,14 +177,24 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     this.set({ problem, instead });
     return false;
   }
-  private push(edit: UnsentEdit): void {
-    this.queue?.add({ id: newId(), ...edit });
+
+  /** @returns the id by which the server will know it */
+  private push(edit: UnsentEdit): string {
+    const id = newId();
+    const { head, after } = this.base;
+    const since = [...after, ...this.queue!.waiting.map((each) => each.id)];
+    this.queue!.add({ id, ...edit, ...(since.length <= mostSince ? { on: { head, after: since } } : {}) });
+    return id;
   }
 
-  /** Somebody else changed it: steps of this page are void. */
-  private startAnew({ head, canUndo, canRedo }: LiveReel): void {
-    [this.head, this.earlier, this.later] = [head, canUndo, canRedo];
-    this.forgetSteps();
+  /** Somebody else changed it: what was done on this page can still be taken back, what was done before it no more. */
+  private share(): void {
+    this.isShared = true;
+    [this.earlier, this.later] = [false, false];
+  }
+  private goOnFrom({ head }: LiveReel): void {
+    this.base = { head, after: [] };
+    this.share();
   }
   private forgetSteps(): void {
     if (this.past.length + this.future.length > 0) historyOf(this.reel.projectId).forget(this);
@@ -167,11 +204,13 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
 
   /** What an earlier page left is on its way; the reel shows as it will stand. */
   private showLeft(left: readonly WaitingEdit[]): void {
-    if (this.past.length + this.future.length === 0) this.show(withWaiting(this.reel, left, this.sources));
+    if (this.past.length + this.future.length > 0) return;
+    if (left[0]?.on) this.base = left[0].on;
+    this.show(withWaiting(this.reel, left, this.sources));
   }
 
-  private async settle(answer: Response): Promise<void> {
-    const body = (await answer.json().catch(() => null)) as { reel?: LiveReel; problem?: string | null } | null;
+  private async settle(answer: Response, sent: string): Promise<void> {
+    const body = (await answer.json().catch(() => null)) as EditAnswer | null;
     if (!body?.reel) {
       this.queue!.drop();
       this.forgetSteps();
@@ -181,14 +220,34 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
           : 'The server refused this change. Reload the page.';
       return void this.say(problem);
     }
-    this.head = body.reel.head;
-    if (body.problem) {
-      // What waits behind a refused edit was meant for another reel.
-      this.queue!.drop();
-      this.startAnew(body.reel);
-      this.say(body.problem);
-    }
-    if (this.queue!.waiting.length <= 1) this.show(body.reel);
+    const { reel } = body;
+    if (body.problem) return this.dropAll(reel, body.problem, sent);
+    const others = this.queue!.waiting.length > 1;
+    const after = [...this.base.after, sent];
+    // What waits was meant for the reel without what somebody else did.
+    if (body.isMerged && others && after.length <= mostSince) this.base = { ...this.base, after };
+    else this.base = { head: reel.head, after: [] };
+    if (body.isMerged) this.share();
+    this.completeStep(sent, reel);
+    if (!others) this.show(reel);
+  }
+
+  /** What only the server knew. */
+  private completeStep(edit: string, { document }: LiveReel): void {
+    const own = this.past.find((step) => step.edit === edit);
+    if (own && !own.after) own.after = document;
+  }
+
+  /** What waits behind a refused edit was meant for another reel. */
+  private dropAll(reel: LiveReel, problem: string, refused: string): void {
+    const gone = new Set([refused, ...this.queue!.waiting.map(({ id }) => id)]);
+    this.queue!.drop();
+    this.past = this.past.filter(({ edit }) => !gone.has(edit));
+    this.future = [];
+    this.goOnFrom(reel);
+    if (this.past.length === 0) historyOf(this.reel.projectId).forget(this);
+    this.show(reel);
+    this.say(problem);
   }
 
   private say(problem: string): void {

@@ -1,9 +1,15 @@
 import { applyCommand, type ReelCommand, type Source } from '#core/reel';
 import type { OpenReel } from '#usecases/openReel';
 
-export type UnsentEdit = { command: ReelCommand } | { step: 'undo' | 'redo' };
+/** A command, or a step over an edit; over the last one, or the next, when it is of an earlier visit. */
+export type UnsentEdit = { command: ReelCommand } | { step: 'undo' | 'redo'; of?: string };
+/** The version that an edit goes on from, and what was done on it since by the same page. */
+export interface EditBase {
+  head: number;
+  after: readonly string[];
+}
 /** An edit that was not confirmed yet; by its id the server knows one that comes twice. */
-export type WaitingEdit = UnsentEdit & { id: string };
+export type WaitingEdit = UnsentEdit & { id: string; on?: EditBase };
 
 /**
  * A reel with the edits that still wait on top, as it will stand once they are saved. What goes through the history is

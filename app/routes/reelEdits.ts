@@ -10,11 +10,11 @@ export const loader = async ({ params }: Route.LoaderArgs) => ({
 
 /**
  * One edit on the version that the sender knows. Answers with the reel as it stands then; 409 with the reel when
- * somebody else was quicker, 422 with a sentence when the edit does not fit.
+ * somebody else changed the same, 422 with a sentence when the edit does not fit.
  */
 export async function action({ params, request }: Route.ActionArgs) {
   const edited = await editReel(params.projectId, params.reelId, await jsonOf(request));
-  if (edited.ok) return { reel: edited.value, problem: null };
+  if (edited.ok) return { ...edited.value, problem: null };
   if ('now' in edited) return failed(edited, { reel: edited.now });
   return failed(edited, { reel: modelOf(await openReelOf(params.projectId, params.reelId)) });
 }

@@ -97,6 +97,7 @@ export { dressInStyle } from './houseStyle';
 export { clashes, fileNames, namePlaces, renderPlaces } from './fileNames';
 export { type JoinedMusic, joinReels } from './joinReels';
 export { type Carried, takeUp, transferPieces } from './transfer';
+export { type MergedReel, mergeReels } from './mergeReels';
 export { malformedAt } from './wellFormed';
 export { type OutletAccount, refusalOf } from './outlet';
 export { type StretchToFrame, piecesToFrame } from './toFrame';

@@ -25,7 +25,7 @@ export const testSources: ReadonlyMap<string, Source> = new Map([
   ['r', { id: 'r', name: 'recorder.wav', durationSeconds: 30, soundOnly: true }],
 ]);
 
-type Made = Exclude<ReelCommand['type'], 'restore' | 'several'>;
+type Made = Exclude<ReelCommand['type'], 'restore' | 'several' | 'stepEdit'>;
 
 /** Ids of films, a photo and a recording, as in `testSources`. */
 export type Media = Record<'a' | 'b' | 'p' | 'r', string>;

@@ -35,13 +35,20 @@ class OneThing implements ValidatorConstraintInterface {
   }
 }
 
+/** More edits are not done again to find out what one of them meant. */
+export const mostSince = 200;
+
 /** One edit, or one step back or on, on the version that the sender knows. */
 export class ReelEditDto {
   /** By which one that comes twice is known. */
   @IsOptional() @IsUUID('all') id?: string;
   @Validate(OneThing) @IsInt() @Min(0) head!: number;
+  /** Edits of the same sender that were done on that version since, while somebody else changed the reel as well. */
+  @IsOptional() @IsArray() @ArrayMaxSize(mostSince) @IsUUID('all', { each: true }) after: string[] = [];
   @IsOptional() @IsObject() command?: object;
   @IsOptional() @IsIn(['undo', 'redo']) step?: 'undo' | 'redo';
+  /** The edit that is taken back or done again; the last one, or the next, when missing. */
+  @IsOptional() @IsUUID('all') of?: string;
 }
 
 /** As what a file is made. */

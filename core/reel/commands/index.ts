@@ -85,10 +85,17 @@ interface Restore {
   type: 'restore';
   version: number;
 }
+/** What one edit did, taken back or done again, whatever was done after it. */
+interface StepEdit {
+  type: 'stepEdit';
+  /** The edit, by the id that its sender gave it. */
+  edit: string;
+  step: 'undo' | 'redo';
+}
 type CommandIn<E> = E extends Edit<infer C> ? C : never;
 
 /** One edit; plain data, so that it can be stored, sent and shown. Ids of what it makes new come with it, or are made up from them. */
-export type ReelCommand = CommandIn<(typeof edits)[keyof typeof edits]> | Several<ReelCommand> | Restore;
+export type ReelCommand = CommandIn<(typeof edits)[keyof typeof edits]> | Several<ReelCommand> | Restore | StepEdit;
 export type CommandOf<K extends ReelCommand['type']> = Extract<ReelCommand, { type: K }>;
 type EditResult = Outcome<ReelCommand>;
 
@@ -101,6 +108,7 @@ type EditResult = Outcome<ReelCommand>;
  */
 export function applyCommand(reel: Reel, command: ReelCommand, sources: Sources, earlier?: Reel): EditResult {
   if (command.type === 'several') return several(reel, command, sources);
+  if (command.type === 'stepEdit') return refuse('This step is not known any more.');
   if (command.type === 'restore') return earlier ? done(earlier) : refuse('This version does not exist any more.');
   const result = editOf(command).apply(reel, command, sources);
   if (!result.ok) return result;
@@ -110,7 +118,7 @@ export function applyCommand(reel: Reel, command: ReelCommand, sources: Sources,
 }
 
 /** The edit of a command's own type, which is the only one that takes it. */
-const editOf = ({ type }: Exclude<ReelCommand, Several<ReelCommand> | Restore>) =>
+const editOf = ({ type }: Exclude<ReelCommand, Several<ReelCommand> | Restore | StepEdit>) =>
   edits[type] as unknown as Edit<ReelCommand>;
 
 /** All or nothing. Of two linked pieces that are both taken out, the second is gone already with the first. */
@@ -138,6 +146,8 @@ function several(reel: Reel, { commands }: Several<ReelCommand>, sources: Source
 export function describeCommand(command: ReelCommand, before: Reel): string {
   if (command.type === 'several') return command.name;
   if (command.type === 'restore') return 'went back to an earlier version';
+  if (command.type === 'stepEdit')
+    return command.step === 'undo' ? 'took an earlier change back' : 'did a change again';
   const clip = 'clip' in command && command.clip !== null ? findClip(before, command.clip) : null;
   return editOf(command).says(command, clip?.name ?? 'a piece', before);
 }

@@ -225,7 +225,7 @@ export const commandForms = {
   restore: Restore,
 } satisfies Record<FromOutside, new () => CommandForm>;
 
-type FromOutside = Exclude<ReelCommand['type'], 'slots'>;
+type FromOutside = Exclude<ReelCommand['type'], 'slots' | 'stepEdit'>;
 /** Whether a form has every field of a command, all the way down. */
 type Has<Form, Command> = Command extends readonly (infer Part)[]
   ? Form extends readonly (infer FormPart)[]

@@ -1,0 +1,2 @@
+export { mergeOrder } from './order';
+export { type Three, mergeValues, sameValue } from './values';
