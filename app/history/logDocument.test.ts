@@ -126,6 +126,31 @@ describe('what an editor decides and notes', () => {
     expect([doc().name, server.doc.name]).toEqual(['ours', 'ours']);
   });
 
+  it('when another window changed something else of it, both changes are in it; a step back leaves theirs', async () => {
+    const { document, doc, history } = await open();
+    const before = doc().list;
+    server.doc = { ...server.doc, name: 'theirs' };
+    server.version = 2;
+    document.commit([['pick', { ...doc(), list: [...before, 5] }]]);
+    document.commit([['pick', { ...doc(), list: [...before, 5, 6] }]]);
+    await page.settle();
+    const both = { list: [...before, 5, 6], name: 'theirs' };
+    expect([doc(), server.doc, document.state().saving]).toEqual([both, both, 'saved']);
+    expect(warning).not.toHaveBeenCalled();
+    // Loaded with yet another change of theirs.
+    server.doc = { ...server.doc, name: 'theirs again' };
+    server.version++;
+    document.load(server.loaded());
+    for (const list of [[...before, 5], before]) {
+      history.undo();
+      await page.settle();
+      expect([doc(), server.doc]).toEqual([
+        { list, name: 'theirs again' },
+        { list, name: 'theirs again' },
+      ]);
+    }
+  });
+
   it('what is loaded anew does not take back what waits, nor what was saved after it', async () => {
     const { document, doc } = await open();
     const stale = server.loaded();

@@ -1,4 +1,5 @@
 import { toast } from 'sonner';
+import { mergeValues } from '#core/merge';
 import { Documents, LiveDocument } from './document';
 import { historyOf, type Participant } from './history';
 import { shownKey } from '../keys';
@@ -90,8 +91,8 @@ interface LogState {
 
 /**
  * What an editor decides and notes: shown at once, saved one after another as it is made and again while the server is
- * away, taken back without limit. When another window was quicker with a document, what stands there is shown, and one
- * step back brings ours.
+ * away, taken back without limit. When another window was quicker with a document, both changes are in it; where both
+ * changed the same, what stands there is shown, and one step back brings ours.
  */
 export class LogDocument extends LiveDocument<LogState> implements Participant {
   readonly title: string;
@@ -185,10 +186,18 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
     const last = from.pop();
     if (!last) return false;
     to.push({ ...last, join: null });
-    const changes = last.changes.map(turn);
+    const changes = last.changes.map((change) => this.amongTheirs(turn(change)));
     this.show(changes);
     this.save(changes);
     return true;
+  }
+
+  /** A step of ours where another window went on from it: what it did stays. */
+  private amongTheirs(change: Change): Change {
+    const theirs = this.state().entries.get(change.key) ?? null;
+    if (!isVersioned(parts(change.key).kind) || canonical(theirs) === canonical(change.before)) return change;
+    const merged = mergeValues({ base: change.before, mine: change.after, theirs });
+    return 'value' in merged ? { ...change, after: merged.value } : change;
   }
 
   private show(changes: readonly { key: string; after: unknown }[]): void {
@@ -204,9 +213,11 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
     for (const { key, after } of changes) this.queue?.add({ key, value: after }, (waiting) => waiting.key === key);
   }
 
+  /** Of what waits here the version stays known on which it was done. */
   private confirm({ entries, versions }: InitialLog): void {
+    const waiting = new Set(this.queue?.waiting.map(({ key }) => key));
     for (const [key, value] of entries)
-      if (isVersioned(key)) this.confirmed.set(key, { version: versions[key] ?? 0, value });
+      if (isVersioned(key) && !waiting.has(key)) this.confirmed.set(key, { version: versions[key] ?? 0, value });
   }
 
   private bodyOf(change: Waiting): object {
@@ -219,6 +230,22 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
     return changes === null ? { kind, id, version, value } : { kind, id, version, changes };
   }
 
+  /**
+   * Ours done to what another window made of it: saved anew, on their version.
+   * @returns false where both changed the same
+   */
+  private joined(sent: Waiting, base: unknown, theirs: unknown): boolean {
+    const merged = mergeValues({ base, mine: sent.value, theirs });
+    if (!('value' in merged)) return false;
+    // What came after it here was done to ours.
+    const later = this.queue!.waiting.find((each) => each.key === sent.key && each !== sent);
+    const next = later ? mergeValues({ base: sent.value, mine: later.value, theirs: merged.value }) : merged;
+    if (!('value' in next)) return false;
+    this.show([{ key: sent.key, after: next.value }]);
+    this.queue!.add({ key: sent.key, value: next.value }, (waiting) => waiting.key === sent.key && waiting !== sent);
+    return true;
+  }
+
   private async settle(answer: Response, sent: Waiting): Promise<void> {
     const { kind } = parts(sent.key);
     const body = (await answer.json().catch(() => ({}))) as SaveAnswer;
@@ -228,11 +255,13 @@ export class LogDocument extends LiveDocument<LogState> implements Participant {
         `Not saved: ${Object.values(body.problems ?? {})[0] ?? refusals.get(answer.status) ?? 'this does not fit.'}`,
       );
     if (!isVersioned(kind) || body.version === undefined) return;
+    const known = this.confirmed.get(kind);
     this.versions = { ...this.versions, [kind]: body.version };
     const isConflict = answer.status === 409;
     this.confirmed.set(kind, { version: body.version, value: isConflict ? body.value : sent.value });
     // An answer that was lost on its way makes the same change come twice; that is no conflict.
     if (!isConflict || canonical(body.value) === canonical(sent.value)) return;
+    if (known && known.version === sent.version && this.joined(sent, known.value, body.value)) return;
     this.past.push({
       changes: [{ key: sent.key, before: this.state().entries.get(sent.key) ?? sent.value, after: body.value }],
       join: null,
