@@ -24,8 +24,12 @@ import { useNoStrayFiles } from './hands/useFilesLanding';
 import { NonceContext } from './ui/nonce';
 import { earlyShade, useShade } from './ui/shade';
 import { patientFetch } from './ui/patientFetch';
+import { namedFetch } from './ui/windowName';
 
-if (typeof window !== 'undefined') window.fetch = patientFetch(window.fetch.bind(window), window.location.origin);
+if (typeof window !== 'undefined') {
+  const { origin } = window.location;
+  window.fetch = patientFetch(namedFetch(window.fetch.bind(window), origin), origin);
+}
 
 export const middleware: Route.MiddlewareFunction[] = [
   ({ request }, next) =>

@@ -52,6 +52,7 @@ export default [
   route('projects/:projectId/outputs/archive', 'routes/outputArchive.ts'),
   route('projects/:projectId/tasks', 'routes/tasks.ts'),
   route('projects/:projectId/here', 'routes/here.ts'),
+  route('events', 'routes/events.ts'),
   route('readings', 'routes/readings.ts'),
   route('health', 'routes/health.ts'),
   route('ready', 'routes/ready.ts'),

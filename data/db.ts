@@ -36,6 +36,15 @@ export function database(): Database {
   return shared;
 }
 
+/** A connection of its own, for whoever stays on one; not connected yet. @param name by which the database knows it */
+export const ownConnection = (name: string): pg.Client =>
+  new pg.Client({
+    connectionString: databaseUrl(),
+    connectionTimeoutMillis: connectionMilliseconds,
+    keepAlive: true,
+    application_name: name,
+  });
+
 /** Any number; the same for everybody who migrates. */
 const migrationLock = 4310;
 

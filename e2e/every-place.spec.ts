@@ -1,5 +1,5 @@
 /** Every place while the server is away, and after it has come back. Nothing is loaded anew by hand. */
-import { expect, type Page, test } from './test';
+import { expect, farServer, type Page, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const places = [
@@ -28,13 +28,14 @@ test('the server is away for half a minute: every place stays, and what was begu
 }) => {
   test.setTimeout(300_000);
   allow(/ERR_(FAILED|CONNECTION_REFUSED|INTERNET_DISCONNECTED)/);
+  const server = await farServer(context, false);
   const tabs = [page, ...(await Promise.all(places.slice(1).map(() => context.newPage())))];
   for (const [index, tab] of tabs.entries()) {
     await tab.goto(places[index]!);
     await expect(tab.getByRole('heading', { level: 1 }).first()).toBeAttached();
   }
   const headings = await Promise.all(tabs.map((tab) => tab.getByRole('heading', { level: 1 }).first().textContent()));
-  await context.route('**/*', (route) => route.abort());
+  await server.away();
 
   // A project and a bin are begun meanwhile.
   const name = `Away ${Date.now()}`;
@@ -55,7 +56,7 @@ test('the server is away for half a minute: every place stays, and what was begu
     if (places[index]!.startsWith('/projects')) await expect(away(tab), places[index]).toBeVisible();
   }
 
-  await context.unroute('**/*');
+  await server.back();
   await expect(page).toHaveURL(/\/projects\/[0-9a-f-]{36}\/footage/);
   for (const [index, tab] of tabs.entries()) await expect(away(tab), places[index]).toHaveCount(0);
   await footage.bringToFront();

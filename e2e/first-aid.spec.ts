@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { looseBeginning } from '../core/sound/beats/testSongs';
 import { beatSampleRate } from '../core/sound/beats/novelty';
-import { expect, test, unsaved, type Page } from './test';
+import { expect, farServer, test, unsaved, type Page } from './test';
 
 /** What was lost on real material: large documents, servers that are away, other texts, files taken out. */
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
@@ -98,8 +98,10 @@ function countFailures(page: Page): () => number {
 test('the server is gone for eight seconds: the screen stays, a line says so, what was done is sent', async ({
   page,
   allow,
+  context,
 }) => {
   allow(/ERR_(FAILED|CONNECTION_REFUSED|INTERNET_DISCONNECTED)/);
+  const server = await farServer(context);
   await page.goto(`${demo}/moments`);
   await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
   const decided = page.getByText(/kept by hand, /);
@@ -110,7 +112,7 @@ test('the server is gone for eight seconds: the screen stays, a line says so, wh
       page.evaluate(() => performance.getEntriesByType('resource').some(({ name }) => /\/outputs-/.test(name))),
     )
     .toBe(true);
-  await page.route('**/*', (route) => route.abort());
+  await server.away();
   await expect(away(page)).toBeVisible();
   await page.evaluate(() => window.dispatchEvent(new Event('focus')));
   await page.keyboard.press(']');
@@ -125,7 +127,7 @@ test('the server is gone for eight seconds: the screen stays, a line says so, wh
   await expect(decided).toHaveText(after);
   // A place that is asked for meanwhile comes when the server is back.
   await page.getByRole('link', { name: 'Outputs' }).click();
-  await page.unroute('**/*');
+  await server.back();
   await expect(page).toHaveURL(/outputs/);
   await expect(away(page)).toHaveCount(0);
   await page.getByRole('link', { name: 'Moments' }).click();

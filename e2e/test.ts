@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { test as base, type Page } from '@playwright/test';
+import { test as base, type BrowserContext, type Page } from '@playwright/test';
 
 import { hintsKept } from '../app/hints/hintWords';
 
@@ -49,6 +49,48 @@ export const test = base.extend<Faults & { faults: { found: string[]; allowed: R
     { auto: true },
   ],
 });
+
+/**
+ * Lets the server be away for every window of a browser: nothing gets through, and lines for events break. Asked for
+ * before a window opens.
+ * @param hasLines whether there are any; of windows that are all in front, as in a test, a browser has lines for six only
+ * @returns takes the server away, and brings it back
+ */
+export async function farServer(
+  context: BrowserContext,
+  hasLines = true,
+): Promise<{ away(): Promise<void>; back(): Promise<void> }> {
+  await context.addInitScript((has) => {
+    // Workers that windows share are out of reach for a test.
+    Reflect.deleteProperty(window, 'SharedWorker');
+    if (!has) {
+      const noLine = class extends EventTarget {
+        static readonly CLOSED = 2;
+        readonly readyState = 2;
+        close = () => undefined;
+      };
+      return void Object.assign(window, { EventSource: noLine });
+    }
+    const Line = window.EventSource;
+    window.EventSource = class extends Line {
+      constructor(address: string | URL) {
+        super(address);
+        const cut = () => {
+          this.close();
+          this.dispatchEvent(new Event('error'));
+        };
+        window.addEventListener('cut-lines', cut, { once: true });
+      }
+    };
+  }, hasLines);
+  return {
+    away: async () => {
+      await context.route('**/*', (route) => route.abort());
+      for (const page of context.pages()) await page.evaluate(() => window.dispatchEvent(new Event('cut-lines')));
+    },
+    back: () => context.unroute('**/*'),
+  };
+}
 
 /** Begins an empty project from the first screen and waits for its place for footage. */
 export async function newProject(page: Page, name: string): Promise<void> {

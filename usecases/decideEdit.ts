@@ -33,7 +33,7 @@ type Sources = ReadonlyMap<string, Source>;
  * What an edit means for a reel as it stands: it was done already; the head moves; a version comes on top; it does not
  * fit; or somebody else changed the same. `isMerged` when somebody else changed the reel since its sender saw it.
  */
-export type Decision =
+export type EditDecision =
   | { what: 'known'; isMerged: boolean }
   | { what: 'step'; step: 'undo' | 'redo' }
   | { what: 'save'; document: Reel; command: ReelCommand; isMerged: boolean }
@@ -49,7 +49,7 @@ export async function decideEdit(
   edit: SentEdit,
   past: ReelPast,
   sources: Sources,
-): Promise<Decision> {
+): Promise<EditDecision> {
   const known = edit.id === undefined ? null : await past.ofEdit(edit.id);
   const isLast = edit.id !== undefined && reel.lastEdit === edit.id;
   if (known && !isLast) return { what: 'known', isMerged: true };

@@ -1,3 +1,4 @@
+import { tellNotice } from '#data/notices';
 import { demoProject } from '../demo/project';
 import { listMedia } from '#data/media';
 import { listTables } from '#data/looks';
@@ -90,7 +91,10 @@ async function cancelTasksOf(projectId: string): Promise<void> {
     if (state === 'queued' || state === 'running') await requestCancel(projectId, id);
 }
 
-export { touchProject };
+/** Notes that something in a project was changed, and tells every screen that shows it. @param by the window that did it */
+export async function noteChanged(id: string, by: string | null): Promise<void> {
+  await Promise.all([touchProject(id), tellNotice({ project: id, what: 'changed', ...(by ? { by } : {}) })]);
+}
 
 /** What all places of a project share: its footage, and the work that runs for it. */
 export async function showProject(projectId: string) {

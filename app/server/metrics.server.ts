@@ -1,4 +1,5 @@
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
+import { eventHub } from '#usecases/events';
 import { measureWork } from '#usecases/measures';
 
 /** What is measured of this process, in the text format of Prometheus (OpenMetrics 1.0). Names end with their unit. */
@@ -31,6 +32,7 @@ const gauge = (name: string, help: string, labelNames: string[] = []) =>
 const tasks = gauge('bright_reel_tasks', 'Tasks by kind and state.', ['kind', 'state']);
 const waiting = gauge('bright_reel_waiting_seconds', 'How long the first task of a kind has waited.', ['kind']);
 const took = gauge('bright_reel_work_seconds', 'Time that tasks took that are done, by kind.', ['kind']);
+const lines = gauge('bright_reel_event_lines', 'Screens that this web server tells what happens.');
 const free = gauge('bright_reel_disk_free_bytes', 'What is free on the disk of the data folder of this machine.');
 const reserve = gauge('bright_reel_disk_reserve_bytes', 'What is kept free of it.');
 
@@ -43,6 +45,7 @@ export async function writeMetrics(): Promise<{ text: string; type: string }> {
     if (state === 'queued') waiting.set({ kind }, oldestSeconds);
     if (state === 'done') took.set({ kind }, tookSeconds);
   }
+  lines.set(eventHub().hearers);
   free.set(freeBytes);
   reserve.set(reserveBytes);
   return { text: await registry.metrics(), type: registry.contentType };

@@ -1,4 +1,5 @@
-import { touchProject } from '#usecases/projects';
+import { noteChanged } from '#usecases/projects';
+import { windowHeader } from '../ui/windowName';
 
 /** Addresses of a project at which something is asked or told that changes nothing of it. */
 const quiet = /^\/projects\/[0-9a-f-]{36}\/(here|tasks|spoken|more-pieces|framings)(\/|\.data|$)/;
@@ -10,9 +11,16 @@ export function changedProject({ method, url }: Pick<Request, 'method' | 'url'>,
   return quiet.test(pathname) ? null : (/^\/projects\/([0-9a-f-]{36})(\/|\.data|$)/.exec(pathname)?.[1] ?? null);
 }
 
-/** Notes when a project was last changed. That it could not be noted is no reason to answer otherwise. */
+/** Notes when a project was last changed, and tells whoever looks at it. That it could not be noted is no reason to answer otherwise. */
 export async function noteChange(request: Request, answer: Response): Promise<Response> {
   const project = changedProject(request, answer.status);
-  if (project) await touchProject(project).catch(() => undefined);
+  if (project) await noteChanged(project, windowOf(request)).catch(() => undefined);
   return answer;
+}
+
+/** How windows call themselves. */
+const nameForm = /^[\w-]{1,64}$/;
+function windowOf({ headers }: Request): string | null {
+  const name = headers.get(windowHeader) ?? '';
+  return nameForm.test(name) ? name : null;
 }

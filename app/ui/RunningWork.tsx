@@ -9,7 +9,7 @@ import { useOutage } from './connection';
 import { IconButton } from './controls';
 import { useTellWhenDone } from './useTellWhenDone';
 import type { TaskLine } from '#usecases/tasks';
-import { usePolledTasks, useTasks } from './useTasks';
+import { useProjectEvents, useTasks } from './useTasks';
 import { useReload } from './useReload';
 
 const isActive = (task: Pick<TaskLine, 'state'>) => task.state === 'queued' || task.state === 'running';
@@ -73,7 +73,7 @@ export function RunningWork({
   // Something new to show: a task began or ended, or said that a part of it is there.
   const states = tasks.map((task) => `${task.id} ${task.state} ${task.sentence ?? ''}`).join();
   const seen = useRef(states);
-  usePolledTasks(projectId, running.length || outage ? 1000 : 5000);
+  useProjectEvents(projectId, running.length || outage ? 1000 : 5000, () => void reload());
   useEffect(() => {
     if (states !== seen.current) void reload();
     seen.current = states;

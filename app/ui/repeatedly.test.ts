@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-import { repeatedly } from './repeatedly';
+import { repeatedly, throttled } from './repeatedly';
 
 beforeEach(() => void vi.useFakeTimers());
 afterEach(() => void vi.useRealTimers());
@@ -27,4 +27,20 @@ it('goes on after a question that failed', async () => {
   await vi.advanceTimersByTimeAsync(3500);
   expect(ask).toHaveBeenCalledTimes(3);
   end();
+});
+
+it('throttled: at once, then once for all that was asked meanwhile, and nothing after its end', async () => {
+  const act = vi.fn();
+  const ask = throttled(act, 1000);
+  for (let times = 0; times < 5; times++) ask();
+  expect(act).toHaveBeenCalledTimes(1);
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(act).toHaveBeenCalledTimes(2);
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(act).toHaveBeenCalledTimes(2);
+  ask();
+  ask();
+  ask.end();
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(act).toHaveBeenCalledTimes(3);
 });

@@ -1,2 +1,2 @@
-export { mergeOrder } from './order';
+export { mergeOrder, movedBetween } from './order';
 export { type Three, mergeValues, sameValue } from './values';

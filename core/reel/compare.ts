@@ -1,3 +1,4 @@
+import { movedBetween } from '#core/merge';
 import { decimal } from '#core/sentences';
 import { formatClock, framesToSeconds } from '#core/time';
 import { reelFrames, type Clip, type Reel } from './types';
@@ -51,8 +52,7 @@ export function compareReels(before: Reel, after: Reel): Difference[] {
     clips(reel)
       .filter((clip) => spot(other, clip.id))
       .map((clip) => clip.id);
-  const orderBefore = shared(before, after);
-  const still = longestCommon(orderBefore, shared(after, before));
+  const moved = movedBetween(shared(before, after), shared(after, before));
   const transitions = clips(after).filter(
     (clip) => JSON.stringify(spot(before, clip.id)?.clip.into ?? null) !== JSON.stringify(clip.into ?? null),
   ).length;
@@ -68,7 +68,7 @@ export function compareReels(before: Reel, after: Reel): Difference[] {
       out.push({ clip: clip.id, kind: 'added', says: `“${clip.name}” added` });
       continue;
     }
-    if (!still.has(clip.id)) out.push({ clip: clip.id, kind: 'moved', says: `“${clip.name}” stands elsewhere` });
+    if (moved.has(clip.id)) out.push({ clip: clip.id, kind: 'moved', says: `“${clip.name}” stands elsewhere` });
     if (old.clip.media !== clip.media)
       out.push({ clip: clip.id, kind: 'changed', says: `“${old.clip.name}” replaced by “${clip.name}”` });
     else if (old.clip.sourceIn !== clip.sourceIn || old.clip.frames !== clip.frames) {
@@ -87,23 +87,5 @@ export function compareReels(before: Reel, after: Reel): Difference[] {
   }
   for (const clip of clips(before))
     if (!spot(after, clip.id)) out.push({ clip: clip.id, kind: 'gone', says: `“${clip.name}” taken out` });
-  return out;
-}
-
-/** Members of a longest common subsequence of two orders (Hunt & Szymanski's problem, by the plain table). */
-function longestCommon(a: readonly string[], b: readonly string[]): Set<string> {
-  const lengths = Array.from({ length: a.length + 1 }, () => new Int32Array(b.length + 1));
-  for (let i = a.length - 1; i >= 0; i--)
-    for (let j = b.length - 1; j >= 0; j--)
-      lengths[i]![j] = a[i] === b[j] ? lengths[i + 1]![j + 1]! + 1 : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
-  const out = new Set<string>();
-  for (let i = 0, j = 0; i < a.length && j < b.length;) {
-    if (a[i] === b[j]) {
-      out.add(a[i]!);
-      i++;
-      j++;
-    } else if (lengths[i + 1]![j]! >= lengths[i]![j + 1]!) i++;
-    else j++;
-  }
   return out;
 }

@@ -205,7 +205,10 @@ async function attempt(
       signal: AbortSignal.timeout(hangSeconds * 1000),
       ...(sends && body !== undefined ? { body } : {}),
     });
-    const text = method === 'HEAD' ? '' : await answer.text();
+    // A line for events stays open; what it says first is enough.
+    const isLine = answer.headers.get('content-type')?.startsWith('text/event-stream');
+    if (isLine) await answer.body?.cancel();
+    const text = method === 'HEAD' || isLine ? '' : await answer.text();
     if (answer.status >= 500)
       found.add(
         'faults',

@@ -85,6 +85,7 @@ export const targets: Target[] = [
   { path: '/archives', bodies: () => [{ as: 'json', sample: { format: 'x' } }] },
   { path: '/presets', bodies: withIntents(['keep', 'remove', 'restore'], reels.ChangePresetDto, 'json') },
   { path: '/readings', query: ['of'] },
+  { path: '/events', query: ['project'] },
   { path: '/tastes/:tasteId' },
   { path: '/upload', bodies: () => [{ as: 'json', sample: { x: 1 } }] },
   { path: '/upload/:upload' },
