@@ -4,6 +4,7 @@ import { and, eq, isNotNull, lt, notExists, sql, type SQL } from 'drizzle-orm';
 import { database } from './db';
 import { bins, files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
 import { filesBelow, scratchFolder, storage, uploadFolder } from './storage';
+import { forgetUpload, uploadsBefore } from './uploads';
 import type { StoredFile } from './store';
 
 /** So long what was deleted or taken out can be brought back, and a broken upload goes on. */
@@ -104,9 +105,14 @@ export async function sweepStore(): Promise<number> {
 
 /** Uploads that were broken off so long ago. @returns bytes that were freed */
 export async function sweepUploads(olderThanDays: number): Promise<number> {
+  const age = Math.max(freshMilliseconds, olderThanDays * dayMilliseconds);
   let bytes = 0;
+  for (const { id, received } of await uploadsBefore(before(age))) {
+    await forgetUpload(id);
+    bytes += received;
+  }
   for (const { key, bytes: own, changedAt } of await filesBelow(uploadFolder())) {
-    if (changedAt > Date.now() - Math.max(freshMilliseconds, olderThanDays * dayMilliseconds)) continue;
+    if (changedAt > Date.now() - age) continue;
     await rm(join(uploadFolder(), key), { force: true });
     bytes += own;
   }
@@ -164,7 +170,7 @@ export async function measureStore(): Promise<{ used: Record<RoomKind, number>; 
       footage: below('files'),
       readings: below('readings'),
       finished: below('renders'),
-      uploads: sum(uploads).bytes,
+      uploads: sum(uploads).bytes + below('uploads'),
       making: sum(making).bytes,
     },
     freeable: {

@@ -482,6 +482,27 @@ export const reelRevisions = pgTable(
 
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
+/** Uploads on their way into a bucket, whose parts lie there until all have come. */
+export const uploads = pgTable('uploads', {
+  id: text('id').primaryKey(),
+  /** Of the whole file, in bytes. */
+  length: bigint('length', { mode: 'number' }).notNull(),
+  /** So many bytes have come. */
+  received: bigint('received', { mode: 'number' }).notNull().default(0),
+  metadata: jsonb('metadata').$type<Record<string, string | null>>().notNull(),
+  createdAt: created(),
+  changedAt: moment('changed_at').notNull().defaultNow(),
+});
+
+/** Who is at an upload just now, in whatever process; a lock that is not renewed is void. */
+export const uploadLocks = pgTable('upload_locks', {
+  id: text('id').primaryKey(),
+  holder: uuid('holder').notNull(),
+  until: moment('until').notNull(),
+  /** Somebody else waits for it. */
+  wanted: boolean('wanted').notNull().default(false),
+});
+
 export const tasks = pgTable(
   'tasks',
   {

@@ -112,6 +112,8 @@ export class FolderStorage implements Storage {
 
 export const dataFolder = (): string => resolve(settings().BRIGHT_REEL_DATA);
 export const storeFolder = (): string => join(dataFolder(), 'store');
+/** Whether files lie in a bucket, which several machines share, and not in a folder. */
+export const isInBucket = (): boolean => settings().BRIGHT_REEL_STORAGE?.startsWith('s3://') ?? false;
 /** Copies of what lies in a bucket. */
 const cacheFolder = (): string => settings().BRIGHT_REEL_CACHE ?? join(dataFolder(), 'cache');
 export const uploadFolder = (): string => join(dataFolder(), 'uploads');

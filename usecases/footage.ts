@@ -14,7 +14,7 @@ import {
 } from '#data/media';
 import { binNamed, changeBin, createBin, findBin, isId, listBins, setBinSynced } from '#data/projects';
 import { listTables } from '#data/looks';
-import { hereRoot, uploadFolder } from '#data/storage';
+import { hereRoot } from '#data/storage';
 import { LinkDto } from './forms/deliveryDto';
 import { BinDto, InStepDto, ItemsDto, NameDto, ReadingRangeDto, RenameDto } from './forms/dto';
 import { changeInputLook } from './inputLooks';
@@ -28,7 +28,7 @@ import { changeSplit, splitRecordings } from './splitRecordings';
 import { check } from './validate';
 
 export type { Hanging };
-export { uploadFolder };
+
 export { whyNoRoom } from '#data/room';
 
 /**

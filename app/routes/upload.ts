@@ -1,24 +1,27 @@
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import { mkdirSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
-import { join } from 'node:path';
-import { takesUploads, uploadFolder, whyNoRoom } from '#usecases/footage';
+import { takesUploads, whyNoRoom } from '#usecases/footage';
 import { takeUpload } from '#usecases/inThreads';
+import { isInBucket, uploadFolder, UploadLock, wholeUpload } from '#usecases/uploads';
 import { hearOut } from '../server/answer.server';
+import { PartStore } from '../server/partStore.server';
 import { itemHeader } from '../footage/itemHeader';
 import type { Route } from './+types/upload';
 
-/** Resumable uploads (tus 1.0): a broken one goes on where it stopped. */
+/** Resumable uploads (tus 1.0): a broken one goes on where it stopped, on whichever web server its next part comes to. */
 let tus: Server | null = null;
 
 function server(): Server {
   if (tus) return tus;
   mkdirSync(uploadFolder(), { recursive: true });
   tus = new Server({
+    locker: { newLock: (id) => new UploadLock(id) },
     path: '/upload',
     relativeLocation: true,
-    datastore: new FileStore({ directory: uploadFolder(), expirationPeriodInMilliseconds: 7 * 86_400_000 }),
+    datastore: isInBucket()
+      ? new PartStore()
+      : new FileStore({ directory: uploadFolder(), expirationPeriodInMilliseconds: 7 * 86_400_000 }),
     onUploadCreate: async (_request, upload) => {
       if (!(await takesUploads(upload.metadata?.projectId)))
         throw { status_code: 404, body: 'This project does not exist any more.' };
@@ -29,10 +32,9 @@ function server(): Server {
     onUploadFinish: async (_request, upload) => {
       const { projectId, filename, binId, binName } = upload.metadata as Record<string, string>;
       try {
-        const file = join(uploadFolder(), upload.id);
+        const { file, forget } = await wholeUpload(upload.id);
         const id = await takeUpload(projectId!, file, filename ?? '', binId, binName);
-        await rm(`${file}.json`, { force: true });
-        await rm(file, { force: true });
+        await forget();
         // In a header: an answer of 204, as tus wants it, has no body.
         return { headers: { [itemHeader]: id } };
       } catch (error) {
