@@ -1,4 +1,4 @@
-import { Logger, run, type Task as JobTask } from 'graphile-worker';
+import { Logger, run, type Task as JobTask, type TaskList } from 'graphile-worker';
 import pino from 'pino';
 import { settings } from '#settings';
 import {
@@ -24,8 +24,10 @@ const {
 } = settings();
 const log = pino({ name: 'worker', level: LOG_LEVEL });
 
-/** So often what nothing refers to is deleted. */
-const tidyMilliseconds = 3_600_000;
+const hourMilliseconds = 3_600_000;
+/** Once an hour, by whichever worker comes first, what nothing refers to is deleted. */
+const tidyUp = 'tidyUp';
+const hourly = `17 * * * * ${tidyUp} ?max=1&jobKey=${tidyUp}`;
 
 /** So often it is asked which folders are to be watched. */
 const followMilliseconds = 5000;
@@ -48,13 +50,18 @@ async function lookAfterLost(): Promise<void> {
 const quietly = new Logger(
   (scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)),
 );
+const tidy: TaskList = { [tidyUp]: collectGarbage };
 const runners = await Promise.all(
   (Object.keys(lanes) as Lane[])
     .filter((lane) => concurrency[lane] > 0)
-    .map((lane) =>
+    .map((lane, index) =>
       run({
         pgPool: queueConnections(),
-        taskList: Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
+        taskList: {
+          ...Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
+          ...(index === 0 ? tidy : {}),
+        },
+        ...(index === 0 ? { crontab: hourly } : {}),
         concurrency: concurrency[lane],
         pollInterval: 1000,
         noHandleSignals: true,
@@ -73,12 +80,11 @@ const watcher = new HereWatcher((error) => log.error(error.message));
 const follow = () => void watcher.follow().catch((error: Error) => log.error(error.message));
 follow();
 const following = setInterval(follow, followMilliseconds);
-const tidyUp = () =>
-  void sweepParts()
-    .then(collectGarbage)
-    .catch((error: Error) => log.error(error.message));
-tidyUp();
-const tidying = setInterval(tidyUp, tidyMilliseconds);
+/** What lies on this machine nobody else sees. */
+const sweepHere = () => void sweepParts().catch((error: Error) => log.error(error.message));
+sweepHere();
+const sweeping = setInterval(sweepHere, hourMilliseconds);
+await runners[0]?.addJob(tidyUp, {}, { jobKey: tidyUp, maxAttempts: 1 });
 
 /** A worker that is drained ends so, and is not started again. */
 const drainedCode = 64;
@@ -95,7 +101,7 @@ process.once('SIGUSR2', () => void drain());
 async function stop() {
   clearInterval(sweep);
   clearInterval(following);
-  clearInterval(tidying);
+  clearInterval(sweeping);
   await watcher.close();
   stopping.abort();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
