@@ -1,6 +1,6 @@
 import { tellNotice } from '#data/notices';
 import { demoProject } from '../demo/project';
-import { listMedia } from '#data/media';
+import { findMedia, listMedia } from '#data/media';
 import { listTables } from '#data/looks';
 import { copyProject } from '#data/archive';
 import {
@@ -90,6 +90,9 @@ async function cancelTasksOf(projectId: string): Promise<void> {
   for (const { id, state } of await listTasks(projectId))
     if (state === 'queued' || state === 'running') await requestCancel(projectId, id);
 }
+
+/** The project of an item; null for an item that is none. */
+export const projectOfItem = async (id: string): Promise<string | null> => (await findMedia(id))?.projectId ?? null;
 
 /** Notes that something in a project was changed, and tells every screen that shows it. @param by the window that did it */
 export async function noteChanged(id: string, by: string | null): Promise<void> {

@@ -1,4 +1,4 @@
-import { noteChanged } from '#usecases/projects';
+import { noteChanged, projectOfItem } from '#usecases/projects';
 import { windowHeader } from '../ui/windowName';
 
 /** Addresses of a project at which something is asked or told that changes nothing of it. */
@@ -11,9 +11,16 @@ export function changedProject({ method, url }: Pick<Request, 'method' | 'url'>,
   return quiet.test(pathname) ? null : (/^\/projects\/([0-9a-f-]{36})(\/|\.data|$)/.exec(pathname)?.[1] ?? null);
 }
 
+/** The item whose words or frames a request has changed; null for none. */
+export function changedItem({ method, url }: Pick<Request, 'method' | 'url'>, status: number): string | null {
+  if (method === 'GET' || method === 'HEAD' || status >= 400) return null;
+  return /^\/media\/([0-9a-f-]{36})\/(words|framing)$/.exec(new URL(url).pathname)?.[1] ?? null;
+}
+
 /** Notes when a project was last changed, and tells whoever looks at it. That it could not be noted is no reason to answer otherwise. */
 export async function noteChange(request: Request, answer: Response): Promise<Response> {
-  const project = changedProject(request, answer.status);
+  const item = changedItem(request, answer.status);
+  const project = item ? await projectOfItem(item).catch(() => null) : changedProject(request, answer.status);
   if (project) await noteChanged(project, windowOf(request)).catch(() => undefined);
   return answer;
 }

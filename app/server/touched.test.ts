@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { changedProject } from './touched.server';
+import { changedItem, changedProject } from './touched.server';
 
 const id = '0b0a7000-0000-4000-8000-000000000001';
 const changed = (method: string, path: string, status = 200) =>
@@ -14,4 +14,13 @@ it('a project is changed by what is sent to it and taken', () => {
   for (const path of ['here', 'tasks', 'more-pieces', 'spoken'])
     expect(changed('POST', `/projects/${id}/${path}`)).toBeNull();
   expect(changed('POST', '/projects')).toBeNull();
+});
+
+it('words and frames are told of by their item', () => {
+  const item = (method: string, path: string, status = 200) =>
+    changedItem({ method, url: `http://127.0.0.1${path}` }, status);
+  expect(item('POST', `/media/${id}/words`)).toBe(id);
+  expect(item('POST', `/media/${id}/words`, 409)).toBeNull();
+  expect(item('GET', `/media/${id}/words`)).toBeNull();
+  expect(item('POST', `/media/${id}/levels`)).toBeNull();
 });

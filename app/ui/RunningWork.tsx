@@ -5,6 +5,7 @@ import { useFetcher } from 'react-router';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
 import { AwayLine, LockedLine } from './AwayLine';
+import { tellChangedElsewhere } from './changesElsewhere';
 import { useOutage } from './connection';
 import { IconButton } from './controls';
 import { useTellWhenDone } from './useTellWhenDone';
@@ -73,7 +74,10 @@ export function RunningWork({
   // Something new to show: a task began or ended, or said that a part of it is there.
   const states = tasks.map((task) => `${task.id} ${task.state} ${task.sentence ?? ''}`).join();
   const seen = useRef(states);
-  useProjectEvents(projectId, running.length || outage ? 1000 : 5000, () => void reload());
+  useProjectEvents(projectId, running.length || outage ? 1000 : 5000, () => {
+    tellChangedElsewhere();
+    void reload();
+  });
   useEffect(() => {
     if (states !== seen.current) void reload();
     seen.current = states;

@@ -110,16 +110,41 @@ describe('the words of a file under one’s hands', () => {
     ]);
   });
 
-  it('is shown as somebody else left it when they were quicker, and says so; its own steps are void then', async () => {
+  it('is shown as somebody else left it when they were quicker with the same, and says so; its own steps are void then', async () => {
     const { document, shown, history } = await open();
     document.edit(correct(0, 'all'));
     await page.settle();
-    server.words = heard.with(2, { ...heard[2]!, text: 'were' });
+    server.words = heard.with(3, { ...heard[3]!, text: 'gone' });
     server.version++;
     document.edit(correct(3, 'out'));
     await page.settle();
-    expect([shown(), document.state().problem]).toEqual(['the boats were in', 'Changed in another window.']);
+    expect([shown(), document.state().problem]).toEqual(['the boats are gone', 'Changed in another window.']);
     expect(history.undo()).toBe(false);
+  });
+
+  it('keeps what somebody else corrected elsewhere in them, and a step back leaves that', async () => {
+    const { document, shown, history } = await open();
+    document.edit(correct(0, 'all'));
+    await page.settle();
+    // In the last word; ours are the first two.
+    server.words = server.words.with(3, { ...server.words[3]!, text: 'out' });
+    server.version++;
+    document.edit(correct(1, 'rafts'));
+    document.edit({ type: 'flag', index: 1, emphasis: true });
+    await page.settle();
+    expect([shown(), document.state().problem]).toEqual(['all rafts are out', null]);
+    expect([texts(server.words), server.words[1]!.emphasis]).toEqual(['all rafts are out', true]);
+    // Another change of theirs is heard of.
+    server.words = server.words.with(2, { ...server.words[2]!, text: 'were' });
+    server.version++;
+    (await import('../ui/changesElsewhere')).tellChangedElsewhere();
+    await page.settle();
+    expect(shown()).toBe('all rafts were out');
+    for (let times = 0; times < 2; times++) history.undo();
+    await page.settle();
+    expect([shown(), texts(server.words)]).toEqual(['all boats were out', 'all boats were out']);
+    expect(history.undo()).toBe(true);
+    expect(shown()).toBe('the boats were out');
   });
 
   it('what does not fit is refused here, and nothing is sent', async () => {

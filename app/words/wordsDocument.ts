@@ -1,8 +1,10 @@
 import { toast } from 'sonner';
 import type { OtherLine } from './OtherTexts';
+import { mergeRuns } from '#core/merge';
 import { applyWordsCommand, type Word, type WordsCommand } from '#core/words';
 import { Documents, LiveDocument } from '../history/document';
 import { historyOf, type Participant } from '../history/history';
+import { whenChangedElsewhere } from '../ui/changesElsewhere';
 import { postJson, saveQueue, type SaveQueue } from '../history/saveQueue';
 
 export interface ShownTranscript {
@@ -29,11 +31,14 @@ interface WordsState {
 
 /**
  * The words of a file under one's hands: an edit shows at once (by the same function that the server uses), and so does
- * a step back; both are sent in order, and kept until the server has them. Reels and pages show the same document.
+ * a step back; both are sent in order, and kept until the server has them. What somebody else corrected elsewhere in them
+ * meanwhile stays. Reels and pages show the same document.
  */
 export class WordsDocument extends LiveDocument<WordsState> implements Participant {
   private readonly queue: SaveQueue<WordsCommand> | null;
   private version = 0;
+  /** The words as the server has them, in that version. */
+  private there: Word[] = [];
   /** How many edits the server has confirmed. */
   private confirmed = 0;
   private past: Word[][] = [];
@@ -52,8 +57,9 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
         await this.need();
         return postJson(this.address, { version: this.version, command });
       },
-      settle: (answer) => this.settle(answer),
+      settle: (answer, sent) => this.settle(answer, sent),
     });
+    if (this.queue) whenChangedElsewhere(() => void (this.onScreen && this.state().transcript && this.reload()));
   }
 
   readonly title = 'the words';
@@ -93,8 +99,8 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
   ): void {
     const known = this.state().transcript;
     if (known && waiting.length > 0) return;
-    if (known && version !== this.version) this.startAnew();
-    this.version = version;
+    if (known && version !== this.version) this.goOnFrom(words);
+    [this.version, this.there] = [version, words];
     // The same as before stays the same, so that nothing is drawn anew.
     if (known && version > 0 && known.version === version) return;
     const shown = withCommands(words, waiting);
@@ -154,21 +160,50 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     correctedWords(this.projectId).put(this.media, words);
   }
 
+  /** What was done here is taken back among what somebody else made of the words. */
+  private goOnFrom(theirs: Word[]): void {
+    const among = (steps: readonly Word[][]) => steps.flatMap((words) => [mergeRuns(this.there, words, theirs) ?? []]);
+    const [past, future] = [among(this.past), among(this.future)];
+    if ([...past, ...future].some((words) => words.length === 0)) return this.startAnew();
+    [this.past, this.future] = [past, future];
+  }
+
   private startAnew(): void {
     if (this.past.length + this.future.length > 0) historyOf(this.projectId).forget(this);
     this.past = [];
     this.future = [];
   }
 
-  private async settle(answer: Response): Promise<void> {
+  /**
+   * Ours done to what somebody else made of the words: saved anew, on their version.
+   * @returns false where both changed the same
+   */
+  private async joined(): Promise<boolean> {
+    const [before, ours] = [this.there, this.state().transcript];
+    const answer = await fetch(this.address).catch(() => null);
+    const loaded = answer?.ok ? ((await answer.json().catch(() => null)) as ShownTranscript | null) : null;
+    const words = ours && loaded && mergeRuns(before, ours.words, loaded.words);
+    if (!words) return false;
+    this.goOnFrom(loaded.words);
+    this.queue!.drop();
+    [this.version, this.there] = [loaded.version, loaded.words];
+    this.show(words);
+    if (JSON.stringify(words) !== JSON.stringify(loaded.words)) this.queue!.add({ type: 'put', words });
+    return true;
+  }
+
+  private async settle(answer: Response, sent: WordsCommand): Promise<void> {
     const body = (await answer.json().catch(() => null)) as { version?: number; problem?: string | null } | null;
     if (answer.ok && body?.version !== undefined) {
       this.confirmed++;
       this.version = body.version;
+      const done = applyWordsCommand(this.there, sent);
+      if (done.ok) this.there = done.words;
       const { transcript } = this.state();
       if (transcript) this.set({ transcript: { ...transcript, version: body.version } });
       return;
     }
+    if (answer.status === 409 && (await this.joined())) return;
     // An answer that was lost on its way makes the same edit come twice; then the words are there already.
     const ours = JSON.stringify(this.state().transcript?.words ?? []);
     this.queue!.drop();

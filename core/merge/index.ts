@@ -1,2 +1,3 @@
 export { mergeOrder, movedBetween } from './order';
+export { mergeRuns } from './runs';
 export { type Three, mergeValues, sameValue } from './values';

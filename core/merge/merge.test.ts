@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '#core/signal';
-import { mergeOrder, mergeValues, sameValue } from '.';
+import { mergeOrder, mergeRuns, mergeValues, sameValue } from '.';
 
 const order = (base: string, mine: string, theirs: string) => {
   const merged = mergeOrder([...base], [...mine], [...theirs]);
@@ -108,4 +108,34 @@ describe('plain data merged three ways', () => {
     expect(sameValue({ a: [1, 2] }, { a: [2, 1] })).toBe(false);
     expect(sameValue([], {})).toBe(false);
   });
+});
+
+describe('lists of things without names merged three ways', () => {
+  const words = (text: string) => text.split(' ');
+  const merged = (base: string, mine: string, theirs: string) =>
+    mergeRuns(words(base), words(mine), words(theirs))?.join(' ') ?? null;
+  it.each([
+    ['the otter paddles a boat', 'the heron paddles a boat', 'the otter paddles a raft', 'the heron paddles a raft'],
+    [
+      'the otter paddles a boat',
+      'otter paddles a boat',
+      'the otter paddles a boat slowly',
+      'otter paddles a boat slowly',
+    ],
+    ['a a a a', 'b a a a', 'a a a b', 'b a a b'],
+    ['one two three', 'one two three', 'one three', 'one three'],
+    ['one two three', 'one 2 three', 'one 2 three', 'one 2 three'],
+    ['one two three', 'one 2 three', 'one two drei', 'one 2 drei'],
+  ])('%s: %s and %s', (base, mine, theirs, wanted) => {
+    expect(merged(base, mine, theirs)).toBe(wanted);
+    expect(merged(base, theirs, mine)).toBe(wanted);
+  });
+  it.each([
+    ['one two three', 'one 2 three', 'one zwei three'],
+    ['one two three', 'one 2 3', 'one two drei'],
+    ['one two', 'one and two', 'one 2'],
+    ['one two', 'one and two', 'one or two'],
+  ])('the same place, or something put in beside it: %s, %s, %s', (base, mine, theirs) =>
+    expect(merged(base, mine, theirs)).toBeNull(),
+  );
 });

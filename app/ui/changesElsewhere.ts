@@ -1,0 +1,9 @@
+const listeners = new Set<() => void>();
+
+/** Something of the project that is shown was changed in another window; for what a screen does not load with itself. */
+export function tellChangedElsewhere(): void {
+  for (const listener of listeners) listener();
+}
+
+/** @param act whenever somebody else changed something */
+export const whenChangedElsewhere = (act: () => void): void => void listeners.add(act);
