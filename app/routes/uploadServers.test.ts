@@ -27,7 +27,7 @@ async function webServer() {
         method,
         headers: { 'Tus-Resumable': '1.0.0', ...headers },
         ...(body === undefined ? {} : { body, duplex: 'half' }),
-      } as RequestInit),
+      }),
     } as Parameters<typeof action>[0]);
 }
 
