@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { isInBucket, scratchFolder, uploadFolder } from '#data/storage';
 import { forgetUpload, freeUploadLock, joinUpload, renewUploadLock, takeUploadLock } from '#data/uploads';
 
-export { addToUpload, beginUpload, findUpload, forgetUpload, type UploadState } from '#data/uploads';
+export { addToUpload, beginUpload, findUpload, forgetUpload } from '#data/uploads';
 export { isInBucket, uploadFolder };
 
 /** An upload that has come whole, as a local file that can be taken. @returns it, and what takes away what was left */
