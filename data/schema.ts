@@ -482,6 +482,22 @@ export const reelRevisions = pgTable(
 
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
+/** Workers that are there, as they said last. */
+export const workers = pgTable('workers', {
+  id: uuid('id').primaryKey(),
+  /** The machine, by its name. */
+  host: text('host').notNull(),
+  pid: integer('pid').notNull(),
+  /** How many tasks of each lane it runs at once. */
+  slots: jsonb('slots').$type<Record<string, number>>().notNull(),
+  /** Runs that it is at. */
+  runs: jsonb('runs').$type<string[]>().notNull().default([]),
+  /** It takes nothing more. */
+  draining: boolean('draining').notNull().default(false),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  heartbeatAt: moment('heartbeat_at').notNull().defaultNow(),
+});
+
 /** Uploads on their way into a bucket, whose parts lie there until all have come. */
 export const uploads = pgTable('uploads', {
   id: text('id').primaryKey(),

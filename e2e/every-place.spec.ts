@@ -14,6 +14,7 @@ const places = [
   `${demo}/variants`,
   `${demo}/outputs`,
   '/storage',
+  '/work',
   '/handbook',
 ];
 const awaySeconds = 30;

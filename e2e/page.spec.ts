@@ -360,6 +360,8 @@ test('axe finds nothing on any screen, dark or light', async ({ page }) => {
     `${demo}/shorts`,
     `${demo}/variants`,
     '/handbook/reels',
+    '/storage',
+    '/work',
   ];
   await page.goto(`${demo}/footage`);
   screens.push((await page.getByRole('link', { name: 'race-day.mp4' }).getAttribute('href'))!);

@@ -1,13 +1,18 @@
+import { randomUUID } from 'node:crypto';
+import { hostname } from 'node:os';
 import { Logger, run, type Task as JobTask, type TaskList } from 'graphile-worker';
 import pino from 'pino';
 import { settings } from '#settings';
 import {
   collectGarbage,
   concurrencyOf,
+  forgetWorker,
   HereWatcher,
   lanes,
   queueConnections,
+  runsNow,
   runTask,
+  sayWorker,
   sweepParts,
   takeUpLost,
   works,
@@ -29,6 +34,9 @@ const hourMilliseconds = 3_600_000;
 const tidyUp = 'tidyUp';
 const hourly = `17 * * * * ${tidyUp} ?max=1&jobKey=${tidyUp}`;
 
+/** So often it says that it is there. */
+const hereMilliseconds = 3000;
+
 /** So often it is asked which folders are to be watched. */
 const followMilliseconds = 5000;
 
@@ -40,6 +48,10 @@ const taskOf =
   (kind: Task['kind']): JobTask =>
   (payload, { job }) =>
     runTask((payload as { taskId: string }).taskId, job.attempts >= job.max_attempts, stopping.signal, works[kind]);
+
+/** Says now and then that it is there, and what it is at. */
+const self = { id: randomUUID(), host: hostname(), pid: process.pid, slots: concurrency, draining: false };
+const sayHere = () => void sayWorker({ ...self, runs: runsNow() }).catch((error: Error) => log.error(error.message));
 
 /** Gives tasks of dead workers back to the queue. */
 async function lookAfterLost(): Promise<void> {
@@ -75,6 +87,8 @@ const sweep = setInterval(
   Math.min(2000, staleSeconds * 250),
 );
 await lookAfterLost();
+sayHere();
+const saying = setInterval(sayHere, hereMilliseconds);
 // One worker of a machine that watches is enough; of several each sees the same, and asks once.
 const watcher = new HereWatcher((error) => log.error(error.message));
 const follow = () => void watcher.follow().catch((error: Error) => log.error(error.message));
@@ -92,8 +106,11 @@ const drainedCode = 64;
 /** Takes nothing more, brings to its end what it has, and ends. */
 async function drain() {
   log.info('takes nothing more');
+  self.draining = true;
+  sayHere();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
   await watcher.close();
+  await forgetWorker(self.id).catch(() => undefined);
   process.exit(drainedCode);
 }
 process.once('SIGUSR2', () => void drain());
@@ -102,9 +119,11 @@ async function stop() {
   clearInterval(sweep);
   clearInterval(following);
   clearInterval(sweeping);
+  clearInterval(saying);
   await watcher.close();
   stopping.abort();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
+  await forgetWorker(self.id).catch(() => undefined);
   process.exit(0);
 }
 process.once('SIGTERM', () => void stop());

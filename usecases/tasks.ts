@@ -1,4 +1,5 @@
 import { formatClock } from '#core/time';
+import { lanesTaken } from '#data/workers';
 import { findMedia, keyOf } from '#data/media';
 import { isId } from '#data/projects';
 import {
@@ -11,11 +12,13 @@ import {
   subjectOf,
   whatWaits,
   type Ahead,
+  type Lane,
   type Paces,
   type Task,
 } from '#data/tasks';
 import { openProject } from './openProject';
 import { done, nothingMore } from './result';
+import { laneOf } from './work';
 
 const doing: Partial<Record<Task['kind'], string>> = {
   read: 'is read',
@@ -54,11 +57,25 @@ function waitsFor({ count, running }: Pick<Ahead, 'count' | 'running'>, own: str
   return `waits until “${running.title}”${where} ${doing[running.kind] ?? 'is done'}${others}`;
 }
 
+/** What somebody who looks at a screen cannot change, but whoever runs it can. */
+const nobodyTakes = (kind: Task['kind']): string =>
+  `waits: no worker is there that ${doers[laneOf(kind)]}. Whoever runs this installation can start one.`;
+const doers: Record<Lane, string> = {
+  glance: 'reads footage',
+  reading: 'reads footage',
+  rendering: 'renders',
+  words: 'hears words',
+  aside: 'does this',
+  short: 'does this',
+  line: 'fetches and posts',
+};
+
 /** The tasks of a project as screens show them. */
 export async function listTaskLines(project: { id: string; name: string }) {
   const tasks = await listTasks(project.id);
   const paces = await knownPaces(tasks);
   const ahead = await whatWaits(paces);
+  const taken = tasks.some(({ state }) => state === 'queued') ? await lanesTaken() : null;
   return tasks.map(({ id, kind, title, state, progress, secondsLeft, sentence, subject, workSeconds }) => {
     const before = ahead.get(id);
     const takes = guessOf({ kind, workSeconds, progress }, paces);
@@ -71,7 +88,7 @@ export async function listTaskLines(project: { id: string; name: string }) {
       secondsLeft,
       sentence,
       subject,
-      waits: before ? waitingSentence(before, project.name) : null,
+      waits: !before ? null : taken?.has(laneOf(kind)) ? waitingSentence(before, project.name) : nobodyTakes(kind),
       /** Seconds until it is over; null while that cannot be told, and when it is over. */
       endsIn: before
         ? before.seconds === null || takes === null

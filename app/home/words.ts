@@ -27,6 +27,7 @@ export const homeWords = {
       : `Drop to make ${aim === 'shorts' ? 'shorts' : `a ${homeWords.doors[aim].title.toLowerCase()}`}`,
   chooseFolder: 'Choose a folder',
   empty: 'Empty project',
+  work: 'Work',
   storage: 'Storage',
   emptyName: 'Name of the project',
   create: 'Create',

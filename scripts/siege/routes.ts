@@ -86,6 +86,7 @@ export const targets: Target[] = [
   { path: '/presets', bodies: withIntents(['keep', 'remove', 'restore'], reels.ChangePresetDto, 'json') },
   { path: '/readings', query: ['of'] },
   { path: '/events', query: ['project'] },
+  { path: '/work' },
   { path: '/tastes/:tasteId' },
   { path: '/upload', bodies: () => [{ as: 'json', sample: { x: 1 } }] },
   { path: '/upload/:upload' },

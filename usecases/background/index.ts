@@ -12,7 +12,7 @@ import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
 import { renderFile } from './renderFile';
-import { runTask, type TaskOutcome, type Work } from './runTask';
+import { runsNow, runTask, type TaskOutcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
 
@@ -20,7 +20,8 @@ export { concurrencyOf } from './workerKinds';
 
 export { collectGarbage } from '../room';
 export { HereWatcher } from './watchHere';
-export { lanes, runTask, sweepParts, takeUpLost, type Lane, type Task };
+export { forgetWorker, sayWorker } from '#data/workers';
+export { lanes, runsNow, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */
 export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> = {

@@ -7,6 +7,9 @@ import { TimeLeft } from './timeLeft';
 import { withRoom } from './waitForRoom';
 
 const beatSeconds = 1;
+/** Runs of this process that are not over. */
+const runs = new Set<string>();
+export const runsNow = (): string[] => [...runs];
 
 /** What a task answers that goes on later, after others had their turn. */
 export const later = Symbol('later');
@@ -56,6 +59,7 @@ export async function runTask(
       () => undefined,
     );
   }, beatSeconds * 1000);
+  runs.add(run);
   const letGo = keepAlive(taskId, run);
   try {
     const say = (said: string | null) => saySentence(taskId, run, said);
@@ -75,6 +79,7 @@ export async function runTask(
     throw error;
   } finally {
     clearInterval(timer);
+    runs.delete(run);
     letGo();
     stop?.removeEventListener('abort', leave);
   }
