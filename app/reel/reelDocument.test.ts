@@ -53,13 +53,13 @@ class ReelServer {
     return { body: { reel: this.reel(), isMerged: 'isMerged' in decision && decision.isMerged, problem: null } };
   };
   /** What another window does. */
-  apply(command: ReelCommand) {
+  apply(command: ReelCommand, edit: string | null = crypto.randomUUID()) {
     const result = applyCommand(this.revisions[this.head]!.document, command, sources);
     if (!result.ok) throw new Error(result.reason);
-    this.known = crypto.randomUUID();
-    this.save(result.reel, command, this.known);
+    this.known = edit;
+    this.save(result.reel, command, edit);
   }
-  private save(document: Reel, command: ReelCommand, edit: string) {
+  private save(document: Reel, command: ReelCommand, edit: string | null) {
     const number = this.revisions.length;
     this.revisions.push({ number, parent: this.head, document, command, edit });
     this.head = number;
@@ -201,6 +201,19 @@ describe('a reel under one’s hands', () => {
     // What somebody else changed once more since is theirs.
     expect([history.undo(document), frames(shown())]).toEqual([false, [40, 70, 100, 100, 100]]);
     expect(document.state().problem).toMatch(/^“piece 0” was changed/);
+  });
+
+  it('what the server made of it itself is taken back like any step', async () => {
+    const { document, shown, history } = await open();
+    document.edit(trim(0));
+    await page.settle();
+    // A montage that is put in, say.
+    server.apply(trim(4, -40), null);
+    for (let times = 0; times < 2; times++) document.load(server.reel(), sources);
+    expect([frames(shown()), shown().canUndo]).toEqual([[90, 100, 100, 100, 60], true]);
+    history.undo(document);
+    await page.settle();
+    expect([frames(shown()), server.head]).toEqual([[90, 100, 100, 100, 100], 1]);
   });
 
   it('of what waited over a reload while somebody else was at work nothing is lost', async () => {

@@ -192,9 +192,12 @@ export class ReelDocument extends LiveDocument<ReelState> implements Participant
     this.isShared = true;
     [this.earlier, this.later] = [false, false];
   }
-  private goOnFrom({ head }: LiveReel): void {
+  private goOnFrom({ head, canUndo, canRedo, lastEdit }: LiveReel): void {
     this.base = { head, after: [] };
-    this.share();
+    if (lastEdit !== null) return this.share();
+    // What the server made of it, such as a montage that was put in, is taken back like what was done on an earlier visit.
+    this.forgetSteps();
+    [this.isShared, this.earlier, this.later] = [false, canUndo, canRedo];
   }
   private forgetSteps(): void {
     if (this.past.length + this.future.length > 0) historyOf(this.reel.projectId).forget(this);
