@@ -9,7 +9,7 @@ import { uploadLocks, uploads } from './schema';
 import { scratchFolder, storage } from './storage';
 
 /** An upload on its way into a bucket. */
-export interface UploadState {
+export interface BucketUpload {
   id: string;
   /** Of the whole file, in bytes. */
   length: number;
@@ -22,10 +22,10 @@ const folderOf = (id: string): string => `uploads/${id}`;
 /** In order of their places as texts too. */
 const keyOf = (id: string, at: number): string => `${folderOf(id)}/${String(at).padStart(15, '0')}`;
 
-export const beginUpload = (upload: Pick<UploadState, 'id' | 'length' | 'metadata'>) =>
+export const beginUpload = (upload: Pick<BucketUpload, 'id' | 'length' | 'metadata'>) =>
   database().insert(uploads).values(upload);
 
-export const findUpload = async (id: string): Promise<UploadState | null> =>
+export const findUpload = async (id: string): Promise<BucketUpload | null> =>
   (await database().select().from(uploads).where(eq(uploads.id, id)))[0] ?? null;
 
 export async function forgetUpload(id: string): Promise<void> {

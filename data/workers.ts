@@ -53,7 +53,7 @@ export async function listWorkers() {
     id: row.id,
     host: row.host,
     pid: row.pid,
-    slots: row.slots as Record<Lane, number>,
+    slots: row.slots,
     draining: row.draining,
     startedAt: row.startedAt,
     tasks: atWork.filter(({ run }) => run !== null && row.runs.includes(run)).map(({ run: _, ...task }) => task),

@@ -27,7 +27,7 @@ export const workWords = {
   back: 'All projects',
   workers: (count: number) => (count === 0 ? 'No worker is there' : counted(count, 'worker')),
   nobody: 'Nothing is read or rendered until one is started: ./start does, and so do the units in deploy/.',
-  takes: ({ reading, rendering, words, line }: Slots) =>
+  takes: ({ reading = 0, rendering = 0, words = 0, line = 0 }: Slots) =>
     listOf(
       [
         reading > 0 && `reads ${reading}`,
