@@ -57,7 +57,11 @@ describe('what an editor decides and notes', () => {
     server = new LogServer();
     page = openPage((...request) => server.answer(...request));
   });
-  afterEach(() => vi.unstubAllGlobals());
+  // What is still on its way would be sent again in a later test.
+  afterEach(async () => {
+    await page.settle();
+    vi.unstubAllGlobals();
+  });
 
   it('is shown at once, saved in order and taken back without limit', async () => {
     const { document, doc, history } = await open();

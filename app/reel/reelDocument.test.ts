@@ -86,7 +86,11 @@ describe('a reel under one’s hands', () => {
     server = new ReelServer();
     page = openPage((...request) => server.answer(...request));
   });
-  afterEach(() => vi.unstubAllGlobals());
+  // What is still on its way would be sent again in a later test.
+  afterEach(async () => {
+    await page.settle();
+    vi.unstubAllGlobals();
+  });
 
   it('shows an edit and a step back at once, however fast they come; the server gets all of them, in order', async () => {
     const { document, shown, history } = await open();

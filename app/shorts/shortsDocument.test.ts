@@ -37,7 +37,11 @@ describe('what is said of a set of shorts', () => {
           : { body: {} },
     );
   });
-  afterEach(() => vi.unstubAllGlobals());
+  // What is still on its way would be sent again in a later test.
+  afterEach(async () => {
+    await page.settle();
+    vi.unstubAllGlobals();
+  });
 
   it('five quick ones are shown at once, and all of them arrive in order', async () => {
     const { document, shown } = await open();

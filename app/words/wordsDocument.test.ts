@@ -54,7 +54,11 @@ describe('the words of a file under one’s hands', () => {
     server = new WordsServer();
     page = openPage((...request) => server.answer(...request));
   });
-  afterEach(() => vi.unstubAllGlobals());
+  // What is still on its way would be sent again in a later test.
+  afterEach(async () => {
+    await page.settle();
+    vi.unstubAllGlobals();
+  });
 
   it('shows corrections and steps back at once; the server gets all of them, each on the version before', async () => {
     const { document, shown, history } = await open();
