@@ -1,4 +1,3 @@
-import { ArrowLeft } from 'lucide-react';
 import { useEffect } from 'react';
 import { Link, useFetcher } from 'react-router';
 import { toast } from 'sonner';
@@ -7,7 +6,7 @@ import { freeRoom, showStorage, type FreeableKind } from '#usecases/room';
 import { failed, formOf, modelOf, succeeded } from '../server/answer.server';
 import { RoomBar } from '../storage/RoomBar';
 import { storageWords } from '../storage/words';
-import { ConnectionLine } from '../ui/AwayLine';
+import { AsidePlace } from '../ui/AsidePlace';
 import { DeleteButton } from '../ui/DeleteButton';
 import type { Route } from './+types/storage';
 
@@ -31,17 +30,7 @@ export default function Storage({ loaderData }: Route.ComponentProps) {
   }, [freed, fetcher.data]);
   const kinds = (Object.keys(freeable) as FreeableKind[]).filter((kind) => freeable[kind].count > 0);
   return (
-    <main className="mx-auto max-w-3xl px-6 pb-16 pt-6">
-      <div className="flex min-h-8 items-center">
-        <Link to="/" className="flex items-center gap-1.5 whitespace-nowrap text-muted hover:text-text">
-          <ArrowLeft size={15} aria-hidden /> {storageWords.back}
-        </Link>
-        <ConnectionLine />
-      </div>
-      <div className="mt-4 flex items-baseline justify-between">
-        <h1 className="text-lg font-semibold">{storageWords.title}</h1>
-        <p className="tabular text-muted">{storageWords.free(free)}</p>
-      </div>
+    <AsidePlace back={storageWords.back} title={storageWords.title} figure={storageWords.free(free)}>
       {free <= reserve && (
         <p role="alert" className="mt-2 rounded-md bg-raised px-3 py-2 text-shake">
           {storageWords.full}
@@ -101,6 +90,6 @@ export default function Storage({ loaderData }: Route.ComponentProps) {
           ))}
         </tbody>
       </table>
-    </main>
+    </AsidePlace>
   );
 }

@@ -1,10 +1,9 @@
-import { ArrowLeft } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { formatClock } from '#core/time';
 import { showWork, type WorkData } from '#usecases/work';
 import { modelOf } from '../server/answer.server';
-import { ConnectionLine } from '../ui/AwayLine';
+import { AsidePlace } from '../ui/AsidePlace';
 import { repeatedly } from '../ui/repeatedly';
 import { useReload } from '../ui/useReload';
 import { workWords } from '../work/words';
@@ -21,17 +20,7 @@ export default function Work({ loaderData }: Route.ComponentProps) {
   const reload = useReload();
   useEffect(() => repeatedly(reload, lookMilliseconds), [reload]);
   return (
-    <main className="mx-auto max-w-3xl px-6 pb-16 pt-6">
-      <div className="flex min-h-8 items-center">
-        <Link to="/" className="flex items-center gap-1.5 whitespace-nowrap text-muted hover:text-text">
-          <ArrowLeft size={15} aria-hidden /> {workWords.back}
-        </Link>
-        <ConnectionLine />
-      </div>
-      <div className="mt-4 flex items-baseline justify-between">
-        <h1 className="text-lg font-semibold">{workWords.title}</h1>
-        <p className="tabular text-muted">{workWords.workers(workers.length)}</p>
-      </div>
+    <AsidePlace back={workWords.back} title={workWords.title} figure={workWords.workers(workers.length)}>
       {workers.length === 0 && (
         <p role="alert" className="mt-2 rounded-md bg-raised px-3 py-2 text-shake">
           {workWords.nobody}
@@ -90,7 +79,7 @@ export default function Work({ loaderData }: Route.ComponentProps) {
           </li>
         ))}
       </ul>
-    </main>
+    </AsidePlace>
   );
 }
 
