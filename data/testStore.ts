@@ -71,3 +71,12 @@ export class Line {
     request.once('end', () => onward.end());
   }
 }
+
+/** What is set where files lie in that store. @param folder for everything else */
+export const bucketSettings = (endpoint: string, folder: string): Record<string, string> => ({
+  AWS_ACCESS_KEY_ID: 'S3RVER',
+  AWS_SECRET_ACCESS_KEY: 'S3RVER',
+  BRIGHT_REEL_DATA: folder,
+  BRIGHT_REEL_STORAGE: 's3://reels/pond',
+  BRIGHT_REEL_S3_ENDPOINT: endpoint,
+});

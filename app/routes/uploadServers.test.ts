@@ -1,5 +1,4 @@
-import { randomBytes } from 'node:crypto';
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,7 +7,7 @@ import { closeDatabase, migrateDatabase } from '#data/db';
 import { listRows } from '#data/media';
 import { createProject } from '#data/projects';
 import { storage } from '#data/storage';
-import { Line } from '../../data/testStore';
+import { bucketSettings, Line } from '../../data/testStore';
 import { migrateQueue } from '#usecases/queue';
 import { takeUploadLock, freeUploadLock } from '#data/uploads';
 
@@ -33,13 +32,8 @@ async function webServer() {
 
 describe.skipIf(!process.env.DATABASE_URL)('an upload whose parts come to several web servers', () => {
   beforeAll(async () => {
-    Object.assign(process.env, {
-      AWS_ACCESS_KEY_ID: 'S3RVER',
-      AWS_SECRET_ACCESS_KEY: 'S3RVER',
-      BRIGHT_REEL_DATA: join(folder, 'data'),
-      BRIGHT_REEL_STORAGE: 's3://reels/pond',
-      BRIGHT_REEL_S3_ENDPOINT: await line.open(join(folder, 'bucket')),
-    });
+    const endpoint = await line.open(join(folder, 'bucket'));
+    Object.assign(process.env, bucketSettings(endpoint, join(folder, 'data')));
     await migrateDatabase();
     await migrateQueue();
   });

@@ -6,7 +6,7 @@ import { modelOf } from '../server/answer.server';
 import { AsidePlace } from '../ui/AsidePlace';
 import { repeatedly } from '../ui/repeatedly';
 import { useReload } from '../ui/useReload';
-import { workWords } from '../work/words';
+import { workWords } from '../atWork/words';
 import type { Route } from './+types/work';
 
 export const loader = async () => modelOf(await showWork());

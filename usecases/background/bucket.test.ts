@@ -9,7 +9,7 @@ import { createProject } from '../../data/projects';
 import { findReading } from '../../data/readings';
 import { storage } from '../../data/storage';
 import { subjectOf } from '../../data/tasks';
-import { Line } from '../../data/testStore';
+import { bucketSettings, Line } from '../../data/testStore';
 import { holdingFiles } from '../../data/localCache';
 import { migrateQueue } from '../queue';
 import { findPlayable, findSheet } from '../readings';
@@ -24,12 +24,7 @@ const before = { ...process.env };
 describe.skipIf(!process.env.DATABASE_URL)('an installation whose files lie in a bucket', () => {
   beforeAll(async () => {
     const endpoint = await line.open(join(folder, 'bucket'));
-    Object.assign(process.env, {
-      AWS_ACCESS_KEY_ID: 'S3RVER',
-      AWS_SECRET_ACCESS_KEY: 'S3RVER',
-      BRIGHT_REEL_DATA: join(folder, 'data'),
-      BRIGHT_REEL_STORAGE: 's3://reels/pond',
-      BRIGHT_REEL_S3_ENDPOINT: endpoint,
+    Object.assign(process.env, bucketSettings(endpoint, join(folder, 'data')), {
       BRIGHT_REEL_S3_BROWSERS: endpoint,
       BRIGHT_REEL_CACHE_BYTES: '30000000',
     });
