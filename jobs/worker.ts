@@ -100,6 +100,10 @@ sweepHere();
 const sweeping = setInterval(sweepHere, hourMilliseconds);
 await runners[0]?.addJob(tidyUp, {}, { jobKey: tidyUp, maxAttempts: 1 });
 
+/** Without waiting for a database that is away; who does not say so is forgotten all the same. */
+const takeLeave = () =>
+  Promise.race([forgetWorker(self.id).catch(() => undefined), new Promise((wake) => setTimeout(wake, 1000))]);
+
 /** A worker that is drained ends so, and is not started again. */
 const drainedCode = 64;
 
@@ -110,7 +114,7 @@ async function drain() {
   sayHere();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
   await watcher.close();
-  await forgetWorker(self.id).catch(() => undefined);
+  await takeLeave();
   process.exit(drainedCode);
 }
 process.once('SIGUSR2', () => void drain());
@@ -123,7 +127,7 @@ async function stop() {
   await watcher.close();
   stopping.abort();
   await Promise.all(runners.map((runner) => runner.stop().catch(() => undefined)));
-  await forgetWorker(self.id).catch(() => undefined);
+  await takeLeave();
   process.exit(0);
 }
 process.once('SIGTERM', () => void stop());

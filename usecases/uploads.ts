@@ -7,24 +7,27 @@ import { forgetUpload, freeUploadLock, joinUpload, renewUploadLock, takeUploadLo
 export { addToUpload, beginUpload, findUpload, forgetUpload } from '#data/uploads';
 export { isInBucket, uploadFolder };
 
-/** An upload that has come whole, as a local file that can be taken. @returns it, and what takes away what was left */
-export async function wholeUpload(id: string): Promise<{ file: string; forget(): Promise<void> }> {
+/** An upload that has come whole, as a local file that can be taken. @returns it, what takes away what was left, and what lets go of a copy that was not taken */
+export async function wholeUpload(
+  id: string,
+): Promise<{ file: string; forget(): Promise<void>; giveUp(): Promise<void> }> {
   if (!isInBucket()) {
     const file = join(uploadFolder(), id);
     const forget = async () => {
       await rm(`${file}.json`, { force: true });
       await rm(file, { force: true });
     };
-    return { file, forget };
+    return { file, forget, giveUp: () => Promise.resolve() };
   }
   await mkdir(scratchFolder(), { recursive: true });
   const file = join(scratchFolder(), `uploaded-${id}`);
   await joinUpload(id, file);
+  const giveUp = () => rm(file, { force: true });
   const forget = async () => {
-    await rm(file, { force: true });
+    await giveUp();
     await forgetUpload(id);
   };
-  return { file, forget };
+  return { file, forget, giveUp };
 }
 
 const renewMilliseconds = 2000;

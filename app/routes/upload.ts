@@ -32,8 +32,11 @@ function server(): Server {
     onUploadFinish: async (_request, upload) => {
       const { projectId, filename, binId, binName } = upload.metadata as Record<string, string>;
       try {
-        const { file, forget } = await wholeUpload(upload.id);
-        const id = await takeUpload(projectId!, file, filename ?? '', binId, binName);
+        const { file, forget, giveUp } = await wholeUpload(upload.id);
+        const id = await takeUpload(projectId!, file, filename ?? '', binId, binName).catch(async (error: unknown) => {
+          await giveUp();
+          throw error;
+        });
         await forget();
         // In a header: an answer of 204, as tus wants it, has no body.
         return { headers: { [itemHeader]: id } };
