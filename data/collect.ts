@@ -2,7 +2,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, isNotNull, lt, notExists, sql, type SQL } from 'drizzle-orm';
 import { database } from './db';
-import { bins, files, media, projects, readings, recognitions, renders, runs, traces } from './schema';
+import { bins, files, media, projects, readings, recognitions, renders, renderStretches, runs, traces } from './schema';
 import { filesBelow, scratchFolder, storage, uploadFolder } from './storage';
 import { forgetUpload, uploadsBefore } from './uploads';
 import type { StoredFile } from './store';
@@ -64,10 +64,14 @@ async function unreferred(all: readonly StoredFile[]): Promise<StoredFile[]> {
   const keys = new Set(
     (await database().select({ key: renders.storageKey }).from(renders)).flatMap(({ key }) => (key ? [key] : [])),
   );
+  const inTheMaking = new Set(
+    (await database().selectDistinct({ id: renderStretches.renderId }).from(renderStretches)).map(({ id }) => id),
+  );
   const isWanted = (key: string): boolean => {
     const [kind, second = '', third = ''] = key.split('/');
     if (kind === 'files') return hashes.has(third.slice(0, 64));
     if (kind === 'readings') return hashes.has(second);
+    if (kind === 'stretches') return inTheMaking.has(second);
     return kind === 'renders' ? keys.has(key) : true;
   };
   const lately = Date.now() - freshMilliseconds;
@@ -171,7 +175,7 @@ export async function measureStore(): Promise<{ used: Record<RoomKind, number>; 
       readings: below('readings'),
       finished: below('renders'),
       uploads: sum(uploads).bytes + below('uploads'),
-      making: sum(making).bytes,
+      making: sum(making).bytes + below('stretches'),
     },
     freeable: {
       projects: await only(stored, 'projects'),

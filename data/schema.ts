@@ -600,6 +600,22 @@ export const renders = pgTable('renders', {
   createdAt: created(),
 });
 
+/** Stretches of a film that several workers make, while it is made. */
+export const renderStretches = pgTable(
+  'render_stretches',
+  {
+    renderId: uuid('render_id')
+      .notNull()
+      .references(() => renders.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    /** The run that makes it, or made it. */
+    holder: uuid('holder').notNull(),
+    made: boolean('made').notNull().default(false),
+    heartbeatAt: moment('heartbeat_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.renderId, table.name] })],
+);
+
 /** Revisions of a reel that somebody gave a name. */
 export const reelVersions = pgTable(
   'reel_versions',

@@ -122,6 +122,11 @@ export const scratchFolder = (): string => join(dataFolder(), 'scratch');
 /** Where a render is made; what is whole of it lies in a folder beside it until it is finished or forgotten. */
 export const renderPlace = ({ id, format }: { id: string; format: string }): string =>
   join(scratchFolder(), `render-${id}.${format}`);
+/** Where the stretches of a film that several make lie in the store until it is joined. */
+export const stretchPlace = (renderId: string, name = ''): string => `stretches/${renderId}/${name}`;
+/** Where a run makes stretches of a render that another joins. */
+export const helpFolder = (render: { id: string; format: string }, run: string): string =>
+  `${renderPlace(render)}.help-${run}`;
 export const partsOf = (place: string): string => `${place}.parts`;
 const here = 'here:';
 /** The key of a file that is used where it lies, below the folder that the operator allows. */

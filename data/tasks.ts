@@ -6,7 +6,7 @@ import { dropRange } from './media';
 import type { ReadingKey } from './readings';
 import { samePost, type NewPost, type Post } from './posts';
 import { posts, projects, renders, tasks } from './schema';
-import { partsOf, renderPlace, storage } from './storage';
+import { partsOf, renderPlace, storage, stretchPlace } from './storage';
 
 export type Task = typeof tasks.$inferSelect;
 
@@ -494,6 +494,7 @@ export async function deleteRender(projectId: string, id: string): Promise<void>
     .returning();
   if (!render) return;
   if (render.storageKey) await storage().remove(render.storageKey);
+  await storage().remove(stretchPlace(id));
   await rm(partsOf(renderPlace(render)), { recursive: true, force: true });
 }
 

@@ -5,7 +5,7 @@ import type { Lane, Task } from './tasks';
 
 /** One that has not been heard of for so long is not there any more. */
 const goneSeconds = 15;
-const isThere = gt(workers.heartbeatAt, sql`now() - make_interval(secs => ${goneSeconds})`);
+export const isThere = gt(workers.heartbeatAt, sql`now() - make_interval(secs => ${goneSeconds})`);
 
 /** A worker as it says of itself. */
 export interface WorkerState {

@@ -7,6 +7,8 @@ import {
   collectGarbage,
   concurrencyOf,
   forgetWorker,
+  helpJob,
+  helpWithRender,
   HereWatcher,
   lanes,
   queueConnections,
@@ -62,6 +64,14 @@ async function lookAfterLost(): Promise<void> {
 const quietly = new Logger(
   (scope) => (level, message) => (String(level) === 'error' ? log.error(scope, message) : log.debug(scope, message)),
 );
+/** A film that another worker renders. */
+const help: TaskList = {
+  [helpJob]: async (payload) => {
+    const { renderId } = payload as { renderId: string };
+    const made = await helpWithRender(renderId, stopping.signal, () => !self.draining);
+    if (made > 0) log.info({ render: renderId, stretches: made }, 'helped');
+  },
+};
 const tidy: TaskList = { [tidyUp]: collectGarbage };
 const runners = await Promise.all(
   (Object.keys(lanes) as Lane[])
@@ -71,6 +81,7 @@ const runners = await Promise.all(
         pgPool: queueConnections(),
         taskList: {
           ...Object.fromEntries(lanes[lane].map((kind) => [kind, taskOf(kind)])),
+          ...(lane === 'rendering' ? help : {}),
           ...(index === 0 ? tidy : {}),
         },
         ...(index === 0 ? { crontab: hourly } : {}),

@@ -68,6 +68,7 @@ describe.skipIf(!process.env.DATABASE_URL)('footage of this machine', () => {
     for (const task of (await waiting()).filter(({ id }) => !fetched.has(id) && fetched.add(id)))
       await fetchMedia({
         task,
+        run: crypto.randomUUID(),
         signal: new AbortController().signal,
         progress: () => undefined,
         say: async () => undefined,

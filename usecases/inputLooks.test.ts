@@ -39,6 +39,7 @@ describe.skipIf(!process.env.DATABASE_URL)('an input look', () => {
     const task = { id: crypto.randomUUID(), projectId: item.projectId, title: 'log.mp4', attempts: 1 };
     await readFile({
       task: { ...task, subject: subjectOf({ hash: item.fileHash, parameters }) },
+      run: crypto.randomUUID(),
       signal: new AbortController().signal,
       progress: () => undefined,
       say: async () => undefined,

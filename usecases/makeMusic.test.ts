@@ -51,6 +51,7 @@ describe.skipIf(!process.env.DATABASE_URL)('music made of other music', () => {
     const task = (await listTasks(project)).find(({ kind }) => kind === 'music')!;
     const sentence = await makeMusic({
       task,
+      run: crypto.randomUUID(),
       signal: new AbortController().signal,
       progress: () => undefined,
       say: async () => undefined,

@@ -10,6 +10,7 @@ import {
   sweepUploads,
   type Freeable,
 } from '#data/collect';
+import { forgetOldStretches } from '#data/renderStretches';
 import { forgetDeadJobs } from '#data/tasks';
 import { freeBytes, reserveBytes } from '#data/room';
 import { done, type Result, type ValueOf } from './result';
@@ -48,5 +49,6 @@ export async function collectGarbage(): Promise<void> {
   await forgetBins(graceDays.deleted);
   await sweepUploads(graceDays.uploads);
   await forgetDeadJobs(1);
+  await forgetOldStretches(graceDays.uploads);
   await sweepStore();
 }

@@ -26,6 +26,7 @@ describe.skipIf(!process.env.DATABASE_URL)('what is heard of a file', () => {
     const task = { id: crypto.randomUUID(), projectId: item.projectId, title: 'two.mp4', attempts: 1 };
     await readFile({
       task: { ...task, subject: subjectOf({ hash: item.fileHash, parameters }) },
+      run: crypto.randomUUID(),
       signal: new AbortController().signal,
       progress: () => undefined,
       say: async () => undefined,

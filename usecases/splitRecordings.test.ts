@@ -48,6 +48,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(speech))('a recording t
   const work = (task: object) =>
     ({
       task: { id: crypto.randomUUID(), projectId: project, attempts: 1, ...task },
+      run: crypto.randomUUID(),
       signal: new AbortController().signal,
       progress: () => undefined,
       say: async () => undefined,

@@ -49,7 +49,13 @@ describe.skipIf(!process.env.DATABASE_URL)('an installation whose files lie in a
       subject: subjectOf(key),
       title: item.name,
     } as Work['task'];
-    const work = { task, signal: new AbortController().signal, progress: () => undefined, say: async () => undefined };
+    const work = {
+      task,
+      run: crypto.randomUUID(),
+      signal: new AbortController().signal,
+      progress: () => undefined,
+      say: async () => undefined,
+    };
     line.faults = ['pass', 'cut', 'flip', '503'];
     await holdingFiles(() => readFile(work));
     expect(await findReading(key)).not.toBeNull();

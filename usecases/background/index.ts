@@ -11,7 +11,7 @@ import { makeMusic } from './makeMusic';
 import { matchSound } from './matchSound';
 import { postFile } from './postFile';
 import { readFile } from './readFile';
-import { renderFile } from './renderFile';
+import { helpWithRender, renderFile } from './renderFile';
 import { runsNow, runTask, type TaskOutcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
@@ -21,6 +21,8 @@ export { concurrencyOf } from './workerKinds';
 export { collectGarbage } from '../room';
 export { HereWatcher } from './watchHere';
 export { forgetWorker, sayWorker } from '#data/workers';
+export { helpJob } from '#data/renderStretches';
+export { helpWithRender };
 export { lanes, runsNow, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */

@@ -33,6 +33,7 @@ describe.skipIf(!process.env.DATABASE_URL)('a film that is read in parts', () =>
     asked.push(stop);
     return {
       task,
+      run: crypto.randomUUID(),
       signal: stop.signal,
       progress: () => undefined,
       say: async (sentence) => void said.push(sentence),

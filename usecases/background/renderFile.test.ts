@@ -84,6 +84,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('renders against
   };
   const work = (subject: string, over: Partial<Work> = {}): Work => ({
     task: { id: crypto.randomUUID(), projectId: project, subject, title: '' } as Work['task'],
+    run: crypto.randomUUID(),
     signal: new AbortController().signal,
     progress: () => undefined,
     say: async () => undefined,

@@ -6,24 +6,29 @@ import { findFile, findMedia, keyOf } from '#data/media';
 import { findProject } from '#data/projects';
 import { findBestReading, loadCameraPath, loadDerived, openablePath, parseParameters } from '#data/readings';
 import { loadRevision } from '#data/reels';
-import { partsOf, renderPlace, scratchFolder, storage } from '#data/storage';
+import { forgetStretches, rendersWait } from '#data/renderStretches';
+import { roomLeft } from '#data/room';
+import { holdingFiles } from '#data/localCache';
+import { helpFolder, partsOf, renderPlace, scratchFolder, storage, stretchPlace } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
 import { loadSpoken } from '#data/words';
 import { MediaError } from '#media/process';
 import { withInputLook } from '#media/probe/shown';
 import { renderReel, type RenderSource } from '#media/render/render';
+import { helpRender } from '#media/render/renderPictures';
 import { inputLookFile } from '../inputLooks';
 import { codingOfStored } from '../storedProbe';
-import type { Work } from './runTask';
+import { asRun, type Work } from './runTask';
+import { RenderShare } from './shareRender';
 
-/** Renders the revision of a reel that was asked for, even when the reel was changed since. */
-export async function renderFile({ task, signal, progress }: Work): Promise<string | null> {
-  const render = await findRender(task.subject);
+/** What is rendered, and with what. The files of the sources need not be here yet. */
+async function prepare(renderId: string) {
+  const render = await findRender(renderId);
   const revision = render && (await loadRevision(render.reelId, render.revision));
-  if (!render || !revision) throw new MediaError('The reel was deleted before it could be rendered.');
+  if (!render || !revision) return null;
   const { captions, ...bare } = revision.document;
   const reel: Reel = captions && render.captions === 'burnt' ? { ...bare, captions } : bare;
-  const sources = new Map<string, RenderSource>();
+  const sources = new Map<string, FoundSource>();
   for (const media of [
     ...clipsOf(reel).map((clip) => clip.media),
     ...(reel.music ? [reel.music.media] : []),
@@ -33,34 +38,83 @@ export async function renderFile({ task, signal, progress }: Work): Promise<stri
       const source = await findSource(media, render.projectId);
       if (source) sources.set(media, source);
     }
+  const options = async () => ({
+    size: { width: render.width, height: render.height },
+    format: render.format,
+    quality: render.quality,
+    ...(render.range ? { range: render.range } : {}),
+    ...(reel.captions ? { wordsOf: await loadSpoken(clipsOf(reel).map((clip) => clip.media)) } : {}),
+    tables: await loadTables(render.projectId, tablesOf(reel)),
+    pathOf: async (media: string) => {
+      const row = await findMedia(media);
+      return row && loadCameraPath(keyOf(row));
+    },
+  });
+  return { render, reel, sources, options };
+}
+
+/** Renders the revision of a reel that was asked for, even when the reel was changed since. */
+export async function renderFile({ task, run, signal, progress }: Work): Promise<string | null> {
+  const prepared = await prepare(task.subject);
+  if (!prepared) throw new MediaError('The reel was deleted before it could be rendered.');
+  const { render, reel, sources, options } = prepared;
+  const here = new Map<string, RenderSource>();
+  for (const [media, source] of sources) here.set(media, { ...source, file: await source.open() });
   await mkdir(scratchFolder(), { recursive: true });
   const output = renderPlace(render);
+  const share = new RenderShare(render, run, true, signal);
   try {
-    const measured = await renderReel(reel, sources, output, {
-      size: { width: render.width, height: render.height },
-      format: render.format,
-      quality: render.quality,
-      ...(render.range ? { range: render.range } : {}),
+    const measured = await renderReel(reel, here, output, {
+      ...(await options()),
       speech: await speechOf(reel),
-      ...(reel.captions ? { wordsOf: await loadSpoken(clipsOf(reel).map((clip) => clip.media)) } : {}),
       keepIn: partsOf(output),
+      share,
       signal,
       onProgress: progress,
-      tables: await loadTables(render.projectId, tablesOf(reel)),
-      pathOf: async (media) => {
-        const row = await findMedia(media);
-        return row && loadCameraPath(keyOf(row));
-      },
     });
     const key = `renders/${render.id}.${render.format}`;
     const { size } = await stat(output);
     await storage().adopt(key, output);
     await setRender(render.id, { storageKey: key, size, ...measured });
+    await forgetStretches(render.id);
+    await storage().remove(stretchPlace(render.id));
     return null;
   } finally {
+    share.settle();
     await rm(output, { force: true });
   }
 }
+
+/**
+ * Makes stretches of a film that another worker renders, until that has none left, a render waits, or the disk is full.
+ * @param mayGoOn asked before every stretch
+ * @returns how many were made
+ */
+export const helpWithRender = (renderId: string, stop: AbortSignal, mayGoOn: () => boolean): Promise<number> =>
+  asRun(async (run) => {
+    const prepared = await prepare(renderId);
+    if (!prepared || prepared.render.storageKey !== null) return 0;
+    const { render, reel, sources, options } = prepared;
+    const share = new RenderShare(render, run, false, stop);
+    const open = <T>(media: readonly string[], work: (files: ReadonlyMap<string, string>) => Promise<T>) =>
+      holdingFiles(async () => {
+        const files = new Map<string, string>();
+        for (const each of new Set(media)) files.set(each, await sources.get(each)!.open());
+        return work(files);
+      });
+    const goesOn = async () => mayGoOn() && !(await rendersWait()) && (await roomLeft()) > 0;
+    try {
+      return await helpRender(
+        reel,
+        sources,
+        { ...(await options()), keepIn: helpFolder(render, run), share, signal: stop },
+        open,
+        goesOn,
+      );
+    } finally {
+      share.settle();
+    }
+  });
 
 const tablesOf = (reel: Reel): string[] => [
   ...new Set([reel.look, ...clipsOf(reel).map((clip) => clip.look)].flatMap((look) => look?.lut ?? [])),
@@ -78,7 +132,10 @@ async function speechOf(reel: Reel) {
   return speechInReel(reel, (media) => runs.get(media) ?? []);
 }
 
-async function findSource(mediaId: string, projectId: string): Promise<RenderSource | null> {
+/** A source, by where it lies in the store; what it takes to have it here. */
+type FoundSource = RenderSource & { open(): Promise<string> };
+
+async function findSource(mediaId: string, projectId: string): Promise<FoundSource | null> {
   const row = await findMedia(mediaId);
   // A reel shows footage of its own project and no other.
   const file = row?.projectId === projectId && (await findFile(row.fileHash));
@@ -89,7 +146,8 @@ async function findSource(mediaId: string, projectId: string): Promise<RenderSou
   const inputLook = reading.probe.copied ? null : parseParameters(row.parameters).inputLook;
   const coding = withInputLook(filmed, await inputLookFile(inputLook));
   return {
-    file: await openablePath(keyOf(row), file.storageKey),
+    file: file.storageKey,
+    open: () => openablePath(keyOf(row), file.storageKey),
     hasPicture: kind !== 'sound',
     hasSound,
     photo: kind === 'photo',

@@ -10,6 +10,16 @@ const beatSeconds = 1;
 /** Runs of this process that are not over. */
 const runs = new Set<string>();
 export const runsNow = (): string[] => [...runs];
+/** What is done as a run of this process without being a task. */
+export async function asRun<T>(work: (run: string) => Promise<T>): Promise<T> {
+  const run = randomUUID();
+  runs.add(run);
+  try {
+    return await work(run);
+  } finally {
+    runs.delete(run);
+  }
+}
 
 /** What a task answers that goes on later, after others had their turn. */
 export const later = Symbol('later');
@@ -17,6 +27,8 @@ export type TaskOutcome = string | null | typeof later;
 
 export interface Work {
   task: Task;
+  /** Names this run of it. */
+  run: string;
   signal: AbortSignal;
   progress(share: number): void;
   /** A sentence that shows while the task goes on, or none; screens look anew when it changes. */
@@ -64,7 +76,7 @@ export async function runTask(
   try {
     const say = (said: string | null) => saySentence(taskId, run, said);
     const outcome = await withRoom(abort.signal, say, (signal) =>
-      holdingFiles(() => work({ task, signal, progress, say })),
+      holdingFiles(() => work({ task, run, signal, progress, say })),
     );
     if (outcome === later) await yieldTurn(taskId, run);
     else await endTask(taskId, run, 'done', outcome);

@@ -35,6 +35,7 @@ const film = 'demo/media/race-day.mp4';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-shorts-'));
 const work = (subject: string, projectId: string): Work => ({
   task: { id: crypto.randomUUID(), projectId, subject, title: '' } as Work['task'],
+  run: crypto.randomUUID(),
   signal: new AbortController().signal,
   progress: () => undefined,
   say: async () => undefined,

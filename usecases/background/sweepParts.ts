@@ -7,7 +7,7 @@ import { findRender } from '#data/tasks';
 const partsDays = 7;
 /** Nothing is at a part of an upload for so long. */
 const uploadMilliseconds = 86_400_000;
-/** Throws away what is left of renders that are finished, gone, or long forgotten, and of uploads whose server was ended. */
+/** Throws away what is left of renders that are finished, gone, or long forgotten, of help with them, and of uploads whose server was ended. */
 export async function sweepParts(): Promise<void> {
   for (const name of await readdir(scratchFolder()).catch(() => [])) {
     if (/^upload(ed)?-/.test(name)) {
@@ -16,7 +16,7 @@ export async function sweepParts(): Promise<void> {
         await rm(join(scratchFolder(), name), { force: true });
       continue;
     }
-    const id = /^render-([0-9a-f-]{36})\.\w+\.parts$/.exec(name)?.[1];
+    const id = /^render-([0-9a-f-]{36})\.\w+\.(?:parts|help-[0-9a-f-]{36})$/.exec(name)?.[1];
     if (!id) continue;
     const folder = join(scratchFolder(), name);
     const render = await findRender(id);

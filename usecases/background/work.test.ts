@@ -37,7 +37,13 @@ const before = { ...process.env };
 
 async function work(subject: string, projectId: string): Promise<Work> {
   const task = { id: crypto.randomUUID(), projectId, subject, title: 'captain-close.mp4' } as Work['task'];
-  return { task, signal: new AbortController().signal, progress: () => undefined, say: async () => undefined };
+  return {
+    task,
+    run: crypto.randomUUID(),
+    signal: new AbortController().signal,
+    progress: () => undefined,
+    say: async () => undefined,
+  };
 }
 
 describe.skipIf(!process.env.DATABASE_URL)('jobs against a database', () => {
