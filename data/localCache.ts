@@ -107,6 +107,11 @@ export class LocalCache {
     await this.locked(() => rm(this.entryOf(key), { recursive: true, force: true }));
   }
 
+  /** Whether a whole copy is here now. */
+  has(key: string): Promise<boolean> {
+    return Promise.resolve(existsSync(this.contentOf(key)));
+  }
+
   /** Bytes that are taken, or about to be. */
   async used(): Promise<number> {
     return (await this.entries()).reduce((sum, { bytes }) => sum + bytes, 0);

@@ -106,6 +106,10 @@ export class S3Storage implements Storage {
     return this.cache.path(key, size, (to) => this.fetch(key, to, size, hash));
   }
 
+  isNear(key: string): Promise<boolean> {
+    return this.cache.has(key);
+  }
+
   async size(key: string): Promise<number | null> {
     return (await this.head(key))?.ContentLength ?? null;
   }

@@ -72,6 +72,10 @@ export class FolderStorage implements Storage {
     return this.path(key);
   }
 
+  isNear(): Promise<boolean> {
+    return Promise.resolve(true);
+  }
+
   async size(key: string): Promise<number | null> {
     return stat(this.path(key)).then(
       (stats) => (stats.isFile() ? stats.size : null),
@@ -164,6 +168,9 @@ export class MovingStorage implements Storage {
   async localPath(key: string): Promise<string> {
     return (await this.where(key)).localPath(key);
   }
+  async isNear(key: string): Promise<boolean> {
+    return (await this.store.isNear(key)) || (await this.before.isNear(key));
+  }
   async size(key: string): Promise<number | null> {
     return (await this.store.size(key)) ?? this.before.size(key);
   }
@@ -204,6 +211,10 @@ class StorageAndHere implements Storage {
     const place = await placeHere(path);
     if (!place) throw Object.assign(new Error(`"${path}" is not there any more.`), { code: 'ENOENT' });
     return place;
+  }
+
+  isNear(key: string): Promise<boolean> {
+    return herePath(key) === null ? this.store.isNear(key) : Promise.resolve(true);
   }
 
   async size(key: string): Promise<number | null> {

@@ -25,6 +25,8 @@ export interface Storage {
   adopt(key: string, localFile: string, options?: { copy?: boolean }): Promise<void>;
   /** A local path with the content, for programs that want a file. */
   localPath(key: string): Promise<string>;
+  /** Whether it can be had here without a line to somewhere else. */
+  isNear(key: string): Promise<boolean>;
   /** Size in bytes, or null when there is no such file. */
   size(key: string): Promise<number | null>;
   read(key: string, range?: ByteRange): Readable;

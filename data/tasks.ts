@@ -1,5 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { and, asc, desc, eq, gt, inArray, lt, ne, not, notInArray, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, gte, inArray, lt, ne, not, notInArray, or, sql } from 'drizzle-orm';
 import { percentile } from '#core/signal';
 import { database, type Transaction } from './db';
 import { dropRange } from './media';
@@ -274,6 +274,46 @@ export async function startTask(id: string, run: string): Promise<Task | null> {
     .returning();
   return task ?? null;
 }
+
+/** So much later than its turn, in places, a task may be done because others lie nearer; and of so many the nearest is looked for. */
+const nearRanks = 8;
+const nearTasks = 24;
+
+/** Tasks that wait in the same lane and whose turn comes soon after, in their order. */
+export const soonAfter = ({ id, kind, rank }: Task): Promise<Task[]> =>
+  database()
+    .select()
+    .from(tasks)
+    .where(
+      and(
+        eq(tasks.state, 'queued'),
+        ne(tasks.id, id),
+        inArray(tasks.kind, [...laneOf(kind)]),
+        gte(tasks.rank, rank),
+        lt(tasks.rank, rank + nearRanks),
+      ),
+    )
+    .orderBy(asc(tasks.rank), asc(tasks.createdAt))
+    .limit(nearTasks);
+
+/**
+ * Puts a task back whose job was just taken, and takes the job of another in its place.
+ * @returns false when somebody else has taken that one meanwhile; then nothing was changed
+ */
+export const swapTurns = (own: Task, other: Task): Promise<boolean> =>
+  database().transaction(async (tx) => {
+    const { rows } = await tx.execute<{ free: boolean }>(
+      sql`select locked_at is null as free from graphile_worker.jobs where key = ${other.id}::text`,
+    );
+    if (!rows[0]?.free) return false;
+    const removed = await tx.execute<{ free: boolean }>(
+      sql`select locked_at is null as free from graphile_worker.remove_job(${other.id}::text)`,
+    );
+    // It was taken between the two questions; whoever has it goes on with it.
+    if (!removed.rows[0]?.free) return false;
+    await addJob(tx, own);
+    return true;
+  });
 
 const ofRun = (id: string, run: string) => and(eq(tasks.id, id), eq(tasks.workerId, run));
 

@@ -1,6 +1,6 @@
 import { and, eq, gt, inArray, lt, sql } from 'drizzle-orm';
 import { database } from './db';
-import { projects, tasks, workers } from './schema';
+import { projects, renders, renderStretches, tasks, workers } from './schema';
 import type { Lane, Task } from './tasks';
 
 /** One that has not been heard of for so long is not there any more. */
@@ -38,7 +38,7 @@ export async function lanesTaken(): Promise<Set<Lane>> {
   return new Set(rows.flatMap(({ slots }) => (Object.keys(slots) as Lane[]).filter((lane) => (slots[lane] ?? 0) > 0)));
 }
 
-/** Workers that are there, first those that came first, with the tasks that they are at. */
+/** Workers that are there, first those that came first, with the tasks that they are at, and the renders of others that they help with. */
 export async function listWorkers() {
   const rows = await database().select().from(workers).where(isThere).orderBy(workers.startedAt);
   const runs = rows.flatMap((row) => row.runs);
@@ -49,6 +49,15 @@ export async function listWorkers() {
         .leftJoin(projects, eq(projects.id, tasks.projectId))
         .where(and(inArray(tasks.workerId, runs), eq(tasks.state, 'running')))
     : [];
+  const helps = runs.length
+    ? await database()
+        .select({ id: renders.id, title: renders.name, project: projects.name, run: renderStretches.holder })
+        .from(renderStretches)
+        .innerJoin(renders, eq(renders.id, renderStretches.renderId))
+        .innerJoin(projects, eq(projects.id, renders.projectId))
+        .where(and(inArray(renderStretches.holder, runs), eq(renderStretches.made, false)))
+    : [];
+  const rendering = new Set(atWork.map(({ run }) => run));
   return rows.map((row) => ({
     id: row.id,
     host: row.host,
@@ -56,6 +65,7 @@ export async function listWorkers() {
     slots: row.slots,
     draining: row.draining,
     startedAt: row.startedAt,
+    helps: helps.filter(({ run }) => row.runs.includes(run) && !rendering.has(run)).map(({ run: _, ...help }) => help),
     tasks: atWork.filter(({ run }) => run !== null && row.runs.includes(run)).map(({ run: _, ...task }) => task),
   }));
 }

@@ -11,6 +11,7 @@ import {
   helpWithRender,
   HereWatcher,
   lanes,
+  nearestTask,
   queueConnections,
   runsNow,
   runTask,
@@ -48,8 +49,13 @@ const concurrency = concurrencyOf(kinds, heavy);
 
 const taskOf =
   (kind: Task['kind']): JobTask =>
-  (payload, { job }) =>
-    runTask((payload as { taskId: string }).taskId, job.attempts >= job.max_attempts, stopping.signal, works[kind]);
+  async (payload, { job }) => {
+    const { taskId } = payload as { taskId: string };
+    const nearest = await nearestTask(taskId);
+    const isOwn = nearest.id === taskId;
+    const lastAttempt = isOwn && job.attempts >= job.max_attempts;
+    await runTask(nearest.id, lastAttempt, stopping.signal, works[isOwn ? kind : nearest.kind!]);
+  };
 
 /** Says now and then that it is there, and what it is at. */
 const self = { id: randomUUID(), host: hostname(), pid: process.pid, slots: concurrency, draining: false };

@@ -40,6 +40,7 @@ export const workWords = {
   since: (date: Date) => `since ${date.toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}`,
   process: (host: string, pid: number) => `${host}, process ${pid}`,
   idle: 'waits for work',
+  helps: 'a part of a render that another worker joins',
   draining: 'takes nothing more',
   waiting: 'What waits',
   nothingWaits: 'Nothing waits.',

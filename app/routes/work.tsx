@@ -93,7 +93,7 @@ function ProjectLink({ name, id }: { name: string | null; id: string | null }) {
 }
 
 function WorkerRow({ worker }: { worker: WorkData['workers'][number] }) {
-  const { host, pid, slots, draining, startedAt, tasks } = worker;
+  const { host, pid, slots, draining, startedAt, tasks, helps } = worker;
   // Which time it is here the server does not know.
   const [since, setSince] = useState('');
   useEffect(() => setSince(workWords.since(new Date(startedAt))), [startedAt]);
@@ -107,8 +107,13 @@ function WorkerRow({ worker }: { worker: WorkData['workers'][number] }) {
       </p>
       <p className="text-xs text-muted">
         {since}
-        {tasks.length === 0 && `${since && ' · '}${workWords.idle}`}
+        {tasks.length + helps.length === 0 && `${since && ' · '}${workWords.idle}`}
       </p>
+      {helps.map(({ id, title }) => (
+        <p key={id} className="mt-2 truncate">
+          {title} <span className="text-muted">· {workWords.helps}</span>
+        </p>
+      ))}
       {tasks.map((task) => (
         <div key={task.id} className="mt-2">
           <p className="flex justify-between gap-4">

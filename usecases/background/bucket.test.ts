@@ -1,16 +1,18 @@
-import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { bringIn } from '../../data/bringIn';
-import { closeDatabase, migrateDatabase } from '../../data/db';
-import { keyOf } from '../../data/media';
+import { closeDatabase, database, migrateDatabase } from '../../data/db';
+import { findFile, keyOf, type MediaRow } from '../../data/media';
 import { createProject } from '../../data/projects';
 import { findReading } from '../../data/readings';
 import { storage } from '../../data/storage';
-import { subjectOf } from '../../data/tasks';
+import { queueTask, subjectOf } from '../../data/tasks';
 import { bucketSettings, Line } from '../../data/testStore';
 import { holdingFiles } from '../../data/localCache';
+import { nearestTask } from './nearestTask';
 import { migrateQueue } from '../queue';
 import { findPlayable, findSheet } from '../readings';
 import { openStored } from '../stored';
@@ -37,6 +39,37 @@ describe.skipIf(!process.env.DATABASE_URL)('an installation whose files lie in a
     await line.close();
     rmSync(folder, { recursive: true, force: true });
   });
+
+  async function theNearestGoesFirst(project: string, near: MediaRow) {
+    const file = join(folder, 'far.mp4');
+    writeFileSync(file, 'a film that is far away');
+    const far = await bringIn(project, file, 'far.mp4');
+    await rm(join(folder, 'data/cache'), { recursive: true, force: true });
+    await storage().localPath((await findFile(near.fileHash))!.storageKey);
+    const queued = async (item: MediaRow) =>
+      queueTask({ projectId: project, kind: 'words', subject: subjectOf(keyOf(item), 'en'), title: item.name });
+    const tasks = [await queued(far), await queued(near)] as const;
+    const { $client } = database();
+    // Others use the same queue meanwhile.
+    for (const [index, { id }] of tasks.entries())
+      await $client.query('update tasks set rank = $2 where id = $1', [id, 31_000 + index]);
+    const jobsOf = async ({ id }: { id: string }) =>
+      (await $client.query('select id from graphile_worker.jobs where key = $1 and locked_at is null', [id])).rows
+        .length;
+    const take = ({ id }: { id: string }) =>
+      $client.query(
+        'update graphile_worker._private_jobs set locked_at = now(), locked_by = $2 where key = $1 and locked_at is null',
+        [id, 'pier'],
+      );
+    await take(tasks[0]);
+    expect(await nearestTask(tasks[0].id)).toEqual({ id: tasks[1].id, kind: 'words' });
+    // The far one waits for whoever is free next; the near one is nobody else's.
+    expect([await jobsOf(tasks[0]), await jobsOf(tasks[1])]).toEqual([1, 0]);
+    await take(tasks[0]);
+    expect(await nearestTask(tasks[0].id)).toEqual({ id: tasks[0].id, kind: null });
+    expect(await nearestTask(tasks[1].id)).toEqual({ id: tasks[1].id, kind: null });
+    expect(await nearestTask(crypto.randomUUID())).toMatchObject({ kind: null });
+  }
 
   it('reads a film over a line that fails now and then, and keeps nothing beside the cache', async () => {
     const project = (await createProject('Pond far away')).id;
@@ -69,6 +102,8 @@ describe.skipIf(!process.env.DATABASE_URL)('an installation whose files lie in a
     expect((await storage().list('readings/')).map(({ key: name }) => name.split('/').at(-1))).toContain(
       'sheet-0001.jpg',
     );
+    // What has just been read is here; another would have to be fetched, and waits its turn.
+    await theNearestGoesFirst(project, item);
     expect(existsSync(join(folder, 'data/store'))).toBe(false);
     expect(readdirSync(join(folder, 'data')).sort()).toEqual(['cache', 'scratch']);
   });

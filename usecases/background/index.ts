@@ -1,5 +1,6 @@
 import { database } from '#data/db';
 import { lanes, takeUpLost, type Lane, type Task } from '#data/tasks';
+import { nearestTask } from './nearestTask';
 import { chainFiles } from './chainFiles';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
@@ -22,7 +23,7 @@ export { collectGarbage } from '../room';
 export { HereWatcher } from './watchHere';
 export { forgetWorker, sayWorker } from '#data/workers';
 export { helpJob } from '#data/renderStretches';
-export { helpWithRender };
+export { helpWithRender, nearestTask };
 export { lanes, runsNow, runTask, sweepParts, takeUpLost, type Lane, type Task };
 
 /** What each kind of task does. A sentence that is returned stays with the task when it is done. */

@@ -17,11 +17,11 @@ import { madeStretches, takeStretch } from '../../data/renderStretches';
 import { renders, renderStretches, tasks } from '../../data/schema';
 import { scratchFolder, storage } from '../../data/storage';
 import { findRender, queueRenders, startTask } from '../../data/tasks';
-import { forgetWorker, sayWorker } from '../../data/workers';
+import { forgetWorker, listWorkers, sayWorker } from '../../data/workers';
 import { migrateQueue } from '../queue';
 import { storedParts } from './readFile';
 import { helpWithRender, renderFile } from './renderFile';
-import type { Work } from './runTask';
+import { runsNow, type Work } from './runTask';
 import { concurrencyOf } from './workerKinds';
 
 const film = 'demo/media/race-day.mp4';
@@ -32,6 +32,14 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a film that sev
   let project = '';
   let reelId = '';
   const pier = crypto.randomUUID();
+  const worker = {
+    id: pier,
+    host: 'pier',
+    pid: 7,
+    slots: concurrencyOf(['render'], 1),
+    runs: [] as string[],
+    draining: false,
+  };
   beforeAll(async () => {
     process.env.BRIGHT_REEL_DATA = folder;
     await migrateDatabase();
@@ -117,7 +125,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a film that sev
     await renderFile(work(one));
     alone = await bytesOf(one.render.id);
     expect(await left(one.render.id)).toEqual(nothing);
-    await sayWorker({ id: pier, host: 'pier', pid: 7, slots: concurrencyOf(['render'], 1), runs: [], draining: false });
+    await sayWorker(worker);
 
     const many = await ask();
     const helpers: Promise<number>[] = [];
@@ -146,6 +154,11 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a film that sev
     );
     const helper = new AbortController();
     const helped = helpWithRender(id, helper.signal, () => true).catch(() => -1);
+    const shown = async () => {
+      await sayWorker({ ...worker, runs: runsNow() });
+      return (await listWorkers()).find((each) => each.id === pier);
+    };
+    await expect.poll(shown, { timeout: 30_000 }).toMatchObject({ tasks: [], helps: [{ title: 'Race' }] });
     for (let tries = 0; (await storage().list(`stretches/${id}/`)).length < 2 && tries < 300; tries++) await sleep(100);
     // As if it were killed: what it was at stays its own until nobody has heard of it for long enough.
     helper.abort();
