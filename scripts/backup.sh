@@ -9,7 +9,7 @@ if [ -z "$folder" ] || [ $# -ne 2 ]; then
 fi
 folder="$(realpath -m "$folder")"
 . "$(dirname "${BASH_SOURCE[0]}")/setup.sh"
-need_debian postgresql-15
+need_postgres
 export BRIGHT_REEL_DATA="${BRIGHT_REEL_DATA:-$root/data/local}"
 store="${BRIGHT_REEL_STORAGE:-$BRIGHT_REEL_DATA/store}"
 trap 'stop_postgres' EXIT
@@ -23,7 +23,7 @@ backup() {
   (umask 077 && "$postgres_bin/pg_dump" --format=custom --no-owner --no-acl --file="$folder/database.part" "$DATABASE_URL") || fail "The database could not be written to $folder; the lines above say why."
   rm -f "$folder/made"
   mv "$folder/database.part" "$folder/database.dump"
-  node --import tsx cli/main.ts storage move "$store" "$folder/store" || fail "The database is in $folder, but not all files are. The same command goes on."
+  $(node_of cli/main.ts) storage move "$store" "$folder/store" || fail "The database is in $folder, but not all files are. The same command goes on."
   date -u '+%Y-%m-%dT%H:%M:%SZ' >"$folder/made"
   say "The backup of $(cat "$folder/made") is in $folder."
 }
@@ -36,7 +36,7 @@ restore() {
     fail "The installation in $BRIGHT_REEL_DATA is not empty, and nothing in it is overwritten. Restore into another folder: BRIGHT_REEL_DATA=/new ./bright-reel restore $folder"
   "$postgres_bin/pg_restore" --no-owner --no-acl --exit-on-error --single-transaction --dbname="$DATABASE_URL" "$folder/database.dump" ||
     fail "The database could not be restored; the lines above say why. Nothing was changed."
-  [ ! -d "$folder/store" ] || node --import tsx cli/main.ts storage move "$folder/store" "$store" || fail "The database is restored, but not all files are: ./bright-reel storage move $folder/store $store"
+  [ ! -d "$folder/store" ] || $(node_of cli/main.ts) storage move "$folder/store" "$store" || fail "The database is restored, but not all files are: ./bright-reel storage move $folder/store $store"
   own_user
   own_data "$BRIGHT_REEL_DATA"
   say "The backup of $(cat "$folder/made") is restored into $BRIGHT_REEL_DATA. ./start brings it up to this version."

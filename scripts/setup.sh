@@ -1,7 +1,9 @@
 # Shared by ./start and ./test: installs what is missing and runs a PostgreSQL of our own. Sourced, not run.
 root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 cd "$root" || exit 1
-postgres_bin=/usr/lib/postgresql/15/bin
+# What runs Bright Reel, beside PostgreSQL and Node.js; Debian 12 and 13 have all of it under these names.
+program_packages="ffmpeg libheif-examples espeak-ng pocketsphinx pocketsphinx-en-us"
+oldest_postgres=14
 
 say() { printf '%s\n' "$@"; }
 fail() { printf '%s\n' "$*" >&2; exit 1; }
@@ -26,6 +28,35 @@ need_debian() {
     { tail -n 20 tmp/apt.log >&2; fail "The Debian packages could not be installed; the lines above say why."; }
 }
 
+# A PostgreSQL for a database of our own: the newest of Debian's, else the one that pg_config tells of, else Debian's is
+# installed. Sets "postgres_bin".
+need_postgres() {
+  find_postgres && return 0
+  need_debian postgresql
+  find_postgres || fail "PostgreSQL $oldest_postgres or newer is needed; set DATABASE_URL to use one of another machine."
+}
+find_postgres() {
+  local bin
+  for bin in $(printf '%s\n' /usr/lib/postgresql/*/bin | sort -t/ -k5,5nr) "$(pg_config --bindir 2>/dev/null)"; do
+    is_postgres "$bin" && { postgres_bin="$bin"; return 0; }
+  done
+  return 1
+}
+is_postgres() {
+  local version
+  [ -x "$1/initdb" ] && [ -x "$1/pg_ctl" ] && [ -x "$1/postgres" ] || return 1
+  version="$("$1/postgres" --version 2>/dev/null | sed -n 's/^postgres (PostgreSQL) \([0-9]*\).*/\1/p')"
+  [ "${version:-0}" -ge "$oldest_postgres" ]
+}
+find_postgres || true
+
+# What node runs for a source: its bundle in a release, the source itself elsewhere. Two words or more; no spaces in them.
+node_of() {
+  local bundle="programs/${1//\//-}"
+  if [ -f "${bundle%.ts}.js" ]; then echo "node ${bundle%.ts}.js"; else echo "node --import tsx $1"; fi
+}
+is_release() { [ -d programs ] && [ ! -d app ]; }
+
 # npm packages, only when the lock file changed since the last time.
 need_node_packages() {
   command -v node >/dev/null || fail "Node.js 20 or newer is needed; install it first."
@@ -35,8 +66,19 @@ need_node_packages() {
   [ "$(cat node_modules/.bright-reel-stamp 2>/dev/null)" = "$stamp" ] && return 0
   say "Installing npm packages"
   mkdir -p tmp
-  npm ci >tmp/npm.log 2>&1 || { tail -n 20 tmp/npm.log >&2; fail "npm ci failed; the lines above say why."; }
+  # A release needs only what brings code of the machine.
+  npm ci $(is_release && echo --omit=dev) >tmp/npm.log 2>&1 || { tail -n 20 tmp/npm.log >&2; fail "npm ci failed; the lines above say why."; }
+  ! is_release || drop_other_machines
   printf '%s' "$stamp" >node_modules/.bright-reel-stamp
+}
+
+# What a package brings along for machines that this one is not.
+drop_other_machines() {
+  local kept each
+  kept="linux/$(node -p process.arch)"
+  for each in node_modules/onnxruntime-node/bin/napi-*/*/*; do
+    [ "${each#node_modules/onnxruntime-node/bin/napi-*/}" = "$kept" ] || rm -rf "$each"
+  done
 }
 
 free_port() {
@@ -60,7 +102,7 @@ new_password() { node -p 'require("crypto").randomBytes(24).toString("hex")'; }
 start_postgres() {
   postgres_started=""
   if [ -n "${DATABASE_URL:-}" ]; then say "Using the database that DATABASE_URL names"; return 0; fi
-  local folder="$1" password trusting=""
+  local folder="$1" password="" version trusting=""
   mkdir -p "$folder"
   if [ "$(id -u)" = 0 ]; then
     chown postgres "$folder"
@@ -72,6 +114,7 @@ start_postgres() {
   fi
   chmod 700 "$folder"
   postgres_home="$folder"
+  [ -n "${postgres_bin:-}" ] || need_postgres
   postgres_folder="$folder/cluster"
   if ! as_postgres test -f "$postgres_folder/PG_VERSION"; then
     password="$(new_password)"
@@ -80,7 +123,14 @@ start_postgres() {
     as_postgres "$postgres_bin/initdb" -D "$postgres_folder" -U postgres --pwfile="$folder/initdb.pass" --auth-local=reject --auth-host=scram-sha-256 -E UTF8 --locale=C.UTF-8 >"${TMPDIR:-/tmp}/bright-reel-initdb.$$" 2>&1 ||
       { cat "${TMPDIR:-/tmp}/bright-reel-initdb.$$" >&2; fail "PostgreSQL could not make its data folder."; }
     rm -f "${TMPDIR:-/tmp}/bright-reel-initdb.$$" "$folder/initdb.pass"
-  elif ! as_postgres test -f "$folder/admin.pass"; then
+  else
+    # A folder is of one version of PostgreSQL, and only that opens it.
+    version="$(as_postgres cat "$postgres_folder/PG_VERSION")"
+    [ -x "/usr/lib/postgresql/$version/bin/pg_ctl" ] && postgres_bin="/usr/lib/postgresql/$version/bin"
+    [ "$("$postgres_bin/postgres" --version | sed -n 's/^postgres (PostgreSQL) \([0-9]*\).*/\1/p')" = "$version" ] ||
+      fail "The database in $folder is of PostgreSQL $version, which is not installed here: apt install postgresql-$version. To go on with another version, make a backup with that one and restore it."
+  fi
+  if [ -z "$password" ] && ! as_postgres test -f "$folder/admin.pass"; then
     # A cluster of an earlier version let everybody on this machine in.
     trusting=yes
     printf '127.0.0.1:*:*:postgres:%s\n' "$(new_password)" | write_secret "$folder/admin.pass"
@@ -144,6 +194,7 @@ stop_postgres() {
 
 # Builds the application when a source is newer than the build.
 need_build() {
+  is_release && return 0
   if [ -f build/server/index.js ] && [ -z "$(find app core data jobs media settings usecases package.json vite.config.ts react-router.config.ts -newer build/server/index.js -type f -print -quit)" ]; then return 0; fi
   say "Building"
   mkdir -p tmp

@@ -33,6 +33,9 @@ export class Settings {
   @IsString() @Length(1, 255) HOST = '127.0.0.1';
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_PASSWORD?: string;
   @list() @IsString({ each: true }) BRIGHT_REEL_HOSTS: string[] = [];
+  @list()
+  @Matches(/^(linklocal|uniquelocal|[\da-fA-F.:]+(\/\d{1,3})?)$/, { each: true })
+  BRIGHT_REEL_PROXIES: string[] = [];
   @IsOptional() @Matches(/^postgres(ql)?:\/\//) DATABASE_URL?: string;
   @IsString() @Length(1, 1000) BRIGHT_REEL_DATA = 'data/local';
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_STORAGE?: string;
@@ -79,6 +82,11 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
     example: 'reels.example.org',
     says: 'names under which it is reached from other machines, with commas between; its address and host name always count',
     wants: 'hosts with commas between',
+  },
+  BRIGHT_REEL_PROXIES: {
+    example: '10.0.0.5',
+    says: 'addresses or ranges of reverse proxies that say for whom they ask, with commas between; one on this machine always may, “uniquelocal” is every private address',
+    wants: 'addresses or ranges with commas between',
   },
   DATABASE_URL: {
     example: 'postgresql://…',

@@ -7,8 +7,8 @@ import { webApp } from './webApp';
 /** Entry point of a web server process. */
 const folder = join(process.cwd(), 'build');
 const build = (await import(pathToFileURL(join(folder, 'server/index.js')).href)) as ServerBuild;
-const { HOST, PORT } = settings();
-const server = webApp(build, join(folder, 'client')).listen(PORT, HOST, () =>
+const { HOST, PORT, BRIGHT_REEL_PROXIES } = settings();
+const server = webApp(build, join(folder, 'client'), BRIGHT_REEL_PROXIES).listen(PORT, HOST, () =>
   console.log(`listens on http://${HOST}:${PORT}`),
 );
 

@@ -45,6 +45,13 @@ describe('the web server', () => {
     expect(said.split('\r\n')[0]).toMatch(new RegExp(`^HTTP/1.1 ${status} `));
     expect(said).not.toMatch(/node_modules|root:x/);
   });
+  it('believes of whom a proxy asks only when the proxy is on this machine, or was named', () => {
+    const believes = (peer: string, ...named: string[]) =>
+      (webApp({} as never, files, named).get('trust proxy fn') as (peer: string, hops: number) => boolean)(peer, 0);
+    expect([believes('127.0.0.1'), believes('10.0.0.5'), believes('172.18.0.3')]).toEqual([true, false, false]);
+    expect([believes('10.0.0.5', '10.0.0.5'), believes('10.0.0.6', '10.0.0.5')]).toEqual([true, false]);
+    expect([believes('172.18.0.3', 'uniquelocal'), believes('203.0.113.9', 'uniquelocal')]).toEqual([true, false]);
+  });
   it.each([
     '/projects/x/archive.data?media=1&index=%25',
     '/media/x.data',

@@ -58,12 +58,15 @@ const failed: ErrorRequestHandler = (error: Error & { status?: number }, _reques
     .send(sentences[status] ?? 'The request is not well formed.');
 };
 
-/** The web application over HTTP. @param files folder of what the browser gets as it was built */
-export function webApp(build: ServerBuild, files: string): Express {
+/**
+ * The web application over HTTP.
+ * @param files folder of what the browser gets as it was built
+ * @param proxies that say for whom they ask, and how, beside those of this machine
+ */
+export function webApp(build: ServerBuild, files: string, proxies: readonly string[] = []): Express {
   const app = express();
   app.disable('x-powered-by');
-  // A reverse proxy on this machine says for whom it asks, and how.
-  app.set('trust proxy', 'loopback');
+  app.set('trust proxy', ['loopback', ...proxies]);
   app.use(refuse);
   app.use(compression());
   const plainly = {

@@ -1,16 +1,15 @@
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import ort from 'onnxruntime-node';
 import * as tf from '@tensorflow/tfjs-core';
 import { loadGraphModel } from '@tensorflow/tfjs-converter';
 import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { modelFiles, openNet } from './models';
+import { buildNet, modelFiles, openNet } from './models';
 import { ffmpeg, realPicture } from '../testMedia';
-import { descriptorNet, descriptorSide, expressionNet, expressionSide } from './faceNets';
-import { graphModelToNet } from './graphModel';
+import { descriptorSide, expressionSide } from './faceNets';
 import { halfToFloat } from './weights';
+import { ort } from './runtime';
 
 const require = createRequire(import.meta.url);
 
@@ -66,14 +65,14 @@ describe('nets on onnxruntime say what their own libraries say', () => {
     await tf.ready();
   });
   it.each([
-    ['faces', modelFiles.faces, 256, 1 / 127.5, -1, ['Identity', 'Identity_1', 'Identity_2', 'Identity_3'], 0.01],
-    ['objects', modelFiles.objects, 512, 1, 0, ['tower_0/keypoints'], 1e-4],
-  ] as const)('%s', async (_name, file, side, scale, offset, outputs, within) => {
+    ['faces', 256, 1 / 127.5, -1, ['Identity', 'Identity_1', 'Identity_2', 'Identity_3'], 0.01],
+    ['objects', 512, 1, 0, ['tower_0/keypoints'], 1e-4],
+  ] as const)('%s', async (name, side, scale, offset, outputs, within) => {
     const { interleaved, planes } = picture(side, scale, offset);
-    const model = await tensorflowModel(file());
+    const model = await tensorflowModel(modelFiles[name]());
     const executed = model.execute(tf.tensor(interleaved, [1, side, side, 3]), [...outputs]);
     const wanted = Array.isArray(executed) ? executed : [executed];
-    const got = await run(graphModelToNet(file(), [3, side, side], outputs), planes, side);
+    const got = await run(buildNet(name), planes, side);
     for (const [index, tensor] of wanted.entries()) {
       const depth = tensor.shape.length === 4 ? tensor.shape[3] : 0;
       const values = tensor.dataSync();
@@ -107,14 +106,12 @@ describe('nets on onnxruntime say what their own libraries say', () => {
     expect(
       largestDifference(
         descriptor,
-        (await run(descriptorNet(modelFiles.descriptor()), a.planes, descriptorSide)).descriptor!.data as Float32Array,
+        (await run(buildNet('descriptor'), a.planes, descriptorSide)).descriptor!.data as Float32Array,
       ),
     ).toBeLessThan(1e-4);
     const b = picture(expressionSide, 1, 0);
     const { happy } = await mood.predictExpressions(tf.tensor3d(b.interleaved, [expressionSide, expressionSide, 3]));
-    expect(
-      (await run(expressionNet(modelFiles.expression()), b.planes, expressionSide)).expression!.data[1],
-    ).toBeCloseTo(happy!, 4);
+    expect((await run(buildNet('expression'), b.planes, expressionSide)).expression!.data[1]).toBeCloseTo(happy!, 4);
   });
 });
 

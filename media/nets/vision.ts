@@ -1,4 +1,3 @@
-import ort from 'onnxruntime-node';
 import {
   blazeAnchors,
   decodeFaces,
@@ -11,11 +10,9 @@ import {
   type ObjectBox,
   type Part,
 } from '#core/picture';
-import { modelFiles, openNet } from './models';
-import { descriptorNet, descriptorSide, expressionNet, expressionSide } from './faceNets';
-import { graphModelToNet } from './graphModel';
-
-export const detectorSide = 256;
+import { detectorSide, loadNet } from './models';
+import { descriptorSide, expressionSide } from './faceNets';
+import { ort, type InferenceSession, type Tensor } from './runtime';
 
 /** Where a picture of this shape lies in the detector's square. */
 export function letterbox(width: number, height: number): Letterbox {
@@ -29,7 +26,7 @@ const tensor = (data: Float32Array, side: number) =>
   new ort.Tensor('float32', data, [data.length / (3 * side * side), 3, side, side]);
 
 /** A square of R'G'B' bytes as three planes of floats. */
-function square(rgb: Uint8Array, side: number, scale = 1, offset = 0): ort.Tensor {
+function square(rgb: Uint8Array, side: number, scale = 1, offset = 0): Tensor {
   const size = side * side;
   const out = new Float32Array(3 * size);
   for (let index = 0, at = 0; index < size; index++, at += 3) {
@@ -45,25 +42,15 @@ const once = <Value>(make: () => Promise<Value>) => {
   let made: Promise<Value> | null = null;
   return () => (made ??= make());
 };
-const detectorNet = once(() =>
-  openNet(
-    graphModelToNet(
-      modelFiles.faces(),
-      [3, detectorSide, detectorSide],
-      ['Identity', 'Identity_1', 'Identity_2', 'Identity_3'],
-    ),
-  ),
-);
-const describeNet = once(() => openNet(descriptorNet(modelFiles.descriptor())));
-const smileNet = once(() => openNet(expressionNet(modelFiles.expression())));
-const objectNet = once(() =>
-  openNet(graphModelToNet(modelFiles.objects(), [3, objectSide, objectSide], ['tower_0/keypoints', 'tower_0/wh'])),
-);
+const detectorNet = once(() => loadNet('faces'));
+const describeNet = once(() => loadNet('descriptor'));
+const smileNet = once(() => loadNet('expression'));
+const objectNet = once(() => loadNet('objects'));
 
 /** Finds faces with the back-camera BlazeFace net; about 10 ms a picture on one core. */
 export class FaceFinder {
   private readonly anchors = blazeAnchors();
-  private constructor(private readonly net: ort.InferenceSession) {}
+  private constructor(private readonly net: InferenceSession) {}
 
   static async load(): Promise<FaceFinder> {
     return new FaceFinder(await detectorNet());

@@ -1,11 +1,11 @@
-import ort from 'onnxruntime-node';
 import type { Trace } from '#core/signal';
 import type { SoundChoice } from '#core/sound';
 import { heardAlone } from '../probe/heard';
 import { floatChunks } from '../read/blocks';
-import { modelFiles, openNet } from './models';
+import { loadVoiceNet } from './models';
 import { closing, inputArguments } from '../process';
 import { startProgram } from '../startProgram';
+import { ort, type InferenceSession } from './runtime';
 
 const hop = 512;
 const context = 64;
@@ -19,10 +19,10 @@ export class VoiceDetector {
   private filled = 0;
   readonly probabilities: number[] = [];
 
-  private constructor(private readonly session: ort.InferenceSession) {}
+  private constructor(private readonly session: InferenceSession) {}
 
   static async load(): Promise<VoiceDetector> {
-    return new VoiceDetector(await openNet(modelFiles.voice()));
+    return new VoiceDetector(await loadVoiceNet());
   }
 
   /** @param samples mono, 16 kHz, -1 to 1; any number */

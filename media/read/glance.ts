@@ -5,7 +5,8 @@ import { exposure, lookGrid, plainCoding, sharpness, type Gray } from '#core/pic
 import { glanceSteps, lookColumns, lookRows, readingOfGlances, type Glance, type RawReading } from '#core/readings';
 import { firstTrack, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
-import { detectorSide, FaceFinder, letterbox } from '../nets/vision';
+import { detectorSide } from '../nets/models';
+import { FaceFinder, letterbox } from '../nets/vision';
 import { VoiceDetector } from '../nets/voiceDetector';
 import { heardOf } from '../probe/heard';
 import type { Probe } from '../probe/probe';

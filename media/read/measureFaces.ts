@@ -12,7 +12,8 @@ import {
 } from '#core/picture';
 import { fixedBlocks } from './blocks';
 import { faceHz, facesWidth, objectHz, type ReadPlan } from './readPlan';
-import { FaceFinder, detectorSide, findObjects, letterbox } from '../nets/vision';
+import { detectorSide } from '../nets/models';
+import { FaceFinder, findObjects, letterbox } from '../nets/vision';
 
 /** Mean change of a byte under which two frames count as the same, and the faces of the first are kept. */
 const sameUnder = 0.35;

@@ -14,7 +14,7 @@ import { startProgram } from '../startProgram';
 import { planReading, readOnly } from './readPlan';
 import { asShown, fromVideoLevels, jpegColours, streamOf, withInputLook } from '../probe/shown';
 import { Watchdog } from '../watchdog';
-import { detectorSide } from '../nets/vision';
+import { detectorSide } from '../nets/models';
 import { padded, type ReadResult } from './read';
 import { VoiceDetector } from '../nets/voiceDetector';
 

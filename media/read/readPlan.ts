@@ -2,7 +2,7 @@ import { channelsOf, firstTrack, type SoundChoice } from '#core/sound';
 import { framesPerSecond, type Range, type Rate } from '#core/time';
 import { objectSide, plainCoding } from '#core/picture';
 import { readingParts, type ReadingPart } from '#core/readings';
-import { detectorSide } from '../nets/vision';
+import { detectorSide } from '../nets/models';
 import { heardOf } from '../probe/heard';
 import { inputArguments } from '../process';
 import type { Probe } from '../probe/probe';

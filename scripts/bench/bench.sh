@@ -3,7 +3,8 @@
 # documents (large), how well the times left are told (times). Without a word all of it.
 set -u
 . "$(dirname "${BASH_SOURCE[0]}")/../setup.sh"
-need_debian ffmpeg postgresql-15 chromium
+need_debian ffmpeg chromium
+need_postgres
 need_node_packages
 what="${1:-}"
 case "$what" in "" | core) node --import tsx scripts/bench/core.ts ;; esac

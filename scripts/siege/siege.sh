@@ -2,7 +2,9 @@
 # Attacks an installation of its own on loopback and prints what came of it; see scripts/siege/index.ts.
 set -u
 . "$(dirname "${BASH_SOURCE[0]}")/../setup.sh"
-need_debian ffmpeg libheif-examples postgresql-15 espeak-ng pocketsphinx pocketsphinx-en-us
+# shellcheck disable=SC2086
+need_debian $program_packages
+need_postgres
 need_node_packages
 node --import tsx scripts/demoMedia.ts
 need_build
