@@ -80,7 +80,7 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
   BRIGHT_REEL_PASSWORD: { example: '…', says: 'what it asks for then', wants: 'a text' },
   BRIGHT_REEL_HOSTS: {
     example: 'reels.example.org',
-    says: 'names under which it is reached from other machines, with commas between; its address and host name always count',
+    says: 'names under which it is reached from other machines, through a proxy on this one too, with commas between; its address and host name always count',
     wants: 'hosts with commas between',
   },
   BRIGHT_REEL_PROXIES: {

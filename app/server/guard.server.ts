@@ -5,9 +5,13 @@ import { settings } from '#settings';
 import { sessionOf } from './session.server';
 
 const loopback = /^(127(\.\d+){3}|localhost|\[::1\])$/;
-const listensHere = (): boolean => /^(127\.|localhost|::1)/.test(settings().HOST);
+/** Nobody else reaches it: it listens on loopback, and no proxy there passes on what is asked under other names. */
+const isHereOnly = (): boolean => {
+  const { HOST, BRIGHT_REEL_HOSTS } = settings();
+  return /^(127\.|localhost|::1)/.test(HOST) && BRIGHT_REEL_HOSTS.length === 0;
+};
 /** Whether whoever comes is asked for the password. */
-export const asksPassword = (): boolean => !listensHere() && Boolean(settings().BRIGHT_REEL_PASSWORD);
+export const asksPassword = (): boolean => !isHereOnly() && Boolean(settings().BRIGHT_REEL_PASSWORD);
 /** An address, which no name server can turn into another one. */
 const address = /^(\d+(\.\d+){3}|\[[\da-f:.]+\])$/i;
 
@@ -37,7 +41,7 @@ const turnedAway = (status: number, sentence: string, headers: HeadersInit = {})
   new Response(sentence, { status, headers: { 'Content-Type': 'text/plain; charset=utf-8', ...headers } });
 
 /**
- * Who may come in, and what may be sent. On loopback: only requests that name this machine, so that a page elsewhere
+ * Who may come in, and what may be sent. On loopback, where no other names are set: only requests that name this machine, so that a page elsewhere
  * cannot reach the server under a name of its own. On any other address: a session or the password, but for links to look
  * and comment, which have one of their own where that is wished. Pages of other sites may change nothing and load nothing
  * in either case.
@@ -51,7 +55,7 @@ export async function guard(request: Request): Promise<Response | null> {
 function forWhom(request: Request): Response | null {
   const asked = request.headers.get('host') ?? '';
   const name = asked.replace(/:\d+$/, '').toLowerCase();
-  if (listensHere()) return loopback.test(name) ? null : turnedAway(403, 'Bright Reel answers on 127.0.0.1 only.');
+  if (isHereOnly()) return loopback.test(name) ? null : turnedAway(403, 'Bright Reel answers on 127.0.0.1 only.');
   const own = hostname().toLowerCase();
   const names = ['localhost', own, `${own}.local`, ...settings().BRIGHT_REEL_HOSTS.map((each) => each.toLowerCase())];
   return address.test(name) || names.includes(name) || names.includes(asked.toLowerCase())
@@ -96,7 +100,7 @@ function whatIsSent(request: Request): Response | null {
 }
 
 async function whoAsks(request: Request): Promise<Response | null> {
-  if (listensHere()) return null;
+  if (isHereOnly()) return null;
   const { pathname, search } = new URL(request.url);
   if (viewing.test(pathname) || open.test(pathname)) return null;
   if (!settings().BRIGHT_REEL_PASSWORD)

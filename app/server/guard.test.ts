@@ -98,6 +98,16 @@ describe('on an address that others reach', () => {
     ];
     expect(await Promise.all(asked.map((host) => status('/health', { host })))).toEqual([200, 200, 200, 200, 403, 403]);
   });
+  it('a proxy on the same machine passes on what is asked under the name that was set, and the password is needed', async () => {
+    process.env.HOST = '127.0.0.1';
+    expect(await status('/health', { host: 'reels.example' })).toBe(200);
+    expect(await status('/', { host: 'reels.example' })).toBe(401);
+    expect(await status('/', { host: '127.0.0.1:4310' })).toBe(401);
+    expect(await status('/health', { host: 'evil.example' })).toBe(403);
+    delete process.env.BRIGHT_REEL_HOSTS;
+    expect(await status('/', { host: '127.0.0.1:4310' })).toBe(200);
+    expect(await status('/', { host: 'reels.example' })).toBe(403);
+  });
   it('nothing without the password, but for a word whether it is well, and the question for the password', async () => {
     for (const path of [
       '/',

@@ -18,7 +18,6 @@ const common = {
   banner: {
     js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
   },
-  keepNames: true,
   logLevel: 'warning',
   logOverride: { 'direct-eval': 'silent', 'empty-import-meta': 'silent', 'package.json': 'silent' },
 };
