@@ -1,5 +1,4 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 
 // Only where its library is loaded is it told to report nothing.

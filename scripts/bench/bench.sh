@@ -1,12 +1,14 @@
 #!/usr/bin/env bash
 # Speed: the core and the readings (core), how soon the screens answer with two hours of footage (page), and large
-# documents (large), how well the times left are told (times). Without a word all of it.
+# documents (large), how well the times left are told (times), how much more several workers do (scale). Without a word all
+# of it but the last.
 set -u
 . "$(dirname "${BASH_SOURCE[0]}")/../setup.sh"
 need_debian ffmpeg chromium
 need_postgres
 need_node_packages
 what="${1:-}"
+[ "$what" != scale ] || { need_debian iproute2; exec bash scripts/scale/scale.sh bench; }
 case "$what" in "" | core) node --import tsx scripts/bench/core.ts ;; esac
 [ "$what" = core ] && exit
 [ "$what" = times ] || need_build
