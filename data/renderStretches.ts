@@ -36,10 +36,10 @@ export async function takeStretch(
   }
 }
 
-/** @returns whether it is still wanted, and one's own */
+/** @returns whether it is still wanted, and one's own; not when nobody renders: whoever helped had better take that up */
 export async function beatStretch(renderId: string, name: string, holder: string): Promise<boolean> {
   const wanted = sql`exists (select 1 from ${renders} join ${tasks} on ${tasks.id} = ${renders.taskId}
-    where ${renders.id} = ${renderId} and ${tasks.state} in ('queued', 'running') and not ${tasks.cancelRequested})`;
+    where ${renders.id} = ${renderId} and ${tasks.state} = 'running' and not ${tasks.cancelRequested})`;
   const kept = await database()
     .update(renderStretches)
     .set({ heartbeatAt: sql`now()` })

@@ -88,9 +88,15 @@ export async function renderFile({ task, run, signal, progress }: Work): Promise
 /**
  * Makes stretches of a film that another worker renders, until that has none left, a render waits, or the disk is full.
  * @param mayGoOn asked before every stretch
+ * @param othersWait whether another render waits for a worker
  * @returns how many were made
  */
-export const helpWithRender = (renderId: string, stop: AbortSignal, mayGoOn: () => boolean): Promise<number> =>
+export const helpWithRender = (
+  renderId: string,
+  stop: AbortSignal,
+  mayGoOn: () => boolean,
+  othersWait: () => Promise<boolean> = rendersWait,
+): Promise<number> =>
   asRun(async (run) => {
     const prepared = await prepare(renderId);
     if (!prepared || prepared.render.storageKey !== null) return 0;
@@ -102,7 +108,7 @@ export const helpWithRender = (renderId: string, stop: AbortSignal, mayGoOn: () 
         for (const each of new Set(media)) files.set(each, await sources.get(each)!.open());
         return work(files);
       });
-    const goesOn = async () => mayGoOn() && !(await rendersWait()) && (await roomLeft()) > 0;
+    const goesOn = async () => mayGoOn() && !(await othersWait()) && (await roomLeft()) > 0;
     try {
       return await helpRender(
         reel,
