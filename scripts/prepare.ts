@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { bringIn } from '../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../data/db';
 import { keyOf } from '../data/media';
+import { checkUpgrade } from '../data/upgrade';
 import { createBin, createProject, findProject } from '../data/projects';
 import { findReading, outdatedItems, readingFolder, saveReading } from '../data/readings';
 import { storage } from '../data/storage';
@@ -61,6 +62,7 @@ async function takeText(name: string, mediaId: string, hash: string): Promise<vo
 }
 
 try {
+  await checkUpgrade();
   await migrateDatabase();
   await migrateQueue();
   if (settings().BRIGHT_REEL_DEMO === 'yes') await loadDemo();

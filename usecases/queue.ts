@@ -33,10 +33,13 @@ export async function lengthOf(hash: string): Promise<number | null> {
   const file = await findFile(hash);
   if (!file) return null;
   if (file.probe) return file.probe.durationSeconds;
-  return probe(await storage().localPath(file.storageKey)).then(
-    (info) => info.durationSeconds,
-    () => null,
-  );
+  return storage()
+    .localPath(file.storageKey)
+    .then(probe)
+    .then(
+      (info) => info.durationSeconds,
+      () => null,
+    );
 }
 
 /**
@@ -46,7 +49,12 @@ export async function lengthOf(hash: string): Promise<number | null> {
 export async function renewMisread(): Promise<void> {
   for (const { projectId, name, probe: old, ...key } of await itemsOfUnknownCoding()) {
     const file = await findFile(key.hash);
-    const info = file && (await probe(await storage().localPath(file.storageKey)).catch(() => null));
+    const info =
+      file &&
+      (await storage()
+        .localPath(file.storageKey)
+        .then(probe)
+        .catch(() => null));
     if (!info) continue;
     if (wasShownRight(info, old)) await setProbe(key, { ...storedProbe(info), durationSeconds: old.durationSeconds });
     else {

@@ -50,7 +50,7 @@ interface PlannedStretch {
   effort: number;
   /** Media of its pictures. */
   media: readonly string[];
-  /** @param onFrames hears how many of its frames' effort are done */
+  /** @param onEffort hears how much of its effort is done */
   make(
     sources: ReadonlyMap<string, RenderSource>,
     output: string,

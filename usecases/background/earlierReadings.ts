@@ -22,8 +22,11 @@ export async function lendEarlierReading(key: ReadingKey): Promise<boolean> {
   const raw = row && (await loadRaw(key, row.version));
   if (!row || !raw) return false;
   const { version, probe, sheets, proxyKey, loudness, warnings, tookSeconds } = row;
-  for (let sheet = 1; sheet <= (sheets?.count ?? 0); sheet++) {
-    const name = `sheet-${String(sheet).padStart(4, '0')}.jpg`;
+  const names = Array.from({ length: sheets?.count ?? 0 }, (_, at) => `sheet-${String(at + 1).padStart(4, '0')}.jpg`);
+  const sizes = await Promise.all(names.map((name) => storage().size(`${readingFolder(key, version)}/${name}`)));
+  // Where its pictures have vanished, the numbers stand in without them.
+  const isWhole = !sizes.includes(null);
+  for (const name of isWhole ? names : []) {
     const from = await storage().localPath(`${readingFolder(key, version)}/${name}`);
     await storage().adopt(`${readingFolder(coarse(key))}/${name}`, from, { copy: true });
   }
@@ -32,7 +35,7 @@ export async function lendEarlierReading(key: ReadingKey): Promise<boolean> {
     version: readerVersion,
     probe,
     raw,
-    sheets,
+    sheets: isWhole ? sheets : null,
     proxyKey,
     loudness,
     warnings,

@@ -14,6 +14,7 @@ import {
   coarse,
   findEarlierReading,
   findReading,
+  forgetReading,
   loadDerived,
   loadRaw,
   readingFolder,
@@ -71,7 +72,6 @@ describe.skipIf(!process.env.DATABASE_URL)('jobs against a database', () => {
     const sheet = readFileSync('demo/readings/captain-close.mp4/sheet-0001.jpg');
     const local = join(folder, 'sheet.jpg');
     writeFileSync(local, sheet);
-    await storage().adopt(`${readingFolder(key, earlier)}/sheet-0001.jpg`, local);
     await saveReading({
       ...key,
       version: earlier,
@@ -79,6 +79,11 @@ describe.skipIf(!process.env.DATABASE_URL)('jobs against a database', () => {
       proxyKey: 'readings/elsewhere/proxy.mp4',
       tookSeconds: 3,
     });
+    // Pictures that have vanished are no reason not to go on.
+    expect(await lendEarlierReading(key)).toBe(true);
+    expect((await findReading(coarse(key)))!.sheets).toBeNull();
+    await forgetReading(coarse(key));
+    await storage().adopt(`${readingFolder(key, earlier)}/sheet-0001.jpg`, local);
     // Meanwhile it stands in: moments, pictures and what a player plays.
     expect(await loadDerived(key)).toBeNull();
     expect(await lendEarlierReading(key)).toBe(true);
