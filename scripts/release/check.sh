@@ -7,6 +7,7 @@ chmod 755 "$work"
 release="$work/release"
 started=""
 trap '[ -z "$started" ] || end_process "$started"; rm -rf "$work"' EXIT
+trap 'exit 130' INT TERM
 unset DATABASE_URL BRIGHT_REEL_STORAGE BRIGHT_REEL_FOOTAGE BRIGHT_REEL_DEMO
 told() { say "$*" >&2; exit 1; }
 

@@ -13,6 +13,7 @@ work="$(mktemp -d "${TMPDIR:-/tmp}/bright-reel-scale.XXXXXX")"
 chmod 755 "$work"
 unset DATABASE_URL
 trap 'stop_postgres; rm -rf "$work"' EXIT
+trap 'exit 130' INT TERM
 POSTGRES_FSYNC=off start_postgres "$work/postgres" scale || exit 1
 export SCALE_WORK="$work" BRIGHT_REEL_DEMO=no LOG_LEVEL="${LOG_LEVEL:-info}"
 node --import tsx "scripts/scale/$1.ts" || { code=$?; tail -n 8 "$work"/*.log >&2; exit "$code"; }

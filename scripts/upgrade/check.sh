@@ -5,6 +5,7 @@ set -u
 work="$(mktemp -d "${TMPDIR:-/tmp}/bright-reel-upgrade.XXXXXX")"
 chmod 755 "$work"
 trap 'stop_postgres; rm -rf "$work"' EXIT
+trap 'exit 130' INT TERM
 unset DATABASE_URL BRIGHT_REEL_STORAGE
 export BRIGHT_REEL_DATA="$work/data" BRIGHT_REEL_DEMO=no POSTGRES_FSYNC=off LOG_LEVEL=error
 mkdir -p "$BRIGHT_REEL_DATA"
