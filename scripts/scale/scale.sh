@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Several machines in one: scale.sh proof | bench. Database and store here, web server and workers on hosts of their own, each a
-# network namespace where one may be made. See scripts/scale/proof.ts and bench.ts.
+# Several machines in one: scale.sh proof | bench | limits. Database and store here, web server and workers on hosts of their own, each a
+# network namespace where one may be made. See proof.ts, bench.ts and limits.ts beside it.
 set -u
 script="$(readlink -f "${BASH_SOURCE[0]}")"
 # Everything in a network of its own: what listens there nobody else can reach.

@@ -62,6 +62,13 @@ describe('an item in the table', () => {
     const [, , name, length, format] = show(testItem('launch', { probe: { durationSeconds: 75 } }));
     expect([name, length, format]).toEqual(['launch.mp41.0 KB', '1:15', '1280×720, 25 fps']);
   });
+  it('what stands in it stays what it is while things around it change', () => {
+    show(testItem('launch'));
+    const name = screen.getByRole('link', { name: 'launch.mp4' });
+    fireEvent.click(screen.getByRole('checkbox', { name: 'Choose launch.mp4' }));
+    expect(onChosen).toHaveBeenLastCalledWith('launch');
+    expect(screen.getByRole('link', { name: 'launch.mp4' })).toBe(name);
+  });
   it('a photo has no length, a sound no size', () => {
     const [, , , length, format] = show(testItem('p', { probe: { kind: 'photo' } }));
     expect([length, format]).toEqual(['', 'photo, 1280×720']);

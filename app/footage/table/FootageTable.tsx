@@ -1,6 +1,6 @@
-import { useTable, type Header, type SortingState } from '@tanstack/react-table';
+import { useTable, type Cell, type Header, type SortingState } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { useMemo, useRef } from 'react';
+import { useMemo, useRef, type ReactNode } from 'react';
 import type { Item } from '#usecases/projects';
 import { ContextMenu, type MenuEntry } from '../../ui/ContextMenu';
 import { useVirtualList } from '../../ui/useVirtualList';
@@ -158,7 +158,7 @@ export function FootageTable({
                 </td>
                 {row.getVisibleCells().map((cell) => (
                   <td key={cell.id} className={cell.column.id === 'picture' ? 'py-1.5' : 'py-1 pr-4'}>
-                    <table.FlexRender cell={cell} />
+                    {shownIn(cell)}
                   </td>
                 ))}
               </tr>
@@ -178,6 +178,15 @@ interface HeadProps {
   count: number;
   onAll(all: boolean): void;
 }
+
+/**
+ * What a cell shows, as an element. Taken for a component, it would be another one whenever the columns are made anew, and what
+ * was said in it (an answer, a name that is being typed) would go.
+ */
+const shownIn = (cell: Cell<typeof features, Item, unknown>): ReactNode => {
+  const show = cell.column.columnDef.cell;
+  return typeof show === 'function' ? (show(cell.getContext()) as ReactNode) : show;
+};
 
 /** Names of the columns; a press sorts by one. */
 const Head = ({ headers, chosen, count, onAll }: HeadProps) => (
