@@ -51,10 +51,9 @@ export async function listWorkers() {
     : [];
   const helps = runs.length
     ? await database()
-        .select({ id: renders.id, title: renders.name, project: projects.name, run: renderStretches.holder })
+        .select({ id: renders.id, title: renders.name, run: renderStretches.holder })
         .from(renderStretches)
         .innerJoin(renders, eq(renders.id, renderStretches.renderId))
-        .innerJoin(projects, eq(projects.id, renders.projectId))
         .where(and(inArray(renderStretches.holder, runs), eq(renderStretches.made, false)))
     : [];
   const rendering = new Set(atWork.map(({ run }) => run));

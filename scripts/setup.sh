@@ -42,10 +42,11 @@ find_postgres() {
   done
   return 1
 }
+postgres_version() { "$1/postgres" --version 2>/dev/null | sed -n 's/^postgres (PostgreSQL) \([0-9]*\).*/\1/p'; }
 is_postgres() {
   local version
   [ -x "$1/initdb" ] && [ -x "$1/pg_ctl" ] && [ -x "$1/postgres" ] || return 1
-  version="$("$1/postgres" --version 2>/dev/null | sed -n 's/^postgres (PostgreSQL) \([0-9]*\).*/\1/p')"
+  version="$(postgres_version "$1")"
   [ "${version:-0}" -ge "$oldest_postgres" ]
 }
 find_postgres || true
@@ -127,7 +128,7 @@ start_postgres() {
     # A folder is of one version of PostgreSQL, and only that opens it.
     version="$(as_postgres cat "$postgres_folder/PG_VERSION")"
     [ -x "/usr/lib/postgresql/$version/bin/pg_ctl" ] && postgres_bin="/usr/lib/postgresql/$version/bin"
-    [ "$("$postgres_bin/postgres" --version | sed -n 's/^postgres (PostgreSQL) \([0-9]*\).*/\1/p')" = "$version" ] ||
+    [ "$(postgres_version "$postgres_bin")" = "$version" ] ||
       fail "The database in $folder is of PostgreSQL $version, which is not installed here: apt install postgresql-$version. To go on with another version, make a backup with that one and restore it."
   fi
   if [ -z "$password" ] && ! as_postgres test -f "$folder/admin.pass"; then

@@ -1,18 +1,14 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readerVersion } from '#core/readings';
 import { overlap } from '#core/time';
-import { bringIn } from '#data/bringIn';
 import { closeDatabase, migrateDatabase } from '#data/db';
 import { saveDecision } from '#data/decisions';
 import { createProject } from '#data/projects';
-import { saveReading } from '#data/readings';
-import { unpackReading } from '#media/read/readingPack';
-import { storedParts } from './background/readFile';
 import { findMorePieces } from './morePieces';
 import { migrateQueue } from './queue';
+import { bringShipped } from './testFootage';
 
 const film = 'demo/media/race-day.mp4';
 describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('more pieces for a reel', () => {
@@ -25,16 +21,8 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('more pieces for
     await migrateDatabase();
     await migrateQueue();
     project = (await createProject('More')).id;
-    const item = await bringIn(project, film, 'race-day.mp4', { copy: true });
+    const item = await bringShipped(project, 'race-day.mp4');
     media = item.id;
-    await saveReading({
-      hash: item.fileHash,
-      parameters: '',
-      version: readerVersion,
-      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
-      proxyKey: null,
-      tookSeconds: 0,
-    });
   });
   afterAll(async () => {
     Object.assign(process.env, before);

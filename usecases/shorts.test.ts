@@ -4,7 +4,6 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { captionDefaults } from '#core/captions';
-import { readerVersion } from '#core/readings';
 import { clipsOf } from '#core/reel';
 import { lengthOfShort, shortsDefaults } from '#core/shorts';
 import { overlap } from '#core/time';
@@ -13,17 +12,15 @@ import { bringIn } from '#data/bringIn';
 import { closeDatabase, database, migrateDatabase } from '#data/db';
 import type { MediaRow } from '#data/media';
 import { createProject } from '#data/projects';
-import { saveReading } from '#data/readings';
 import { listReels, openReel, saveRevision } from '#data/reels';
 import { reels, type ShortsDocument } from '#data/schema';
 import { changeShortSet, findShortSet, saveHouseStyle, type ShortSet } from '#data/shorts';
 import { loadTranscript, saveTranscript } from '#data/words';
 import { migrateQueue } from './queue';
-import { unpackReading } from '#media/read/readingPack';
-import { storedParts } from './background/readFile';
 import { followWords } from './followWords';
 import { showReel } from './reels';
 import { changeShorts, ensureReels, inOrder, makeShorts, shownShorts, withThumb } from './shorts';
+import { bringShipped } from './testFootage';
 
 const short = (id: string, score: number) => ({
   id,
@@ -93,16 +90,8 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))(
       await migrateDatabase();
       await migrateQueue();
       project = (await createProject('Shorts of the server')).id;
-      item = await bringIn(project, film, 'race-day.mp4', { copy: true });
+      item = await bringShipped(project, 'race-day.mp4');
       unread = await bringIn(project, 'demo/media/child-laughs.mp4', 'child-laughs.mp4', { copy: true });
-      await saveReading({
-        hash: item.fileHash,
-        parameters: '',
-        version: readerVersion,
-        ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
-        proxyKey: null,
-        tookSeconds: 0,
-      });
       await saveTranscript(item.id, importWords(readFileSync('demo/media/race-day.srt', 'utf8')), 'imported', 0);
     });
     afterAll(async () => {

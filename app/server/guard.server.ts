@@ -41,8 +41,8 @@ const turnedAway = (status: number, sentence: string, headers: HeadersInit = {})
   new Response(sentence, { status, headers: { 'Content-Type': 'text/plain; charset=utf-8', ...headers } });
 
 /**
- * Who may come in, and what may be sent. On loopback, where no other names are set: only requests that name this machine, so that a page elsewhere
- * cannot reach the server under a name of its own. On any other address: a session or the password, but for links to look
+ * Who may come in, and what may be sent. On loopback, where no other names are set: only requests that name this
+ * machine, so that a page elsewhere cannot reach the server under a name of its own. On any other address: a session or the password, but for links to look
  * and comment, which have one of their own where that is wished. Pages of other sites may change nothing and load nothing
  * in either case.
  * @returns the answer to a request that is turned away; null for one that may pass

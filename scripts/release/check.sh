@@ -47,6 +47,11 @@ start "The second time"
 end_process "$started"
 started=""
 
+# Made again into the same folder it keeps what lies there; a folder of something else is left alone.
+mkdir -p "$release/data/local" "$work/album" && touch "$release/data/local/kept" "$work/album/photo"
+bash scripts/release/release.sh "$release" >/dev/null && [ -e "$release/data/local/kept" ] && [ -d "$release/node_modules" ] || told "A release that was made again did not keep what was there."
+! bash scripts/release/release.sh "$work/album" >/dev/null 2>&1 && [ -e "$work/album/photo" ] || told "A folder that holds no release was replaced."
+
 for each in "$release" "$root"; do
   (cd "$each" && ./bright-reel analyze "$root/demo/media/child-laughs.mp4" --out "$work/$(basename "$each").json") >/dev/null || told "analyze did not work in $each."
 done

@@ -9,6 +9,8 @@ set +u
 set -u
 need_node_packages
 need_build
+# What is replaced is a release and nothing else: a mistyped folder is left as it is.
+[ ! -e "$folder" ] || [ -d "$folder/programs" ] || [ -z "$(ls -A "$folder")" ] || fail "$folder is not empty and holds no release. Name another folder; nothing was changed."
 new="$folder.new"
 rm -rf "$new"
 mkdir -p "$new/scripts" "$new/build" "$new/demo"
@@ -22,8 +24,8 @@ cp -a scripts/setup.sh scripts/backup.sh "$new/scripts/"
 # For whoever reads them; the application has its handbook in its build.
 cp -a docs "$new/"
 rm -rf "$new/docs/screenshots" "$new/docs/decisions"
-# Packages that are installed already are taken along for as long as they are what is wanted.
-[ ! -d "$folder/node_modules" ] || mv "$folder/node_modules" "$new/"
+# Packages that are installed already are taken along for as long as they are what is wanted, and what was kept there always.
+for kept in node_modules data; do [ ! -d "$folder/$kept" ] || mv "$folder/$kept" "$new/"; done
 rm -rf "$folder"
 mv "$new" "$folder"
 say "The release is in $folder ($(du -sm --exclude=node_modules "$folder" | cut -f1) MB without packages)."

@@ -2,20 +2,16 @@ import { existsSync, readFileSync } from 'node:fs';
 import { mkdtemp } from 'node:fs/promises';
 import { join } from 'node:path';
 import S3rver from 's3rver';
-import { readerVersion } from '#core/readings';
 import { assembleReel } from '#core/reel';
 import { rates } from '#core/time';
-import { unpackReading } from '#media/read/readingPack';
-import { bringIn } from '../../data/bringIn';
 import { database, migrateDatabase } from '../../data/db';
 import { createProject } from '../../data/projects';
-import { saveReading } from '../../data/readings';
 import { createReel } from '../../data/reels';
 import { storage } from '../../data/storage';
 import { findRender, queueRenders } from '../../data/tasks';
-import { storedParts } from '../../usecases/background/readFile';
 import { migrateQueue } from '../../usecases/queue';
 import { Host } from './hosts';
+import { bringShipped } from '../../usecases/testFootage';
 
 const film = 'demo/media/race-day.mp4';
 const filmSeconds = 250;
@@ -80,15 +76,7 @@ export class FarInstallation {
   async project(): Promise<{ project: string; media: string }> {
     if (!existsSync(film)) throw new Error('The demo is not made yet: node --import tsx scripts/demoMedia.ts');
     const project = (await createProject('Far away')).id;
-    const item = await bringIn(project, film, 'race-day.mp4', { copy: true });
-    await saveReading({
-      hash: item.fileHash,
-      parameters: '',
-      version: readerVersion,
-      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
-      proxyKey: null,
-      tookSeconds: 0,
-    });
+    const item = await bringShipped(project, 'race-day.mp4');
     return { project, media: item.id };
   }
 

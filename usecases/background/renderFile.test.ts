@@ -11,23 +11,19 @@ import {
 import { tmpdir } from 'node:os';
 import { delimiter, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readerVersion } from '#core/readings';
 import { assembleReel } from '#core/reel';
 import { rates } from '#core/time';
 import { MediaError } from '#media/process';
-import { unpackReading } from '#media/read/readingPack';
-import { bringIn } from '../../data/bringIn';
 import { closeDatabase, migrateDatabase } from '../../data/db';
 import type { MediaRow } from '../../data/media';
 import { createProject } from '../../data/projects';
-import { saveReading } from '../../data/readings';
 import { createReel, openReel } from '../../data/reels';
 import { partsOf, renderPlace, scratchFolder, storage } from '../../data/storage';
 import { deleteRender, findRender, queueRenders } from '../../data/tasks';
 import { sweepParts } from './sweepParts';
-import { storedParts } from './readFile';
 import { renderFile } from './renderFile';
 import type { Work } from './runTask';
+import { bringShipped } from '../testFootage';
 
 const film = 'demo/media/race-day.mp4';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-renders-'));
@@ -41,15 +37,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('renders against
     process.env.BRIGHT_REEL_DATA = folder;
     await migrateDatabase();
     project = (await createProject('Renders')).id;
-    item = await bringIn(project, film, 'race-day.mp4', { copy: true });
-    await saveReading({
-      hash: item.fileHash,
-      parameters: '',
-      version: readerVersion,
-      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
-      proxyKey: null,
-      tookSeconds: 0,
-    });
+    item = await bringShipped(project, 'race-day.mp4');
     const reel = assembleReel(
       'Long',
       [{ media: item.id, start: 10, end: 86, name: 'race-day' }],

@@ -4,14 +4,10 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readerVersion } from '#core/readings';
 import { assembleReel } from '#core/reel';
 import { rates } from '#core/time';
-import { unpackReading } from '#media/read/readingPack';
-import { bringIn } from '../../data/bringIn';
 import { closeDatabase, database, migrateDatabase } from '../../data/db';
 import { createProject } from '../../data/projects';
-import { saveReading } from '../../data/readings';
 import { createReel, openReel } from '../../data/reels';
 import { madeStretches, takeStretch } from '../../data/renderStretches';
 import { renders, renderStretches, tasks } from '../../data/schema';
@@ -19,10 +15,10 @@ import { scratchFolder, storage } from '../../data/storage';
 import { findRender, queueRenders, startTask } from '../../data/tasks';
 import { forgetWorker, listWorkers, sayWorker } from '../../data/workers';
 import { migrateQueue } from '../queue';
-import { storedParts } from './readFile';
 import { helpWithRender, renderFile } from './renderFile';
 import { runsNow, type Work } from './runTask';
 import { concurrencyOf } from './workerKinds';
+import { bringShipped } from '../testFootage';
 
 const film = 'demo/media/race-day.mp4';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-share-'));
@@ -45,15 +41,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('a film that sev
     await migrateDatabase();
     await migrateQueue();
     project = (await createProject('Shared')).id;
-    const item = await bringIn(project, film, 'race-day.mp4', { copy: true });
-    await saveReading({
-      hash: item.fileHash,
-      parameters: '',
-      version: readerVersion,
-      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
-      proxyKey: null,
-      tookSeconds: 0,
-    });
+    const item = await bringShipped(project, 'race-day.mp4');
     const reel = assembleReel(
       'Race',
       [

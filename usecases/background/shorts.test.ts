@@ -5,18 +5,14 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { cropView, cropWidth, pathAt } from '#core/framing';
-import { readerVersion } from '#core/readings';
 import { clipsOf, sizeOf } from '#core/reel';
 import { framesToSeconds, rates } from '#core/time';
 import { shortReel, shortsDefaults, shownPieces } from '#core/shorts';
 import { importWords } from '#core/words';
-import { unpackReading } from '#media/read/readingPack';
-import { bringIn } from '../../data/bringIn';
 import { closeDatabase, database, migrateDatabase } from '../../data/db';
 import type { MediaRow } from '../../data/media';
 import { findPost, samePost, setPost } from '../../data/posts';
 import { createProject } from '../../data/projects';
-import { saveReading } from '../../data/readings';
 import { createReel, openReel } from '../../data/reels';
 import { changeShortSet, createShortSet, findShortSet, listHouseStyles, saveHouseStyle } from '../../data/shorts';
 import { queuePost, queueRenders, setRender } from '../../data/tasks';
@@ -28,8 +24,8 @@ import { captionDefaults } from '#core/captions';
 import { frameShorts } from './frameShorts';
 import { postFile } from './postFile';
 import { migrateQueue } from '../queue';
-import { storedParts } from './readFile';
 import type { Work } from './runTask';
+import { bringShipped } from '../testFootage';
 
 const film = 'demo/media/race-day.mp4';
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-shorts-'));
@@ -50,15 +46,7 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('shorts against 
     await migrateDatabase();
     await migrateQueue();
     project = (await createProject('Shorts')).id;
-    item = await bringIn(project, film, 'race-day.mp4', { copy: true });
-    await saveReading({
-      hash: item.fileHash,
-      parameters: '',
-      version: readerVersion,
-      ...storedParts(unpackReading(readFileSync('demo/readings/race-day.mp4/reading.json.gz'))!),
-      proxyKey: null,
-      tookSeconds: 0,
-    });
+    item = await bringShipped(project, 'race-day.mp4');
     await saveTranscript(item.id, importWords(readFileSync('demo/media/race-day.srt', 'utf8')), 'imported', 0);
   });
   afterAll(async () => {
