@@ -5,7 +5,8 @@ import { speechRuns } from '#core/sound';
 import type { Word } from '#core/words';
 import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
-import { recognisers, stretchesOf } from '#media/words/recognisers';
+import { recognisers } from '#media/words/recognisers';
+import { speechStretches } from '#media/words/speechStretches';
 import { voiceOf } from '#media/nets/voiceDetector';
 import { listenForBest } from '#media/read/listen';
 
@@ -31,7 +32,7 @@ export async function transcribe(
   try {
     const { choice: sound } = await listenForBest(file, info);
     const voice = await voiceOf(file, sound);
-    const stretches = stretchesOf(speechRuns(voice.values, voice.hz, info.durationSeconds), info.durationSeconds);
+    const stretches = speechStretches(speechRuns(voice.values, voice.hz, info.durationSeconds), info.durationSeconds);
     const spoken = recogniser.languages[0]!;
     const words = stretches.length
       ? await recogniser.recognise(file, stretches, {

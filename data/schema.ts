@@ -307,6 +307,19 @@ export const transcripts = pgTable('transcripts', {
   updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
+/** Texts without times that were brought in, until their words have their times. */
+export const scripts = pgTable('scripts', {
+  mediaId: uuid('media_id')
+    .primaryKey()
+    .references(() => media.id, { onDelete: 'cascade' }),
+  /** Of the file it came from; empty when it was pasted. */
+  name: text('name').notNull(),
+  text: text('text').notNull(),
+  /** BCP 47. */
+  language: text('language').notNull(),
+  createdAt: created(),
+});
+
 /** Texts of an item that another one took the place of; each can be shown again. */
 export const transcriptVersions = pgTable(
   'transcript_versions',
@@ -531,6 +544,7 @@ export const tasks = pgTable(
         | 'read'
         | 'render'
         | 'words'
+        | 'align'
         | 'sync'
         | 'match'
         | 'hear'

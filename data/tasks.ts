@@ -33,8 +33,8 @@ export const lanes = {
   short: ['match', 'hear', 'frame', 'sync', 'music'],
   /** These wait for a line, not for the processor. */
   line: ['post', 'fetch', 'join'],
-  /** Words take as long as somebody speaks; nothing else waits for them. */
-  words: ['words'],
+  /** Words take as long as somebody speaks; nothing else waits for them. A text is aligned to what was heard, after it. */
+  words: ['words', 'align'],
 } as const satisfies Record<string, readonly Task['kind'][]>;
 export type Lane = keyof typeof lanes;
 const laneOf = (kind: Task['kind']): readonly Task['kind'][] =>

@@ -90,7 +90,7 @@ export async function saveTranscript(
 /** So many words tell the language of a text. */
 const tellingWords = 300;
 /** The language that words are in, as far as it can be told. */
-export const languageOf = (words: readonly Word[], fileName = ''): string | null =>
+export const languageOf = (words: readonly Pick<Word, 'text'>[], fileName = ''): string | null =>
   guessLanguage(
     words
       .slice(0, tellingWords)

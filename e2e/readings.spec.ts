@@ -76,7 +76,7 @@ test('words: read, corrected in place, a broken text is refused with a sentence'
   await correct('engine.', 'motor.');
   const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
   writeFileSync(join(folder, 'broken.srt'), 'no times in here');
-  await page.locator('input[aria-label="Timed text"]').setInputFiles(join(folder, 'broken.srt'));
+  await page.locator('input[aria-label="Text with times or without"]').setInputFiles(join(folder, 'broken.srt'));
   await expect(page.getByRole('alert')).toContainText('No lines with times were found');
 });
 

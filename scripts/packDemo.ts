@@ -7,7 +7,8 @@ import { derive, runsOf } from '#core/readings';
 import { demoFiles } from '../demo/project';
 import { contentHash } from '../data/contentHash';
 import { readMedia, type ReadResult } from '../media/read/read';
-import { pocketsphinx, stretchesOf } from '../media/words/recognisers';
+import { pocketsphinx } from '../media/words/recognisers';
+import { speechStretches } from '../media/words/speechStretches';
 import { packReading } from '../media/read/readingPack';
 
 /** Words as the recogniser hears them; they ship with the readings, so that a first start need not hear them. */
@@ -15,7 +16,7 @@ async function packWords(file: string, folder: string, { raw, probe }: ReadResul
   const speech = runsOf(derive(raw).runs, 'speech');
   if (speech.length === 0) return;
   const scratch = await mkdtemp(join(tmpdir(), 'bright-reel-words-'));
-  const words = await pocketsphinx.recognise(file, stretchesOf(speech, probe.durationSeconds), {
+  const words = await pocketsphinx.recognise(file, speechStretches(speech, probe.durationSeconds), {
     folder: scratch,
     language: 'en-US',
   });

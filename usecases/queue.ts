@@ -126,6 +126,20 @@ export async function activeHearing(key: ReadingKey): Promise<Task | null> {
   return null;
 }
 
+/** The task in which a text is given its times, or waits for it. */
+export const activeAlignment = (mediaId: string): Promise<Task | null> => activeTask('align', mediaId);
+
+/** What aligning a second of speech takes on a usual machine, about. */
+const aligningSeconds = 0.06;
+
+/** Asks for the times of the text that was brought in for a file, once it is read. */
+export async function enqueueAlignment(item: MediaRow): Promise<void> {
+  const read = await findReading(keyOf(item));
+  if (!read) return;
+  const workSeconds = read.summary.speechShare * read.probe.durationSeconds * aligningSeconds;
+  await queueTask({ projectId: item.projectId, kind: 'align', subject: item.id, title: item.name, workSeconds });
+}
+
 /** What hearing a second of speech takes on a usual machine, about. */
 const hearingSeconds = 0.5;
 

@@ -24,6 +24,7 @@ const doing: Partial<Record<Task['kind'], string>> = {
   read: 'is read',
   render: 'is rendered',
   words: 'is heard',
+  align: 'is given the times of its text',
   fetch: 'is brought in',
   join: 'is put together',
   post: 'is posted',

@@ -96,9 +96,27 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
     expect(await change(id, 'again', { other: other!.id })).toMatchObject({ ok: true });
     expect(await texts(id)).toMatch(/^Die Boote/);
   });
+  it('of a text without times wait for the file to be read, and can be done without', async () => {
+    const id = await heard();
+    const give = (text: string, more: Record<string, string> = {}) =>
+      change(id, 'import', { text, name: 'script.txt', ...more });
+    expect(await give('Die Boote sind auf dem Wasser, und der Wind kommt von Westen.')).toMatchObject({
+      ok: true,
+      value: { ask: { language: 'de', count: 12 } },
+    });
+    expect(await give('*** ---')).toMatchObject({ why: 'refused', sentence: 'The text holds no words.' });
+    expect(await give('The boats are on the water and the wind is from the west.', { anyway: 'true' })).toMatchObject({
+      ok: true,
+      value: { aligning: true },
+    });
+    expect((await shown(id)).script).toEqual({ name: 'script.txt', language: 'en', aligning: false });
+    expect((await texts(id)).length).toBeGreaterThan(0);
+    expect(await change(id, 'leave', {})).toMatchObject({ ok: true });
+    expect((await shown(id)).script).toBeNull();
+  });
   it('that do not fit are refused in a sentence', async () => {
     const id = await heard();
-    expect(await change(id, 'import', { text: 'no times in here', name: 'x.txt' })).toMatchObject({
+    expect(await change(id, 'import', { text: 'no times in here', name: 'x.srt' })).toMatchObject({
       why: 'refused',
       sentence: expect.stringMatching(/No lines with times/) as string,
     });

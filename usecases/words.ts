@@ -1,6 +1,17 @@
-import { applyWordsCommand, importWords, WordsError, type Word, type WordsCommand } from '#core/words';
+import {
+  applyWordsCommand,
+  hasTimes,
+  importWords,
+  scriptWords,
+  WordsError,
+  type Word,
+  type WordsCommand,
+} from '#core/words';
 import { wordsForms } from '#core/words/forms';
+import { counted } from '#core/sentences';
 import { keyOf, listMedia, type MediaRow } from '#data/media';
+import { dropScript, findScript, keepScript } from '#data/scripts';
+import { requestCancel } from '#data/tasks';
 import { listPeople } from './people';
 import {
   findRecognition,
@@ -14,7 +25,7 @@ import {
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
 import { followWords } from './followWords';
 import { openProject } from './openProject';
-import { activeHearing, enqueueWords, hearingLanguages } from './queue';
+import { activeAlignment, activeHearing, enqueueAlignment, enqueueWords, hearingLanguages } from './queue';
 import { openItem } from './readings';
 import { conflict, done, refused, type Result, type ValueOf } from './result';
 import { check, plain, plainOf } from './validate';
@@ -31,6 +42,8 @@ export interface ImportQuestion {
 export interface WordsAnswer {
   ask?: ImportQuestion;
   before?: string | null;
+  /** The text has no times; it is given them now. */
+  aligning?: boolean;
 }
 
 /** Words of an item with their times; whether they are still being heard, and which texts stand beside them. */
@@ -38,15 +51,19 @@ export async function showWords(mediaId: string) {
   const item = await openItem(mediaId);
   if (!item.ok) return item;
   const row = item.value;
-  const [transcript, hearing, others] = await Promise.all([
+  const [transcript, hearing, others, script, alignment] = await Promise.all([
     loadTranscript(row),
     activeHearing(keyOf(row)),
     listOtherTexts(row.id),
+    findScript(row.id),
+    activeAlignment(row.id),
   ]);
   return done({
     ...transcript,
     language: transcript.language ?? languageOf(transcript.words),
     hearing: Boolean(hearing),
+    /** A text that has no times yet: whether it is given them now, or waits for something. */
+    script: script && { name: script.name, language: script.language, aligning: Boolean(alignment) },
     others,
     ...hearingLanguages(),
   });
@@ -59,6 +76,7 @@ export const noWords = () => ({
   language: null,
   version: 0,
   hearing: false,
+  script: null,
   others: [],
   ...hearingLanguages(),
 });
@@ -94,7 +112,7 @@ function checkWordsCommand(given: object): Result<WordsCommand> {
 
 /**
  * Has the words of an item heard, brings a text in, or shows another one.
- * @param intent hear, reset, again, import
+ * @param intent hear, reset, again, import, align, leave
  * @param given what the class of the intent names
  */
 export async function changeWords(mediaId: string, intent: unknown, given: unknown): Promise<Result<WordsAnswer>> {
@@ -116,6 +134,11 @@ export async function changeWords(mediaId: string, intent: unknown, given: unkno
     }
     case 'import':
       return takeText(row, given);
+    case 'align':
+      await enqueueAlignment(row);
+      return done({ aligning: true });
+    case 'leave':
+      return leaveScript(row);
     default:
       return refused('Nothing to do.', 'intent');
   }
@@ -126,7 +149,10 @@ async function takeText(row: MediaRow, given: unknown): Promise<Result<WordsAnsw
   if (!checked.ok) return checked;
   const { text, name, language: wanted, anyway } = checked.value;
   const now = await loadTranscript(row);
-  const read = readText(text, (await findRecognition(keyOf(row)))?.words ?? []);
+  const isTimed = hasTimes(text, name);
+  const read: Result<readonly { text: string }[]> = isTimed
+    ? readText(text, (await findRecognition(keyOf(row)))?.words ?? [])
+    : readScript(text);
   if (!read.ok) return read;
   const words = read.value;
   const language = wanted ?? languageOf(words, name);
@@ -136,7 +162,28 @@ async function takeText(row: MediaRow, given: unknown): Promise<Result<WordsAnsw
     shown: { count: now.words.length, source: now.source, language: now.language ?? languageOf(now.words) },
   };
   if (!givesWay(now, ask) && !anyway) return done({ ask });
-  return shown(await showText(row.id, { words, language }, now.version));
+  if (isTimed) return shown(await showText(row.id, { words: words as Word[], language }, now.version));
+  await keepScript({ mediaId: row.id, name: name ?? '', text, language: language ?? hearingLanguages().languages[0]! });
+  await enqueueAlignment(row);
+  return done({ aligning: true });
+}
+
+/** More words than these are no text of one file. */
+const mostWords = 100_000;
+
+function readScript(text: string): Result<{ text: string }[]> {
+  const words = scriptWords(text);
+  if (words.length === 0) return refused('The text holds no words.', 'text');
+  if (words.length > mostWords) return refused(`A text may hold ${counted(mostWords, 'word')} at most.`, 'text');
+  return done(words);
+}
+
+/** A text that has no times yet is not wanted any more. */
+async function leaveScript(row: MediaRow): Promise<Result<WordsAnswer>> {
+  const [script, task] = await Promise.all([findScript(row.id), activeAlignment(row.id)]);
+  if (script) await dropScript(script);
+  if (task) await requestCancel(row.projectId, task.id);
+  return done({});
 }
 
 function readText(text: string, heard: readonly Word[]): Result<Word[]> {

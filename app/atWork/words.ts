@@ -11,6 +11,7 @@ const kinds: Record<Kind, string> = {
   read: 'reading',
   render: 'render',
   words: 'transcript',
+  align: 'text to align',
   sync: 'synchronisation',
   match: 'sound to match',
   hear: 'beats of a song',

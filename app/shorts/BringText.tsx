@@ -4,11 +4,12 @@ import { useFetcher } from 'react-router';
 import type { ImportQuestion } from '#usecases/words';
 import { Button } from '../ui/controls';
 import { ImportAsk } from '../words/OtherTexts';
+import { textFiles, textOf } from '../words/readText';
 
 /** Another text for the whole recording; where one stands already that may not give way unasked, it asks. */
 export function BringText({ media, onDone }: { media: string; onDone(): void }) {
   const picker = useRef<HTMLInputElement>(null);
-  const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion }>();
+  const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; aligning?: boolean }>();
   const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
   const answer = sender.state === 'idle' ? sender.data : undefined;
   const bringIn = (file: { name: string; text: string }, more: Record<string, string> = {}) => {
@@ -21,12 +22,15 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
     if (answer && !answer.problem) onDone();
   });
   useEffect(() => settled(), [answer]);
-  const take = async (file: File | undefined) => {
-    if (file) bringIn({ name: file.name, text: await file.text() });
-  };
+  const [unread, setUnread] = useState<string | null>(null);
+  const take = (file: File) =>
+    textOf(file).then(
+      (text) => bringIn({ name: file.name, text }),
+      (error: Error) => setUnread(error.message),
+    );
   return (
     <>
-      {answer?.problem && <p role="alert">{answer.problem}</p>}
+      {(unread ?? answer?.problem) && <p role="alert">{unread ?? answer?.problem}</p>}
       {answer?.ask && chosen && (
         <ImportAsk
           name={chosen.name}
@@ -34,17 +38,25 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
           onAnswer={(language) => (language === null ? setChosen(null) : bringIn(chosen, { anyway: 'true', language }))}
         />
       )}
-      <Button title="SRT, WebVTT, ASS or JSON, for the whole recording" onClick={() => picker.current?.click()}>
+      {answer?.aligning && (
+        <p role="status">The text is being aligned to the sound; its words show when that is done.</p>
+      )}
+      <Button
+        title="With times (SRT, WebVTT, ASS, JSON) or without (txt, md, docx), for the whole recording"
+        onClick={() => picker.current?.click()}
+      >
         <FileInput size={14} aria-hidden /> Bring in a text
       </Button>
       <input
         ref={picker}
         type="file"
         hidden
-        accept=".srt,.vtt,.ass,.ssa,.json,text/plain"
-        aria-label="Timed text"
+        accept={textFiles}
+        aria-label="Text with times or without"
         onChange={(event) => {
-          void take(event.target.files?.[0]);
+          const file = event.target.files?.[0];
+          setUnread(null);
+          if (file) void take(file);
           event.target.value = '';
         }}
       />

@@ -10,7 +10,7 @@ import {
 } from '#core/captions';
 import { decimal } from '#core/sentences';
 import { formatClock } from '#core/time';
-import { doubtfulUnder, type Word } from '#core/words';
+import { isDoubtful, type Word } from '#core/words';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { IconButton, inputLook } from '../ui/controls';
 import { millisecond } from './millisecond';
@@ -76,8 +76,8 @@ function CaptionWords({ line, style, now, chosen, onEdit, onShow, onChoose }: Ca
   };
   const looksOf = (word: HeardWord) => {
     const isChosen = word.index === chosen?.index && word.media === chosen.media;
-    const isDoubtful = word.confidence < doubtfulUnder;
-    return `rounded px-px hover:bg-line ${isChosen ? 'bg-line' : ''} ${word.emphasis ? 'font-semibold' : ''} ${isDoubtful ? 'underline decoration-dotted underline-offset-2' : ''}`;
+    const doubtful = isDoubtful(word);
+    return `rounded px-px hover:bg-line ${isChosen ? 'bg-line' : ''} ${word.emphasis ? 'font-semibold' : ''} ${doubtful ? 'underline decoration-dotted underline-offset-2' : ''}`;
   };
   return (
     <span className="leading-5" onDoubleClick={() => onEdit(true)}>
@@ -89,7 +89,7 @@ function CaptionWords({ line, style, now, chosen, onEdit, onShow, onChoose }: Ca
               onChoose(word);
               onShow(word.start);
             }}
-            title={word.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : undefined}
+            title={isDoubtful(word) ? 'Doubtful; double-click to correct' : undefined}
             data-word={word.index}
             className={looksOf(word)}
             style={colourOf(word)}

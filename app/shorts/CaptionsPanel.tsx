@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { lineText, type CaptionLine, type HeardWord } from '#core/captions';
 import { mainTrack } from '#core/reel';
 import { framesToSeconds, secondsToFrames } from '#core/time';
-import { doubtfulUnder } from '#core/words';
+import { isDoubtful } from '#core/words';
 import type { ReelDesk } from '../reel/useReelDesk';
 import { Button } from '../ui/controls';
 import { BringText } from './BringText';
@@ -122,7 +122,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
 /** How many there are, and what of them wants to be looked at. */
 function summaryOf(captions: readonly CaptionLine[]): string {
   const fast = captions.filter(isTooFast).length;
-  const doubtful = captions.flatMap((line) => line.words).filter((each) => each.confidence < doubtfulUnder).length;
+  const doubtful = captions.flatMap((line) => line.words).filter(isDoubtful).length;
   const parts = [
     `${counted(captions.length, 'caption')}`,
     ...(doubtful ? [`${doubtful} doubtful ${doubtful === 1 ? 'word' : 'words'}, dotted`] : []),

@@ -29,6 +29,7 @@ const words = {
   read: 'Reading',
   render: 'Rendering',
   words: 'Transcribing',
+  align: 'Aligning the text of',
   sync: 'Synchronising',
 };
 const stateWords: Record<string, string> = {

@@ -1,5 +1,6 @@
 import { toast } from 'sonner';
 import type { OtherLine } from './OtherTexts';
+import type { ScriptState } from './PasteText';
 import { mergeRuns } from '#core/merge';
 import { applyWordsCommand, type Word, type WordsCommand } from '#core/words';
 import { Documents, LiveDocument } from '../history/document';
@@ -19,6 +20,8 @@ interface AboutWords {
   recogniser: string;
   languages: string[];
   language: string | null;
+  /** A text that has no times yet. */
+  script: ScriptState | null;
   /** Texts that stand beside this one. */
   others: OtherLine[];
 }
@@ -87,8 +90,8 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     if (!loaded) return;
     // What was asked for before an edit was saved may be from before it.
     if (this.confirmed !== confirmed) return this.reload(waiting);
-    const { hearing, recogniser, languages, language, others } = loaded;
-    this.set({ about: { hearing, recogniser, languages, language, others } });
+    const { hearing, recogniser, languages, language, script = null, others } = loaded;
+    this.set({ about: { hearing, recogniser, languages, language, script, others } });
     this.take(loaded, waiting);
   }
 

@@ -240,7 +240,7 @@ function reason(chip: Chip, file: AskFile, values: Float32Array, range: Range): 
   const at = formatClock(peak / footage.hz);
   if (term.kind === 'said') {
     const heard = saidIn(file.words, term).find((found) => overlap(found.range, range) > 0);
-    return `${chip.label} at ${formatClock(heard?.at ?? range.start)}`;
+    return `${chip.label} at ${formatClock(heard?.at ?? range.start)}${heard?.isDoubtful ? ', doubtfully heard' : ''}`;
   }
   if (term.kind === 'thing') {
     const most = Math.max(

@@ -2,7 +2,7 @@ import type { Footage } from '#core/moments';
 import { runsOf, type Run } from '#core/readings';
 import { clamp, gaussianSmooth, percentile } from '#core/signal';
 import { secondsAtTimecode, type Range, type SourceStart } from '#core/time';
-import { sentences, type Word } from '#core/words';
+import { isDoubtful, sentences, type Word } from '#core/words';
 import { liesIn } from './readTime';
 import { stem } from './vocabulary';
 import type { Term, TimePoint } from './types';
@@ -44,14 +44,17 @@ const secondsOf = (point: TimePoint, context: AskContext): number =>
       ? point.seconds
       : context.totalSeconds - point.seconds;
 
+/** How much a doubtful word counts that was asked for. */
+const doubtfulWorth = 0.5;
+
 /** Where the words are said, or one word like them: the sentences around them. */
 export function saidIn(
   words: readonly Word[],
   { words: wanted, alike = [] }: Extract<Term, { kind: 'said' }>,
-): { range: Range; at: number }[] {
+): { range: Range; at: number; isDoubtful: boolean }[] {
   const stems = words.map((word) => stem(word.text));
   const spoken = sentences(words);
-  const found: { range: Range; at: number }[] = [];
+  const found: ReturnType<typeof saidIn> = [];
   for (let index = 0; index + wanted.length <= stems.length; index++) {
     const isSaid = wanted.every((word, offset) => stems[index + offset] === word);
     if (!isSaid && !alike.includes(stems[index]!)) continue;
@@ -62,6 +65,7 @@ export function saidIn(
         end: (sentence ?? words[index + wanted.length - 1]!).end + 0.2,
       },
       at: words[index]!.start,
+      isDoubtful: words.slice(index, index + (isSaid ? wanted.length : 1)).some(isDoubtful),
     });
   }
   return found;
@@ -91,8 +95,13 @@ export function termDegree(term: Term, file: AskFile, context: AskContext, label
     return out;
   };
   switch (term.kind) {
-    case 'said':
-      return during(saidIn(file.words, term).map((found) => found.range));
+    case 'said': {
+      // What may be misheard counts less than what was heard for certain.
+      const found = saidIn(file.words, term);
+      const sure = during(found.flatMap((each) => (each.isDoubtful ? [] : [each.range])));
+      const doubtful = during(found.map(({ range }) => range));
+      return sure.map((value, index) => Math.max(value, doubtfulWorth * doubtful[index]!));
+    }
     case 'person':
       return during(file.people.get(term.id) ?? []);
     case 'faces':

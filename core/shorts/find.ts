@@ -2,7 +2,7 @@ import { cutPoints, meanIngredients, momentTitle, prepare, type Prepared } from 
 import { runsOf } from '#core/readings';
 import { clamp } from '#core/signal';
 import { coveredSeconds, overlap, type Range } from '#core/time';
-import { sentences as sentencesOf, type Sentence } from '#core/words';
+import { sentences as sentencesOf, type Sentence, type Word } from '#core/words';
 import { leansBack, sentenceHook, type Hook } from './hooks';
 import { judgeMaterial } from './material';
 import { reasonOf, titleOf, Vocabulary } from './titles';
@@ -124,6 +124,17 @@ export function findShorts(ground: ShortsGround): Short[] {
   });
 }
 
+/** Whether the words in a short are sure enough to say something about it; also where there are none. */
+function isBuiltOnWords({ sentences, recording }: ShortsGround, pieces: readonly Range[]): boolean {
+  const own = pieces.flatMap((piece) => sentences.filter((sentence) => overlap(sentence, piece) > 0));
+  return (
+    own.length === 0 ||
+    own.reduce((sum, each) => sum + each.sure * (each.to - each.from), 0) /
+      own.reduce((sum, each) => sum + each.to - each.from, 0) >=
+      sureEnough
+  );
+}
+
 /** Seconds that two lists of stretches have in common. */
 export const sharedSeconds = (a: readonly Range[], b: readonly Range[]): number =>
   a.reduce((sum, range) => sum + b.reduce((part, other) => part + overlap(range, other), 0), 0);
@@ -157,7 +168,10 @@ function toShort(
     score,
     parts,
     endings,
-    reason: reasonOf(ground.prepared, pieces, shares, hook, theme ?? null),
+    reason: reasonOf(ground.prepared, pieces, shares, hook, {
+      theme: theme ?? null,
+      isDoubtful: !isBuiltOnWords(ground, pieces),
+    }),
   };
 }
 
@@ -187,7 +201,7 @@ function beginningsAndEnds(ground: ShortsGround): { beginnings: Beginning[]; end
     beginnings.push({
       time: Math.max(range.start, sentence.start - Math.min(breathBefore, Math.max(0, sentence.start - before) / 2)),
       sentence: index,
-      hook: sentenceHook(sentence.text),
+      hook: sentenceHook(sentence.sureText),
     });
     ends.push({
       time: Math.min(range.end, sentence.end + Math.min(breathAfter, Math.max(0, after - sentence.end) * 0.6)),
@@ -307,35 +321,47 @@ function judge(
   const first = { start: range.start, end: Math.min(range.end, range.start + hookSeconds) };
   const opening = meanIngredients(prepared, first.start, first.end);
   const loud = peakOf(footage.traces.bursts, footage.hz, first);
+  const inside = sentences.slice(Math.max(0, beginning.sentence), end.sentence < 0 ? undefined : end.sentence + 1);
+  const sure = beginning.sentence >= 0 && end.sentence >= beginning.sentence ? surenessOf(words, inside) : 1;
+  const isSure = sure >= sureEnough;
   const candidates: Hook[] = [
-    beginning.hook,
+    isSure ? beginning.hook : { kind: 'none', strength: 0 },
     { kind: 'reaction', strength: 0.85 * loud },
     { kind: 'action', strength: clamp(opening.action * 1.4) },
   ];
   const hook = candidates.reduce((best, each) => (each.strength > best.strength ? each : best));
-  const inside = sentences.slice(Math.max(0, beginning.sentence), end.sentence < 0 ? undefined : end.sentence + 1);
   const spoken =
     beginning.sentence >= 0 && end.sentence >= beginning.sentence
       ? coveredSeconds(range, inside) / (range.end - range.start)
       : means.talk;
-  const [from, to] = [inside[0]?.from ?? 0, inside.at(-1)?.to ?? 0];
-  let sure = 1;
-  if (beginning.sentence >= 0 && end.sentence >= beginning.sentence && to > from) {
-    const step = Math.max(1, Math.floor((to - from) / 24));
-    let [sum, count] = [0, 0];
-    for (let index = from; index < to; index += step, count++) sum += words[index]!.confidence;
-    sure = sum / count;
-  }
   const shares: Record<ShortPart, number> = {
     hook: hook.strength,
-    speech: clamp(spoken / 0.7) * (0.4 + 0.6 * sure),
+    // What nobody understands is no clear speech, and where it begins and ends no whole thought.
+    speech: clamp(spoken / 0.7) * (isSure ? 0.4 + 0.6 * sure : 0.3),
     faces: clamp(means.people / 0.75),
     action: clamp(means.action * 1.3),
     reactions: peakOf(footage.traces.bursts, footage.hz, range),
-    whole: wholeness(sentences, topics, beginning, end),
+    whole: isSure
+      ? wholeness(sentences, topics, beginning, end)
+      : Math.min(0.4, wholeness(sentences, topics, beginning, end)),
     picture: clamp(means.picture),
   };
   return { shares, hook };
+}
+
+/** Words that are less sure than this on average are not built upon: a short is then judged by sound, faces and motion. */
+export const sureEnough = 0.55;
+/** So many words tell how sure a stretch is; a long one is not read whole for every place where it may end. */
+const probes = 24;
+
+/** How sure the words of some sentences are, 0 to 1. */
+export function surenessOf(words: readonly Word[], inside: readonly Sentence[]): number {
+  const [from, to] = [inside[0]?.from ?? 0, inside.at(-1)?.to ?? 0];
+  if (to <= from) return 1;
+  const step = Math.max(1, Math.floor((to - from) / probes));
+  let [sum, count] = [0, 0];
+  for (let index = from; index < to; index += step, count++) sum += words[index]!.confidence;
+  return sum / count;
 }
 
 function peakOf(values: Float32Array, hz: number, range: Range): number {
@@ -407,7 +433,7 @@ function compilations(ground: ShortsGround): Candidate[] {
     .filter(({ sentence }) => sentence.start >= range.start && sentence.end <= range.end);
   const byTheme = new Map<string, typeof within>();
   for (const each of within)
-    for (const term of new Set(each.sentence.text.split(/\s+/).flatMap((word) => termOf(word) ?? [])))
+    for (const term of new Set(each.sentence.sureText.split(/\s+/).flatMap((word) => termOf(word) ?? [])))
       byTheme.set(term, [...(byTheme.get(term) ?? []), each]);
   const found: Candidate[] = [];
   const add = (own: typeof within, theme?: string) => {
@@ -415,8 +441,8 @@ function compilations(ground: ShortsGround): Candidate[] {
       .map((each) => ({
         ...each,
         worth:
-          sentenceHook(each.sentence.text).strength +
-          vocabulary.weight(each.sentence.text) +
+          sentenceHook(each.sentence.sureText).strength +
+          vocabulary.weight(each.sentence.sureText) +
           (wish.asked ? 2 * coveredSeconds(each.sentence, wish.asked) : 0),
       }))
       .sort((a, b) => b.worth - a.worth);
@@ -440,7 +466,7 @@ function compilations(ground: ShortsGround): Candidate[] {
       judge(
         ground,
         [stretchOf(ground, index)],
-        { time: sentence.start, sentence: index, hook: sentenceHook(sentence.text) },
+        { time: sentence.start, sentence: index, hook: sentenceHook(sentence.sureText) },
         { time: sentence.end, sentence: index, kind: 'sentence' },
       ),
     );

@@ -19,7 +19,10 @@ const addressed = /\b(you|your|yourself)\b/i;
 export const leansBack =
   /^(and|but|so|or|because|then|that|this|these|those|it|he|she|they|him|her|them|also|too|which|therefore|however|anyway)\b/i;
 
-/** How strong a sentence is as a beginning. Rules of thumb of the trade; common practice, no source. */
+/**
+ * How strong a sentence is as a beginning. Rules of thumb of the trade; common practice, no source.
+ * @param text with marks in the place of doubtful words
+ */
 export function sentenceHook(text: string): Hook {
   const plain = text.trim();
   const words = plain.split(/\s+/).length;

@@ -122,7 +122,7 @@ describe('reasons', () => {
     hook: Hook = none,
     pieces = [{ start: 2, end: 30 }],
     theme: string | null = null,
-  ) => reasonOf(prepare(from.footage), pieces, shares(over), hook, theme);
+  ) => reasonOf(prepare(from.footage), pieces, shares(over), hook, { theme, isDoubtful: false });
 
   it('say what is there, at most three things, and nothing that is not', () => {
     expect(reason(quiet, {})).toBe('The best of what is left');

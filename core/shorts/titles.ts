@@ -1,6 +1,6 @@
 import { ingredientPhrases, type Prepared } from '#core/moments';
 import { overlap, type Range } from '#core/time';
-import type { Sentence } from '#core/words';
+import { doubtMark, type Sentence } from '#core/words';
 import { sentenceHook, type Hook } from './hooks';
 import { termOf } from './topics';
 import type { ShortPart } from './types';
@@ -11,9 +11,9 @@ export class Vocabulary {
   private readonly spellings = new Map<string, string>();
 
   constructor(private readonly sentences: readonly Sentence[]) {
-    for (const { text } of sentences)
+    for (const { sureText } of sentences)
       for (const [term, word] of new Map(
-        text.split(/\s+/).flatMap((each) => {
+        sureText.split(/\s+/).flatMap((each) => {
           const own = termOf(each);
           return own === null ? [] : [[own, each.replace(/[^\p{L}\p{N}'-]/gu, '').toLowerCase()] as const];
         }),
@@ -47,7 +47,7 @@ const longestTitle = 44;
 const dangling =
   /\b(a|an|the|of|to|in|on|at|and|or|but|with|for|from|by|if|it|is|are|was|my|your|his|her|our|their|that|than|as)$/i;
 
-/** A title out of a short's own words: the clause that says most in few words; null without words. */
+/** A title out of a short's own words: the clause that says most in few words, none of them doubtful; null without such. */
 export function titleOf(
   pieces: readonly Range[],
   sentences: readonly Sentence[],
@@ -59,7 +59,7 @@ export function titleOf(
       pieces.reduce((sum, piece) => sum + overlap(sentence, piece), 0) > (sentence.end - sentence.start) / 2,
   );
   const clauses = own.flatMap((sentence, index) =>
-    clausesOf(sentence.text).map((text, at) => ({ text, early: index === 0 && at === 0 })),
+    sureClauses(sentence).map((text, at) => ({ text, early: index === 0 && at === 0 })),
   );
   const scored = clauses
     .flatMap(({ text, early }) => {
@@ -81,9 +81,14 @@ export function titleOf(
     })
     .sort((a, b) => b.worth - a.worth);
   return (
-    (scored.find(({ title }) => !taken.has(title)) ?? scored[0])?.title ?? (own[0] ? dressed(cutTo(own[0].text)) : null)
+    (scored.find(({ title }) => !taken.has(title)) ?? scored[0])?.title ??
+    (own[0] && own[0].sureText === own[0].text ? dressed(cutTo(own[0].text)) : null)
   );
 }
+
+/** Clauses without a doubtful word. */
+const sureClauses = ({ sureText }: Sentence): string[] =>
+  clausesOf(sureText).filter((clause) => !clause.includes(doubtMark));
 
 const clausesOf = (text: string): string[] => {
   const whole = text.replace(/[.…]+$/, '').trim();
@@ -152,7 +157,7 @@ export function titleAfter(
     return words.filter((word) => own.includes(word)).length / Math.max(words.length, own.length);
   };
   const [best] = saidIn(pieces, after)
-    .flatMap(({ text }) => clausesOf(text).map(cutTo))
+    .flatMap((sentence) => sureClauses(sentence).map(cutTo))
     .sort((a, b) => alike(b) - alike(a));
   if (best !== undefined && alike(best) >= sameClause) return dressed(best);
   return titleOf(pieces, after, new Vocabulary(after), taken);
@@ -167,7 +172,7 @@ export function reasonAfter(
 ): string | null {
   const opening = (sentences: readonly Sentence[]): string => {
     const [first] = saidIn(pieces, sentences);
-    const hook = first ? sentenceHook(first.text) : null;
+    const hook = first ? sentenceHook(first.sureText) : null;
     return hook && hook.strength >= strongHook ? hookWords[hook.kind] : '';
   };
   const [old, now] = [opening(before), opening(after)];
@@ -179,13 +184,16 @@ export function reasonAfter(
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
+/** Said of shorts whose words are not built upon. */
+const wordsDoubtful = 'its words are doubtful, so sound, faces and motion decided';
+
 /** Why a short was found, in one sentence. */
 export function reasonOf(
   prepared: Prepared,
   pieces: readonly Range[],
   shares: Record<ShortPart, number>,
   hook: Hook,
-  theme: string | null,
+  { theme, isDoubtful }: { theme: string | null; isDoubtful: boolean },
 ): string {
   const range = { start: pieces[0]!.start, end: pieces.at(-1)!.end };
   const phrases = ingredientPhrases(prepared, range);
@@ -198,11 +206,12 @@ export function reasonOf(
     shares.faces > 0.45 ? spelledOut(phrases.people.split(',')[0]!) : '',
     shares.action > 0.35 && hook.kind !== 'action' ? 'fast action' : '',
     endsLoud ? 'ends on a loud moment' : shares.reactions > 0.5 && hook.kind !== 'reaction' ? 'a loud reaction' : '',
-    !theme && shares.whole > 0.7 ? 'a whole thought' : '',
-    shares.speech > 0.75 && !endsLoud ? 'clear speech' : '',
+    !theme && !isDoubtful && shares.whole > 0.7 ? 'a whole thought' : '',
+    !isDoubtful && shares.speech > 0.75 && !endsLoud ? 'clear speech' : '',
   ]
     .filter(Boolean)
-    .slice(0, 3);
+    .slice(0, isDoubtful ? 2 : 3);
+  if (isDoubtful) said.push(wordsDoubtful);
   const text = said.length ? said.join(', ') : 'the best of what is left';
   return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -1,5 +1,5 @@
 import { stem } from '#core/ask';
-import type { Sentence, Word } from '#core/words';
+import { isDoubtful, type Sentence, type Word } from '#core/words';
 
 /** Words that say nothing about a topic: articles, pronouns, prepositions, auxiliaries, the commonest verbs of English. From memory. */
 const stopWords = new Set(
@@ -46,7 +46,7 @@ export function topicBoundaries(
   sentences: readonly Sentence[],
   rules: TilingRules = tilingFor(words.length),
 ): TopicBoundary[] {
-  const terms = words.map((word) => termOf(word.text));
+  const terms = words.map((word) => (isDoubtful(word) ? null : termOf(word.text)));
   const count = Math.floor(terms.length / rules.sequence);
   if (count < 4 || sentences.length < 2) return [];
   const sequences = Array.from({ length: count }, (_, index) =>

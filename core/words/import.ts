@@ -9,6 +9,13 @@ export class WordsError extends Error {
   override name = 'WordsError';
 }
 
+/** Whether a text says itself when its words are said, or by the name of its file should; plain texts do not. */
+export function hasTimes(text: string, fileName = ''): boolean {
+  if (/\.(srt|vtt|ass|ssa|json)$/i.test(fileName)) return true;
+  const plain = text.replace(/^\uFEFF/, '').trim();
+  return /^(\{|\[\s*[{\]])/.test(plain) || parseSubtitles(plain).length > 0;
+}
+
 /**
  * Words out of an SRT, WebVTT or ASS file, or JSON: `{"words": [{"text", "start", "end", "confidence"?, "emphasis"?, "breakAfter"?}]}` or the list
  * alone. Subtitles know only when a line begins and ends; their words take the times of words that were heard at the

@@ -1,8 +1,23 @@
-export { type Sentence, type Word, doubtfulUnder } from './types';
-export { bareWord } from './bare';
+export { type Sentence, type Word, doubtMark, isDoubtful } from './types';
+export { bareWord, spokenWord } from './bare';
+export { type ScriptWord, scriptWords } from './align/script';
+export { type Anchor, anchorsOf, firmAnchors } from './align/anchors';
+export {
+  type AlignedWords,
+  type AlignmentGap,
+  type FittedSound,
+  canBeSaid,
+  gapsBetween,
+  gapsInSpeech,
+  searchOf,
+  settleScript,
+} from './align/gaps';
+export { pieceGrammar, strayPrefix } from './align/grammar';
+export { languageModelOf } from './align/languageModel';
+export { arpabetOf } from './align/phones';
 export { sentences } from './sentences';
 export { type WordsCommand, applyWordsCommand } from './commands';
 export { correctWords, spread } from './edit';
-export { WordsError, importWords } from './import';
+export { WordsError, hasTimes, importWords } from './import';
 export { guessLanguage } from './language';
 export { type Cue, parseSubtitles } from './subtitles';

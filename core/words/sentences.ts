@@ -1,4 +1,4 @@
-import type { Sentence, Word } from './types';
+import { doubtMark, isDoubtful, type Sentence, type Word } from './types';
 
 /** Where sentences end. */
 export interface SentenceRule {
@@ -50,13 +50,15 @@ function broken(words: readonly Word[], from: number, to: number, rule: Sentence
   return [...broken(words, from, best, rule), ...broken(words, best, to, rule)];
 }
 
-const sentence = (words: readonly Word[], from: number, to: number): Sentence => ({
-  from,
-  to,
-  start: words[from]!.start,
-  end: words[to - 1]!.end,
-  text: words
-    .slice(from, to)
-    .map((word) => word.text)
-    .join(' '),
-});
+function sentence(words: readonly Word[], from: number, to: number): Sentence {
+  const own = words.slice(from, to);
+  return {
+    from,
+    to,
+    start: own[0]!.start,
+    end: own.at(-1)!.end,
+    text: own.map(({ text }) => text).join(' '),
+    sureText: own.map((word) => (isDoubtful(word) ? doubtMark : word.text)).join(' '),
+    sure: own.reduce((sum, { confidence }) => sum + confidence, 0) / own.length,
+  };
+}

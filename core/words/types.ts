@@ -9,6 +9,10 @@ export interface Word extends Range {
   emphasis?: boolean;
   /** Whether captions part after it: true always, false never, by themselves when missing. */
   breakAfter?: boolean;
+  /** Where a text was aligned: it was said besides the text, or something else in its place. */
+  differs?: 'added' | 'otherwise';
+  /** Words of an aligned text that stand before this one (after it, at the end) and were not said. */
+  unsaid?: string;
 }
 
 /** Words that belong together, in seconds of their file. */
@@ -17,7 +21,15 @@ export interface Sentence extends Range {
   from: number;
   to: number;
   text: string;
+  /** The same with a mark in the place of every doubtful word: what titles, hooks and searches may rest on. */
+  sureText: string;
+  /** How sure its words are, 0 to 1, on average. */
+  sure: number;
 }
 
-/** Words under this are marked for a look. */
-export const doubtfulUnder = 0.35;
+/** Words that are less sure than this are doubtful: more likely than not something else was said. */
+export const doubtfulUnder = 0.5;
+export const isDoubtful = ({ confidence }: Pick<Word, 'confidence'>): boolean => confidence < doubtfulUnder;
+
+/** Stands for a doubtful word; no letter, so that nothing takes it for one (Unicode, “object replacement character”). */
+export const doubtMark = '\uFFFC';

@@ -1,7 +1,8 @@
 import { chmodSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { parseCtm, parseWhisper, pocketsphinx, recognisers, stretchesOf, whisperLike } from './recognisers';
+import { parseCtm, parseWhisper, pocketsphinx, recognisers, whisperLike } from './recognisers';
+import { speechStretches } from './speechStretches';
 import { realSpeech, testFolder } from '../testMedia';
 
 const folder = testFolder();
@@ -33,7 +34,7 @@ it('reads CTM: times from the stretch, no fillers, variants as one word', () => 
 
 it('stretches: joined over short pauses, parted when long, never over one another', () => {
   const runs = Array.from({ length: 40 }, (_, index) => ({ start: index * 2, end: index * 2 + 1.7 }));
-  const stretches = stretchesOf(runs, 90);
+  const stretches = speechStretches(runs, 90);
   for (const [index, stretch] of stretches.entries()) {
     expect(stretch.end - stretch.start).toBeLessThan(27);
     if (index) expect(stretch.start).toBeGreaterThanOrEqual(stretches[index - 1]!.end);
@@ -42,7 +43,7 @@ it('stretches: joined over short pauses, parted when long, never over one anothe
   expect(runs.every((run) => stretches.some((stretch) => stretch.start <= run.start && stretch.end >= run.end))).toBe(
     true,
   );
-  expect(stretchesOf([], 10)).toEqual([]);
+  expect(speechStretches([], 10)).toEqual([]);
 });
 
 describe('another recogniser on the command line', () => {

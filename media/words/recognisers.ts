@@ -1,6 +1,6 @@
 import { settings } from '#settings';
 import { existsSync } from 'node:fs';
-import { mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { firstTrack, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
@@ -8,6 +8,7 @@ import type { Word } from '#core/words';
 import { heardAlone } from '../probe/heard';
 import { capture } from '../capture';
 import { MediaError, inputArguments } from '../process';
+import { decodeSound, inParts, runSphinx, sampleRate } from './sphinx';
 
 /** Something that turns speech into words. */
 export interface Recogniser {
@@ -29,140 +30,21 @@ interface RecogniseOptions {
   onProgress?(share: number): void;
 }
 
-const sampleRate = 16000;
-const longestStretch = 24;
-const model = '/usr/share/pocketsphinx/model/en-us';
-
-/**
- * Speech runs as stretches for a recogniser: joined over short pauses, with a little room at both ends, and parted
- * again (at a pause) where they would grow too long for it.
- */
-export function stretchesOf(speech: readonly Range[], duration: number): Range[] {
-  const out: Range[] = [];
-  for (const run of speech) {
-    const last = out.at(-1);
-    if (last && run.start - last.end < 0.5 && run.end - last.start < longestStretch) last.end = run.end;
-    else out.push({ start: run.start, end: run.end });
-  }
-  return out.map(({ start, end }, index) => ({
-    start: Math.max(0, out[index - 1] ? (out[index - 1]!.end + start) / 2 : 0, start - 0.25),
-    end: Math.min(duration, out[index + 1] ? (end + out[index + 1]!.start) / 2 : duration, end + 0.25),
-  }));
-}
-
-/** Writes each stretch as raw 16-bit mono sound; the file is decoded once. */
-async function cutSound(
-  file: string,
-  stretches: readonly Range[],
-  folder: string,
-  sound: SoundChoice,
-  signal?: AbortSignal,
-): Promise<string[]> {
-  await mkdir(folder, { recursive: true });
-  const whole = join(folder, 'sound.raw');
-  await capture(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-nostdin',
-      '-y',
-      ...inputArguments(file),
-      ...heardAlone(sound),
-      '-ac',
-      '1',
-      '-ar',
-      String(sampleRate),
-      '-f',
-      's16le',
-      whole,
-    ],
-    { signal, lengthSeconds: stretches.at(-1)?.end ?? 0 },
-  );
-  const handle = await open(whole);
-  try {
-    const names: string[] = [];
-    // One after the other: of a long file all of them together are large.
-    for (const [index, { start, end }] of stretches.entries()) {
-      const bytes = Math.max(0, Math.round((end - start) * sampleRate)) * 2;
-      const { buffer, bytesRead } = await handle.read(
-        Buffer.alloc(bytes),
-        0,
-        bytes,
-        Math.round(start * sampleRate) * 2,
-      );
-      const name = join(folder, `stretch-${index}.raw`);
-      await writeFile(name, buffer.subarray(0, bytesRead));
-      names.push(name);
-    }
-    return names;
-  } finally {
-    await handle.close();
-    await rm(whole, { force: true });
-  }
-}
+/** So many seconds of sound in one process: its model is loaded once for them, and there is progress to show. */
+const partSeconds = 60;
 
 /** pocketsphinx with its English model, as Debian ships both. */
 export const pocketsphinx: Recogniser = {
   name: 'pocketsphinx',
   languages: ['en-US'],
   async recognise(file, stretches, { folder, sound = firstTrack, signal, onProgress }) {
-    if (!existsSync(model))
-      throw new MediaError(
-        'The English speech model is missing. Install the Debian packages pocketsphinx and pocketsphinx-en-us.',
-      );
-    const parts = await cutSound(file, stretches, folder, sound, signal);
+    await decodeSound(file, folder, sound, { signal, lengthSeconds: stretches.at(-1)?.end ?? 0 });
     const words: Word[] = [];
-    const total = stretches.reduce((sum, stretch) => sum + stretch.end - stretch.start, 0);
-    let done = 0;
-    // A few stretches per call: the model is loaded once for them, and there is progress to show.
-    for (let from = 0; from < parts.length;) {
-      let to = from;
-      let seconds = 0;
-      while (to < parts.length && (to === from || seconds < 60)) seconds += stretches[to]!.end - stretches[to++]!.start;
-      const names = parts.slice(from, to).map((part) => basename(part, '.raw'));
-      const control = join(folder, 'control');
-      const heard = join(folder, 'heard.ctm');
-      await writeFile(control, `${names.join('\n')}\n`);
-      await capture(
-        'nice',
-        [
-          '-n',
-          '10',
-          'pocketsphinx_batch',
-          '-ctl',
-          control,
-          '-cepdir',
-          folder,
-          '-cepext',
-          '.raw',
-          '-adcin',
-          'yes',
-          '-samprate',
-          String(sampleRate),
-          '-hyp',
-          join(folder, 'hyp'),
-          '-ctm',
-          heard,
-          '-logfn',
-          '/dev/null',
-        ],
-        { signal, lengthSeconds: seconds },
-      ).catch((error: Error) => {
-        throw /No such file/.test(error.message)
-          ? new MediaError(
-              'pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.',
-              { cause: error },
-            )
-          : error;
-      });
-      words.push(
-        ...parseCtm(await readFile(heard, 'utf8'), (name) => stretches[Number(name.replace('stretch-', ''))]!.start),
-      );
-      done += seconds;
-      onProgress?.(done / total);
-      from = to;
-    }
+    const named = stretches.map((stretch, at) => ({ ...stretch, name: `stretch-${at}` }));
+    await inParts(named, partSeconds, onProgress, async (part, name) => {
+      const { ctm } = await runSphinx(folder, name, part, [], signal);
+      words.push(...parseCtm(ctm, (stretch) => stretches[Number(stretch.replace('stretch-', ''))]!.start));
+    });
     return words.sort((a, b) => a.start - b.start);
   },
 };

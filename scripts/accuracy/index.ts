@@ -2,6 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { checkAlignment } from './align';
 import { checkAsking } from './asking';
 import { checkBeats } from './beats';
 import { checkCamera } from './camera';
@@ -27,6 +28,7 @@ try {
   if (!only || only === 'hand' || only === 'faces') await checkFacesOfAnotherHand(folder);
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
   if (!only || only === 'words') await checkWords(folder);
+  if (!only || only === 'words' || only === 'alignment') await checkAlignment(join(folder, 'alignment'));
   if (!only || only === 'asking') await checkAsking();
   if (!only || only === 'judges') checkJudges();
   // Drawn and read once, and kept: it takes twenty minutes. The choice was tuned on the first seed, and is judged by others.

@@ -2,7 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { speechRuns } from '#core/sound';
-import { pocketsphinx, stretchesOf } from '../../media/words/recognisers';
+import { pocketsphinx } from '../../media/words/recognisers';
+import { speechStretches } from '../../media/words/speechStretches';
 import { ffmpeg, realSpeech } from '../../media/testMedia';
 import { firstTrack } from '../../core/sound';
 import { voiceOf } from '../../media/nets/voiceDetector';
@@ -35,7 +36,7 @@ export async function checkWords(folder: string): Promise<void> {
   const duration = voice.values.length / voice.hz;
   const heard = await pocketsphinx.recognise(
     joined,
-    stretchesOf(speechRuns(voice.values, voice.hz, duration), duration),
+    speechStretches(speechRuns(voice.values, voice.hz, duration), duration),
     { folder: join(folder, 'words'), language: 'en-US' },
   );
   const alone = files.flatMap((file) =>

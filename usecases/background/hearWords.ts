@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { runsOf } from '#core/readings';
 import { counted } from '#core/sentences';
 import { MediaError } from '#media/process';
-import { recognisers, stretchesOf } from '#media/words/recognisers';
+import { recognisers } from '#media/words/recognisers';
+import { speechStretches } from '#media/words/speechStretches';
 import { findFile } from '#data/media';
 import { findBestReading, loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
@@ -27,7 +28,7 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   const heard = (await findBestReading(key))?.probe.heard;
   const derived = await loadDerived(key);
   if (!derived) throw new MediaError('The file has to be read before its words can be heard.');
-  const stretches = stretchesOf(runsOf(derived.runs, 'speech'), derived.durationSeconds);
+  const stretches = speechStretches(runsOf(derived.runs, 'speech'), derived.durationSeconds);
   const folder = join(scratchFolder(), `words-${task.id}`);
   await rm(folder, { recursive: true, force: true });
   try {

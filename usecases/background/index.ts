@@ -1,6 +1,7 @@
 import { database } from '#data/db';
 import { lanes, takeUpLost, type Lane, type Task } from '#data/tasks';
 import { nearestTask } from './nearestTask';
+import { alignText } from './alignText';
 import { chainFiles } from './chainFiles';
 import { fetchMedia } from './fetchMedia';
 import { frameShorts } from './frameShorts';
@@ -32,6 +33,7 @@ export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> =
   chain: chainFiles,
   read: readFile,
   words: hearWords,
+  align: alignText,
   sync: syncBin,
   match: matchSound,
   hear: hearBeats,

@@ -8,7 +8,7 @@ import { readMedia, type ReadOptions, type ReadResult } from '#media/read/read';
 import { readCoarse } from '#media/read/readCoarse';
 import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
-import { adoptRange, dropRange, findFile, setProblem } from '#data/media';
+import { adoptRange, dropRange, findFile, itemsOfReading, setProblem } from '#data/media';
 import {
   coarse,
   parseParameters,
@@ -25,7 +25,8 @@ import {
 } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { isGlancing, keyOfSubject } from '#data/tasks';
-import { enqueueWords } from '../queue';
+import { findScript } from '#data/scripts';
+import { enqueueAlignment, enqueueWords } from '../queue';
 import { inputLookFile, inputLookOf } from '../inputLooks';
 import { storedProbe } from '../storedProbe';
 import { forgetParts, isReadInParts, readInParts } from './readInParts';
@@ -91,6 +92,7 @@ export async function readFile(work: Work): Promise<TaskOutcome> {
     await setProblem(key, null);
     if (task.projectId && result.raw.hasSound && result.probe.kind === 'video')
       await enqueueWords(task.projectId, key, task.title);
+    for (const item of await itemsOfReading(key)) if (await findScript(item.id)) await enqueueAlignment(item);
     return result.warnings[0] ?? null;
   } catch (error) {
     if (error instanceof MediaError) {

@@ -1,6 +1,6 @@
 import { memo, useRef, useState } from 'react';
 import { formatClock } from '#core/time';
-import { doubtfulUnder, type Sentence, type Word } from '#core/words';
+import { isDoubtful, type Sentence, type Word } from '#core/words';
 
 /** What can be done with sentences, the same for all of them. */
 export interface SentenceHands {
@@ -46,10 +46,10 @@ export const SpokenSentence = memo(function SpokenSentence({
           <span key={offset}>
             <button
               type="button"
-              title={word.confidence < doubtfulUnder ? 'Doubtful; double-click to correct' : 'Double-click to correct'}
+              title={isDoubtful(word) ? 'Doubtful; double-click to correct' : 'Double-click to correct'}
               onClick={() => hands.onSeek(word.start)}
               onDoubleClick={() => hands.onEdit(from)}
-              className={`rounded hover:bg-line ${seconds !== null && seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${word.confidence < doubtfulUnder ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
+              className={`rounded hover:bg-line ${seconds !== null && seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${isDoubtful(word) ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
             >
               {word.text}
             </button>{' '}

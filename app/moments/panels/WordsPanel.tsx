@@ -1,4 +1,4 @@
-import { Ear, FileInput, RotateCcw } from 'lucide-react';
+import { ClipboardPaste, Ear, FileInput, RotateCcw } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
 import { sentences, type Word } from '#core/words';
@@ -10,6 +10,8 @@ import { LongList } from '../../ui/LongList';
 import { useLatest } from '../../ui/useLatest';
 import { SpokenSentence, type SentenceHands } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
+import { PasteText, ScriptLine } from '../../words/PasteText';
+import { textFiles, textOf } from '../../words/readText';
 import { repeatedly } from '../../ui/repeatedly';
 
 const noWords: readonly Word[] = [];
@@ -32,13 +34,16 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
   /** The text that the last change took the place of. */
   const [replaced, setReplaced] = useState<string | null>(null);
   const wentBack = useRef(false);
+  const [pasting, setPasting] = useState(false);
+  /** Why a file that was chosen is no text. */
+  const [unread, setUnread] = useState<string | null>(null);
   const address = `/media/${media}/words`;
   const document = useMemo(() => wordsDocument(projectId, media), [projectId, media]);
   const state = useSyncExternalStore(document.subscribe, document.state, document.state);
   const { transcript, about } = state;
   useEffect(() => void document.reload(), [document]);
   const hearing = about?.hearing ?? false;
-  const asksAgain = !about || hearing;
+  const asksAgain = !about || hearing || Boolean(about.script);
   useEffect(() => {
     if (!asksAgain) return;
     return repeatedly(() => document.reload(), 3000);
@@ -51,15 +56,22 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
     if (answer) void document.reload();
     // What was brought in is there, or was refused; only a question keeps the file.
     if (answer && !answer.ask) setChosen(null);
+    if (answer && !answer.problem) setPasting(false);
     // Going back needs no way back of its own: all texts stand in the list.
     setReplaced(wentBack.current ? null : (answer?.before ?? null));
   }, [answer, document]);
   const bringIn = (file: { name: string; text: string }, more: Record<string, string> = {}) => {
     wentBack.current = false;
+    setUnread(null);
     setChosen(file);
     send({ intent: 'import', ...file, ...more });
   };
-  const problem = state.problem ?? (sender.state === 'idle' ? sender.data?.problem : null);
+  const bringInFile = (file: File) =>
+    textOf(file).then(
+      (text) => bringIn({ name: file.name, text }),
+      (error: Error) => setUnread(error.message),
+    );
+  const problem = unread ?? state.problem ?? (sender.state === 'idle' ? sender.data?.problem : null);
   const source = transcript?.source;
   return (
     <div className="flex min-h-full flex-col">
@@ -73,6 +85,14 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           name={chosen.name}
           ask={answer.ask}
           onAnswer={(language) => (language === null ? setChosen(null) : bringIn(chosen, { anyway: 'true', language }))}
+        />
+      )}
+      {pasting && <PasteText onGive={(text) => bringIn({ name: '', text })} onLeave={() => setPasting(false)} />}
+      {about?.script && (
+        <ScriptLine
+          script={about.script}
+          onAgain={() => send({ intent: 'align' })}
+          onLeave={() => send({ intent: 'leave' })}
         />
       )}
       {words.length > 0 && (
@@ -99,7 +119,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           <p className="text-muted">
             {hearing
               ? 'The recording is being transcribed; its words show here as soon as they are known.'
-              : 'No words yet. Transcribe the recording, or bring in timed text (SRT, WebVTT, ASS or JSON).'}
+              : 'No words yet. Transcribe the recording, or bring in a text, with times (SRT, WebVTT, ASS, JSON) or without.'}
           </p>
         )
       )}
@@ -117,14 +137,19 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           ref={picker}
           type="file"
           hidden
-          accept=".srt,.vtt,.ass,.ssa,.json,text/plain"
-          aria-label="Timed text"
+          accept={textFiles}
+          aria-label="Text with times or without"
           onChange={(event) => {
             const file = event.target.files?.[0];
-            void file?.text().then((text) => bringIn({ name: file.name, text }));
+            if (file) void bringInFile(file);
             event.target.value = '';
           }}
         />
+        {!pasting && (
+          <Button onClick={() => setPasting(true)}>
+            <ClipboardPaste size={15} aria-hidden /> Paste a text
+          </Button>
+        )}
         {about &&
           !hearing &&
           (!source || (about.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (

@@ -1,0 +1,172 @@
+import { existsSync } from 'node:fs';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+import type { SoundChoice } from '#core/sound';
+import type { Range } from '#core/time';
+import { capture } from '../capture';
+import { heardAlone } from '../probe/heard';
+import { inputArguments, MediaError } from '../process';
+
+/** Of the sound that recognisers listen to: 16-bit, mono, without a header. */
+export const sampleRate = 16_000;
+const model = '/usr/share/pocketsphinx/model/en-us';
+/** The dictionary of the model, and the one for what is no word. */
+export const dictionaryFile = join(model, 'cmudict-en-us.dict');
+/** Features of speech in a second, by which pocketsphinx counts time. */
+export const framesEach = 100;
+
+const missing = 'pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.';
+
+/** What is heard of a file, decoded once, as raw sound in a folder. @returns the name of the raw file, without its folder */
+export async function decodeSound(
+  file: string,
+  folder: string,
+  sound: SoundChoice,
+  options: { signal?: AbortSignal | undefined; lengthSeconds: number },
+): Promise<string> {
+  await mkdir(folder, { recursive: true });
+  await capture(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...inputArguments(file),
+      ...heardAlone(sound),
+      '-ac',
+      '1',
+      '-ar',
+      String(sampleRate),
+      '-f',
+      's16le',
+      join(folder, `${rawName}.raw`),
+    ],
+    options,
+  );
+  return rawName;
+}
+const rawName = 'sound';
+
+/** A stretch of the decoded sound that is heard by itself, and what it is called in the answer. */
+export interface Listening extends Range {
+  name: string;
+}
+
+/**
+ * Has pocketsphinx hear stretches of a folder's raw sound, in one process, with its English model.
+ * @param args what it is to hear them with: a language model, a grammar each
+ * @returns a line a stretch, as `-hypseg` writes them, and as CTM
+ */
+export async function runSphinx(
+  folder: string,
+  name: string,
+  stretches: readonly Listening[],
+  args: readonly string[],
+  signal?: AbortSignal,
+): Promise<{ segments: string; ctm: string }> {
+  if (!existsSync(model)) throw new MediaError(missing);
+  const own = (what: string) => join(folder, `${name}.${what}`);
+  const frame = (seconds: number) => Math.max(0, Math.round(seconds * framesEach));
+  const lines = stretches.map(
+    ({ name: utterance, start, end }) => `${rawName} ${frame(start)} ${frame(end)} ${utterance}`,
+  );
+  await writeFile(own('ctl'), `${lines.join('\n')}\n`);
+  await capture(
+    'nice',
+    [
+      '-n',
+      '10',
+      'pocketsphinx_batch',
+      '-ctl',
+      own('ctl'),
+      '-cepdir',
+      folder,
+      '-cepext',
+      '.raw',
+      '-adcin',
+      'yes',
+      '-samprate',
+      String(sampleRate),
+      '-hyp',
+      own('hyp'),
+      '-hypseg',
+      own('segments'),
+      '-ctm',
+      own('ctm'),
+      '-remove_silence',
+      'no',
+      '-logfn',
+      '/dev/null',
+      ...args,
+    ],
+    { signal, lengthSeconds: stretches.reduce((sum, { start, end }) => sum + end - start, 0) },
+  ).catch((error: Error) => {
+    throw /No such file/.test(error.message) ? new MediaError(missing, { cause: error }) : error;
+  });
+  const [segments, ctm] = await Promise.all([readFile(own('segments'), 'utf8'), readFile(own('ctm'), 'utf8')]);
+  return { segments, ctm };
+}
+
+/** A word or something between words as it was heard: seconds of its stretch, and how well the sound fits, as a logarithm. */
+export interface HeardSegment extends Range {
+  word: string;
+  /** Of the whole segment; nearer to zero is better. */
+  acoustic: number;
+}
+
+/** Lines of `-hypseg`: “NAME S s T t A a L l”, then “FRAME ACOUSTIC LANGUAGE WORD” each, and the last frame. */
+export function parseSegments(text: string): Map<string, HeardSegment[]> {
+  const found = new Map<string, HeardSegment[]>();
+  for (const line of text.split('\n')) {
+    const parts = line.trim().split(/\s+/);
+    const at = parts.lastIndexOf('L');
+    if (at < 0) continue;
+    const rest = parts.slice(at + 2);
+    const segments: HeardSegment[] = [];
+    for (let index = 0; index + 4 < rest.length; index += 4)
+      segments.push({
+        word: rest[index + 3]!,
+        start: Number(rest[index]) / framesEach,
+        end: Number(rest[index + 4]) / framesEach,
+        acoustic: Number(rest[index + 1]),
+      });
+    found.set(parts[0]!, segments);
+  }
+  return found;
+}
+
+/** Two listen at once where there are two cores; more would leave none to whatever else goes on. */
+const atOnce = Math.min(2, availableParallelism());
+
+/**
+ * Has stretches heard in parts of about so many seconds, some at once.
+ * @param work hears a part; `name` is for its files
+ */
+export async function inParts<Piece extends Listening>(
+  pieces: readonly Piece[],
+  partSeconds: number,
+  onProgress: ((share: number) => void) | undefined,
+  work: (part: Piece[], name: string) => Promise<void>,
+): Promise<void> {
+  const parts: Piece[][] = [];
+  let seconds = Infinity;
+  for (const piece of pieces) {
+    if (seconds > partSeconds) {
+      parts.push([]);
+      seconds = 0;
+    }
+    parts.at(-1)!.push(piece);
+    seconds += piece.end - piece.start;
+  }
+  let [next, done] = [0, 0];
+  const takeParts = async () => {
+    while (next < parts.length) {
+      const at = next++;
+      await work(parts[at]!, `part-${at}`);
+      onProgress?.(++done / parts.length);
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(atOnce, parts.length) }, takeParts));
+}

@@ -1,0 +1,93 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { anchorsOf, parseSubtitles, scriptWords, type Word } from '#core/words';
+import { percentile } from '#core/signal';
+import { closeDatabase, migrateDatabase } from '../../data/db';
+import { keyOf, type MediaRow } from '../../data/media';
+import { createProject } from '../../data/projects';
+import { findScript } from '../../data/scripts';
+import { loadTranscript, saveRecognition } from '../../data/words';
+import { migrateQueue } from '../queue';
+import { bringShipped } from '../testFootage';
+import { changeWords, editWords, showWords } from '../words';
+import { alignText } from './alignText';
+import type { Work } from './runTask';
+
+const cues = parseSubtitles(readFileSync('demo/media/race-day.srt', 'utf8'));
+
+describe.skipIf(!process.env.DATABASE_URL)('a text without times', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'bright-reel-align-'));
+  const before = process.env.BRIGHT_REEL_DATA;
+  let item: MediaRow;
+  beforeAll(async () => {
+    process.env.BRIGHT_REEL_DATA = folder;
+    await migrateDatabase();
+    await migrateQueue();
+    item = await bringShipped((await createProject('Pond')).id, 'race-day.mp4');
+    const heard = readFileSync('demo/readings/race-day.mp4/words.json', 'utf8');
+    await saveRecognition(keyOf(item), 'pocketsphinx', JSON.parse(heard) as Word[]);
+  });
+  afterAll(async () => {
+    Object.assign(process.env, { BRIGHT_REEL_DATA: before });
+    await closeDatabase();
+    rmSync(folder, { recursive: true, force: true });
+  });
+  const shares: number[] = [];
+  const work = (signal = new AbortController().signal): Work => ({
+    task: { id: crypto.randomUUID(), projectId: item.projectId, subject: item.id, title: item.name } as Work['task'],
+    run: crypto.randomUUID(),
+    signal,
+    progress: (share) => shares.push(share),
+    say: async () => undefined,
+  });
+  const give = (text: string) => changeWords(item.id, 'import', { text, name: 'script.txt', anyway: 'true' });
+
+  it('gets the times at which it is said; what was corrected meanwhile stays beside it', async () => {
+    const text = cues.map((cue) => cue.text);
+    expect(await give([...text, 'Nobody ever said that this umbrella was yellow.'].join('\n'))).toMatchObject({
+      value: { aligning: true },
+    });
+    const shown = await showWords(item.id);
+    expect(shown).toMatchObject({ value: { script: { name: 'script.txt', aligning: true } } });
+    const { version } = await loadTranscript(item);
+    await editWords(item.id, { version, command: { type: 'type', text: 'Oh', start: 1, end: 2 } });
+    const sentence = await alignText(work());
+    expect(sentence).toMatch(/^\d+ words have their times; \d+ words? left out/);
+    expect(shares.at(-1)).toBe(1);
+    const { words, source, language } = await loadTranscript(item);
+    expect([source, language]).toEqual(['imported', 'en']);
+    expect(await findScript(item.id)).toBeNull();
+    const after = await showWords(item.id);
+    expect(after.ok && after.value.others.map((other) => other.source)).toEqual(['corrected']);
+    // The voice of the demo is synthesised, and its subtitles are laid out by the same script (demo/longPiece.ts).
+    const spoken = text.flatMap((line, cue) =>
+      scriptWords(line).map((word, at) => ({ ...word, cue, isFirst: at === 0 })),
+    );
+    const found = anchorsOf(
+      spoken.map((word) => word.text),
+      words.map((word) => word.text),
+    );
+    expect(found.length / spoken.length).toBeGreaterThan(0.95);
+    expect(words.filter((word) => word.differs === undefined).length / spoken.length).toBeGreaterThan(0.85);
+    const errors = found.flatMap(({ script, heard }) => {
+      const { cue, isFirst } = spoken[script]!;
+      return isFirst ? [Math.abs(words[heard]!.start - cues[cue]!.start)] : [];
+    });
+    expect(percentile(Float32Array.from(errors), 0.5)).toBeLessThan(0.12);
+    expect(words.at(-1)!.unsaid).toMatch(/umbrella/);
+  });
+
+  it('of something else is refused with a sentence, and stays until it is done without', async () => {
+    const other =
+      'My sister keeps seven grey cats beside the kitchen door and feeds them cold potatoes every other evening. ';
+    await give(other.repeat(4));
+    await expect(alignText(work())).rejects.toThrow(/Nothing of this text was heard/);
+    expect(await findScript(item.id)).not.toBeNull();
+    await expect(alignText(work(AbortSignal.abort()))).rejects.toThrow();
+    await changeWords(item.id, 'leave', {});
+    expect(await findScript(item.id)).toBeNull();
+    expect(await alignText(work())).toBeNull();
+  });
+});

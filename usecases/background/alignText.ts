@@ -1,0 +1,64 @@
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { runsOf } from '#core/readings';
+import { counted, listOf } from '#core/sentences';
+import { scriptWords } from '#core/words';
+import { MediaError } from '#media/process';
+import { alignScript } from '#media/words/align';
+import { findFile, findMedia, keyOf } from '#data/media';
+import { findBestReading, loadDerived, parseParameters } from '#data/readings';
+import { dropScript, findScript } from '#data/scripts';
+import { scratchFolder, storage } from '#data/storage';
+import { findRecognition, loadTranscript, showText } from '#data/words';
+import type { Work } from './runTask';
+
+/** Gives the words of a text that was brought in without times the times at which they are said. */
+export async function alignText({ task, signal, progress }: Work): Promise<string | null> {
+  const item = await findMedia(task.subject);
+  const script = item && (await findScript(item.id));
+  if (!item || !script) return null;
+  const key = keyOf(item);
+  const [file, derived, reading, heard] = await Promise.all([
+    findFile(key.hash),
+    loadDerived(key),
+    findBestReading(key),
+    findRecognition(key),
+  ]);
+  if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
+  if (!derived) throw new MediaError('The file has to be read before a text can be aligned to it.');
+  const { range } = parseParameters(key.parameters);
+  const sound = reading?.probe.heard;
+  const folder = join(scratchFolder(), `align-${task.id}`);
+  await rm(folder, { recursive: true, force: true });
+  try {
+    const { words, leftOut, added, otherwise } = await alignScript(
+      await storage().localPath(file.storageKey),
+      scriptWords(script.text),
+      heard?.words ?? [],
+      {
+        within: { start: range?.start ?? 0, end: Math.min(range?.end ?? Infinity, derived.durationSeconds) },
+        speech: runsOf(derived.runs, 'speech'),
+        ...(sound ? { sound } : {}),
+        folder,
+        language: script.language,
+        signal,
+        onProgress: progress,
+      },
+    );
+    for (;;) {
+      // What was corrected meanwhile is kept beside it.
+      const { version } = await loadTranscript(item);
+      const result = await showText(item.id, { words, language: script.language }, version);
+      if (result !== 'conflict') break;
+    }
+    await dropScript(script);
+    const unlike = [
+      ...(leftOut > 0 ? [`${counted(leftOut, 'word')} left out`] : []),
+      ...(added > 0 ? [`${added} added`] : []),
+      ...(otherwise > 0 ? [`${otherwise} said otherwise`] : []),
+    ];
+    return `${counted(words.length, 'word')} have their times${unlike.length > 0 ? `; ${listOf(unlike)}` : ''}.`;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
