@@ -50,6 +50,24 @@ describe('./bright-reel', () => {
     ).toBe(true);
   });
 
+  it('gives the words of a plain text their times, and says what was not said', () => {
+    writeFileSync(
+      at('cards.txt'),
+      'READER: [softly] Eight of spades, four of clubs.\nThe kitchen umbrella. Seven of hearts!',
+    );
+    const given = ['align', realSpeech('cards/005.wav'), '--words', at('cards.txt'), '--out', at('aligned.json')];
+    expect(run(...given).status).toBe(0);
+    const { words, language, leftOut } = read<{
+      words: { text: string; start: number; end: number; unsaid?: string }[];
+      language: string;
+      leftOut: number;
+    }>('aligned.json');
+    expect([language, leftOut]).toEqual(['en', 3]);
+    expect(words.map((word) => word.text).join(' ')).toBe('Eight of spades, four of clubs. Seven of hearts!');
+    expect(words[6]).toMatchObject({ unsaid: 'The kitchen umbrella.' });
+    expect(run('align', realSpeech('cards/005.wav'), '--out', at('x.json')).stderr).toMatch(/--words/);
+  });
+
   it('offers no language that the recogniser does not have', () => {
     const { status, stderr } = run(
       'transcribe',

@@ -9,6 +9,8 @@ const help = `Bright Reel on the command line: the same work, without server or 
       read a file: what it is, faces, people, objects, speech, motion, camera, what steadying costs, scenes, light, loudness
   ./bright-reel transcribe FILE --out OUT.json [--language en]
       the words with their times and how sure each is
+  ./bright-reel align FILE --words TEXT.txt --out OUT.json [--language en]
+      the words of a plain text with the times at which they are said, and what was left out, added or said otherwise
   ./bright-reel sync REFERENCE OTHER --out OUT.json
       where the sound of one recording lies in that of another, and how their clocks drift apart
   ./bright-reel beats FILE --out OUT.json
@@ -77,6 +79,10 @@ async function main(args: string[]): Promise<void> {
   } else if (command === 'transcribe') {
     const { out } = need(1, 'transcribe FILE');
     await write(out, await (await import('./transcribe')).transcribe(file!, values.language, progress));
+  } else if (command === 'align') {
+    const { out } = need(1, 'align FILE --words TEXT.txt');
+    if (!values.words) throw new UsageError('Name the text with --words.');
+    await write(out, await (await import('./align')).align(file!, values.words, values.language, progress));
   } else if (command === 'beats') {
     const { out } = need(1, 'beats FILE');
     await write(out, await (await import('./beats')).beats(file!));

@@ -42,18 +42,23 @@ export async function transcribe(
           ...(onProgress ? { onProgress } : {}),
         })
       : [];
-    const round = (value: number) => Math.round(value * 1000) / 1000;
     return {
       recogniser: recogniser.name,
       language: language ?? spoken,
-      words: words.map(({ text, start, end, confidence }) => ({
-        text,
-        start: round(start),
-        end: round(end),
-        confidence: round(confidence),
-      })),
+      words: roundedWords(words),
     };
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Words with times to the millisecond. */
+export function roundedWords(words: readonly Word[]): Word[] {
+  const round = (value: number) => Math.round(value * 1000) / 1000;
+  return words.map((word) => ({
+    ...word,
+    start: round(word.start),
+    end: round(word.end),
+    confidence: round(word.confidence),
+  }));
 }

@@ -159,7 +159,7 @@ test('words: two lines of German do not replace the English ones unasked, and bo
     german,
     '1\n00:00:01,000 --> 00:00:03,000\nGuten Tag am Teich.\n\n2\n00:00:04,000 --> 00:00:06,000\nDie Boote sind aus Pappe.\n',
   );
-  const bringIn = () => page.locator('input[aria-label="Text with times or without"]').setInputFiles(german);
+  const bringIn = () => page.locator('input[aria-label="Timed or plain text"]').setInputFiles(german);
   await bringIn();
   const question = page.getByRole('region', { name: 'Bring in a text' });
   await expect(question).toContainText(/“race-day\.de\.srt” holds 9 words\. \d{3} words in English, .* are shown now/);

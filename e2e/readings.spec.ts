@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, newProject, type Page, test } from './test';
@@ -76,8 +76,23 @@ test('words: read, corrected in place, a broken text is refused with a sentence'
   await correct('engine.', 'motor.');
   const folder = mkdtempSync(join(tmpdir(), 'bright-reel-e2e-'));
   writeFileSync(join(folder, 'broken.srt'), 'no times in here');
-  await page.locator('input[aria-label="Text with times or without"]').setInputFiles(join(folder, 'broken.srt'));
+  await page.locator('input[aria-label="Timed or plain text"]').setInputFiles(join(folder, 'broken.srt'));
   await expect(page.getByRole('alert')).toContainText('No lines with times were found');
+
+  // A text without times is aligned to the sound; what stood there stays beside it, and comes again.
+  const blocks = readFileSync('demo/media/race-day.srt', 'utf8').trim().split(/\n\n+/);
+  const lines = blocks.map((block) => block.split('\n').slice(2).join(' '));
+  await page.getByRole('button', { name: 'Paste a text' }).click();
+  await page.getByLabel('Text to align').fill([...lines, 'Nobody said umbrella.'].join('\n'));
+  await page.getByRole('button', { name: 'Align it to the sound' }).click();
+  await page.getByRole('button', { name: 'Show the new text' }).click();
+  await expect(page.getByText('The pasted text is being aligned')).toBeVisible();
+  await expect(column.getByText(/of the text not said, struck out/)).toBeVisible({ timeout: 120_000 });
+  await page.reload();
+  await page.getByRole('tab', { name: 'Words' }).click();
+  await expect(column.getByText(/of the text not said, struck out/)).toBeVisible();
+  await column.getByRole('button', { name: 'Show again' }).first().click();
+  await expect(column.getByText(/of the text not said/)).toBeHidden();
 });
 
 async function project(page: Page, name: string) {

@@ -137,7 +137,13 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
   it('go back to what stood there by one edit, with every field of every word', async () => {
     const id = await heard();
     const { words } = await shown(id);
-    const full = words.map((word, index) => ({ ...word, emphasis: true, breakAfter: index % 2 === 0 }));
+    const full = words.map((word, index) => ({
+      ...word,
+      emphasis: true,
+      breakAfter: index % 2 === 0,
+      differs: 'added' as const,
+      unsaid: 'not said',
+    }));
     await edit(id, { type: 'put', words: full });
     expect((await shown(id)).words).toEqual(full);
   });

@@ -52,7 +52,7 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
         type="file"
         hidden
         accept={textFiles}
-        aria-label="Text with times or without"
+        aria-label="Timed or plain text"
         onChange={(event) => {
           const file = event.target.files?.[0];
           setUnread(null);

@@ -64,7 +64,7 @@ export function ImportAsk({
   return (
     <section aria-label="Bring in a text" className="mb-3 rounded-md bg-raised px-3 py-2">
       <p>
-        “{name}” holds {counted(ask.count, 'word')}. {counted(ask.shown.count, 'word')}
+        {name ? `“${name}”` : 'The pasted text'} holds {counted(ask.count, 'word')}. {counted(ask.shown.count, 'word')}
         {inLanguage(ask.shown.language)}, {sourceWords(ask.shown.source)}, {ask.shown.count === 1 ? 'is' : 'are'} shown
         now.
       </p>

@@ -125,7 +125,7 @@ export function findShorts(ground: ShortsGround): Short[] {
 }
 
 /** Whether the words in a short are sure enough to say something about it; also where there are none. */
-function isBuiltOnWords({ sentences, recording }: ShortsGround, pieces: readonly Range[]): boolean {
+function isBuiltOnWords({ sentences }: ShortsGround, pieces: readonly Range[]): boolean {
   const own = pieces.flatMap((piece) => sentences.filter((sentence) => overlap(sentence, piece) > 0));
   return (
     own.length === 0 ||

@@ -11,7 +11,7 @@ export function correctWords(words: readonly Word[], from: number, to: number, t
   if (old.length === 0) return [...words];
   const placed =
     wanted.length === old.length
-      ? old.map((word, index) => ({ ...word, text: wanted[index]!, confidence: 1 }))
+      ? old.map(({ differs: _, ...word }, index) => ({ ...word, text: wanted[index]!, confidence: 1 }))
       : spread(wanted, old[0]!.start, old.at(-1)!.end);
   return [...words.slice(0, from), ...placed, ...words.slice(to)];
 }

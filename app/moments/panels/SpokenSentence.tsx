@@ -44,9 +44,14 @@ export const SpokenSentence = memo(function SpokenSentence({
       ) : (
         own.map((word, offset) => (
           <span key={offset}>
+            {word.unsaid && (
+              <s title={`In the text, but not said: ${word.unsaid}`} className="text-xs text-muted">
+                {shortened(word.unsaid)}
+              </s>
+            )}{' '}
             <button
               type="button"
-              title={isDoubtful(word) ? 'Doubtful; double-click to correct' : 'Double-click to correct'}
+              title={`${whatIsAmiss(word)}Double-click to correct`}
               onClick={() => hands.onSeek(word.start)}
               onDoubleClick={() => hands.onEdit(from)}
               className={`rounded hover:bg-line ${seconds !== null && seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${isDoubtful(word) ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
@@ -59,6 +64,23 @@ export const SpokenSentence = memo(function SpokenSentence({
     </p>
   );
 });
+
+/** Why a word is to be looked at, before what can be done. */
+const whatIsAmiss = (word: Word): string =>
+  word.differs === 'added'
+    ? 'Said besides the text. '
+    : word.differs === 'otherwise'
+      ? 'Something else was said here. '
+      : isDoubtful(word)
+        ? 'Doubtful. '
+        : '';
+
+const shownWords = 5;
+/** The first words of a longer text. */
+function shortened(text: string): string {
+  const words = text.split(' ');
+  return words.length > shownWords ? `${words.slice(0, shownWords).join(' ')}…` : text;
+}
 
 function Edit({ words, onSave, onCancel }: { words: readonly Word[]; onSave(text: string): void; onCancel(): void }) {
   const [text, setText] = useState(words.map((word) => word.text).join(' '));

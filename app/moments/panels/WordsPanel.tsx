@@ -1,8 +1,8 @@
 import { ClipboardPaste, Ear, FileInput, RotateCcw } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
-import { sentences, type Word } from '#core/words';
-import { counted } from '#core/sentences';
+import { isDoubtful, sentences, type Word } from '#core/words';
+import { counted, listOf } from '#core/sentences';
 import type { ImportQuestion } from '#usecases/words';
 import { wordsDocument } from '../../words/wordsDocument';
 import { Button, inputLook } from '../../ui/controls';
@@ -99,7 +99,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
         <p className="mb-2 text-xs text-muted">
           {name}: {counted(words.length, 'word')}
           {about?.language ? ` in ${languageName(about.language)}` : ''}, {sourceWords(source)}
-          {source !== 'corrected' && source !== 'imported' && '; dotted ones are doubtful'}
+          {aboutDoubts(words)}
         </p>
       )}
       {about && about.others.length > 0 && (
@@ -123,12 +123,14 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           </p>
         )
       )}
-      <Sentences
-        words={words}
-        seconds={seconds}
-        onSeek={onSeek}
-        onCorrect={(from, to, text) => document.edit({ type: 'correct', from, to, text })}
-      />
+      {!pasting && (
+        <Sentences
+          words={words}
+          seconds={seconds}
+          onSeek={onSeek}
+          onCorrect={(from, to, text) => document.edit({ type: 'correct', from, to, text })}
+        />
+      )}
       <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2">
         <Button onClick={() => picker.current?.click()}>
           <FileInput size={15} aria-hidden /> Bring in a text
@@ -138,7 +140,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
           type="file"
           hidden
           accept={textFiles}
-          aria-label="Text with times or without"
+          aria-label="Timed or plain text"
           onChange={(event) => {
             const file = event.target.files?.[0];
             if (file) void bringInFile(file);
@@ -168,6 +170,19 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
       </div>
     </div>
   );
+}
+
+/** What of the words is to be looked at, as the end of a sentence; nothing where all of them are sure. */
+function aboutDoubts(words: readonly Word[]): string {
+  const doubtful = words.filter(isDoubtful).length;
+  const leftOut = words.reduce((sum, { unsaid }) => sum + (unsaid ? unsaid.split(' ').length : 0), 0);
+  const added = words.filter(({ differs }) => differs === 'added').length;
+  const parts = [
+    doubtful > 0 && `${doubtful} of them doubtful, dotted`,
+    added > 0 && `${added} besides the text`,
+    leftOut > 0 && `${counted(leftOut, 'word')} of the text not said, struck out`,
+  ].filter((part) => part !== false);
+  return parts.length > 0 ? `; ${listOf(parts)}` : '';
 }
 
 interface SentencesProps {

@@ -5,6 +5,7 @@ import {
   ArrayNotEmpty,
   IsArray,
   IsBoolean,
+  IsIn,
   IsInt,
   IsNumber,
   IsString,
@@ -25,6 +26,8 @@ class WordForm {
   @share() confidence!: number;
   @optional() @IsBoolean() emphasis?: boolean;
   @optional() @IsBoolean() breakAfter?: boolean;
+  @optional() @IsIn(['added', 'otherwise']) differs?: 'added' | 'otherwise';
+  @optional() @IsString() @Length(1, 100_000) unsaid?: string;
 }
 class CommandForm {
   @IsString() type!: string;
