@@ -91,6 +91,18 @@ test('words: read, corrected in place, a broken text is refused with a sentence'
   await page.reload();
   await page.getByRole('tab', { name: 'Words' }).click();
   await expect(column.getByText(/of the text not said, struck out/)).toBeVisible();
+  // What is doubtful is put right by keyboard alone, one place after the other.
+  await page.keyboard.press('Alt+w');
+  const field = page.getByLabel('What is said here');
+  await expect(column.getByText(/^\d+ of \d+ doubtful places$/)).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(column.getByText(/, 1 put right$/)).toBeVisible();
+  await expect(field).toBeFocused();
+  await page.keyboard.type('dry socks');
+  await page.keyboard.press('Enter');
+  await expect(column.getByText(/, 2 put right$/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(column.getByRole('button', { name: 'socks', exact: true }).first()).toBeVisible();
   await column.getByRole('button', { name: 'Show again' }).first().click();
   await expect(column.getByText(/of the text not said/)).toBeHidden();
 });

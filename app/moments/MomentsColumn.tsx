@@ -8,6 +8,7 @@ import { MixPanel } from './panels/MixPanel';
 import { SilencePanel } from './panels/SilencePanel';
 import { Viewer } from './Viewer';
 import { WhyPanel } from './panels/WhyPanel';
+import { ReviewPanel } from './panels/ReviewPanel';
 import { WordsPanel } from './panels/WordsPanel';
 import { actingWords } from './whatActs';
 import { Column } from '../ui/Column';
@@ -36,7 +37,11 @@ export function MomentsColumn({ desk, safeAreas, onSafeAreas }: MomentsColumnPro
   const Panel = panels[panel];
   return (
     <Column picture={<Viewers desk={desk} safeAreas={safeAreas} onSafeAreas={onSafeAreas} />}>
-      <Column.Tabs value={panel} onChange={(next) => change({ panel: next })} tabs={tabs}>
+      <Column.Tabs
+        value={panel === 'review' ? 'words' : panel}
+        onChange={(next) => change({ panel: next })}
+        tabs={tabs}
+      >
         {Panel && <Panel desk={desk} />}
       </Column.Tabs>
     </Column>
@@ -80,6 +85,7 @@ const panels: Readonly<Record<string, (props: { desk: MomentsDesk }) => React.Re
   why: Why,
   mix: Mix,
   words: Words,
+  review: Review,
   markers: Markers,
   found: Found,
   silence: Silences,
@@ -139,7 +145,7 @@ function Mix({ desk: { notes, settings, footage, choice, tastes } }: { desk: Mom
   );
 }
 
-function Words({ desk: { projectId, place, nameOf, actions } }: { desk: MomentsDesk }) {
+function Words({ desk: { projectId, place, nameOf, actions, change } }: { desk: MomentsDesk }) {
   if (!place) return null;
   return (
     <WordsPanel
@@ -149,6 +155,31 @@ function Words({ desk: { projectId, place, nameOf, actions } }: { desk: MomentsD
       name={nameOf(place.id)}
       seconds={place.seconds}
       onSeek={(seconds) => actions.goTo(place.id, seconds)}
+      onReview={() => change({ panel: 'review' })}
+    />
+  );
+}
+
+function Review({ desk: { projectId, place, string, player, actions, change } }: { desk: MomentsDesk }) {
+  if (!place) return null;
+  return (
+    <ReviewPanel
+      key={place.id}
+      projectId={projectId}
+      media={place.id}
+      seconds={place.seconds}
+      onLoop={({ start, end }) => {
+        const [from, to] = [string.timeOf(place.id, start), string.timeOf(place.id, end)];
+        if (from === null || to === null) return;
+        actions.goTo(place.id, start);
+        player.setLoop({ start: from, end: to });
+        player.play();
+      }}
+      onLeave={() => {
+        player.setLoop(null);
+        player.pause();
+        change({ panel: 'words' });
+      }}
     />
   );
 }

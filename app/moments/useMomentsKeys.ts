@@ -143,6 +143,7 @@ function placeKeys(desk: MomentsDesk): Keys {
     panelWhy: () => change({ panel: 'why' }),
     panelMix: () => change({ panel: 'mix' }),
     panelWords: () => change({ panel: 'words' }),
+    reviewWords: () => change({ panel: 'review' }),
     panelMarkers: () => change({ panel: 'markers' }),
     panelFound: () => change({ panel: 'found' }),
     fullScreen: () => fullScreen(document.getElementById('viewer')),

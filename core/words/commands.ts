@@ -5,6 +5,8 @@ import type { Word } from './types';
 export type WordsCommand =
   /** Another text for the words from `from` to before `to`. */
   | { type: 'correct'; from: number; to: number; text: string }
+  /** The same text for several rows of `count` words, that begin at `places`. */
+  | { type: 'correctAll'; places: number[]; count: number; text: string }
   /** What is said about one word: whether it is stressed, whether a caption ends after it (null: as the rules say). */
   | { type: 'flag'; index: number; emphasis?: boolean; breakAfter?: boolean | null }
   /** Beginnings of the words from `from` on, and the end of the last of them. */
@@ -23,6 +25,16 @@ export function applyWordsCommand(words: readonly Word[], command: WordsCommand)
   switch (command.type) {
     case 'correct':
       return done(correctWords(words, command.from, command.to, command.text));
+    case 'correctAll': {
+      const { places, count, text } = command;
+      const rising = places.toSorted((a, b) => a - b);
+      if (rising.some((place, at) => at > 0 && place < rising[at - 1]! + count))
+        return { ok: false, reason: 'These words lie over one another.' };
+      // From the end on, so that the places before stay where they are.
+      return done(
+        rising.reduceRight<Word[]>((now, place) => correctWords(now, place, place + count, text), [...words]),
+      );
+    }
     case 'flag': {
       const { type: _, index, ...flags } = command;
       return words[index]

@@ -21,7 +21,7 @@ export interface PageState {
 const among = <T extends string>(all: readonly T[], given: string | null, usual: T): T =>
   (all as readonly string[]).includes(given ?? '') ? (given as T) : usual;
 
-const panels = ['why', 'mix', 'words', 'markers', 'found', 'silence'] as const;
+const panels = ['why', 'mix', 'words', 'review', 'markers', 'found', 'silence'] as const;
 
 export function readAddress(search: URLSearchParams): PageState {
   const line = Number(search.get('line'));

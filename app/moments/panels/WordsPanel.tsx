@@ -1,4 +1,4 @@
-import { ClipboardPaste, Ear, FileInput, RotateCcw } from 'lucide-react';
+import { ClipboardPaste, Ear, FileInput, ListChecks, RotateCcw } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
 import { isDoubtful, sentences, type Word } from '#core/words';
@@ -23,10 +23,12 @@ interface WordsPanelProps {
   /** Time in the file. */
   seconds: number;
   onSeek(seconds: number): void;
+  /** Goes through the doubtful words. */
+  onReview(): void;
 }
 
 /** The words of the file under the playhead, sentence by sentence: click to go there, double-click to correct. */
-export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPanelProps) {
+export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }: WordsPanelProps) {
   const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; before?: string | null }>();
   /** A text that was chosen, until the question about it is answered. */
   const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
@@ -147,6 +149,11 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek }: WordsPan
             event.target.value = '';
           }}
         />
+        {words.some(isDoubtful) && (
+          <Button command="reviewWords" onClick={onReview}>
+            <ListChecks size={15} aria-hidden /> Review
+          </Button>
+        )}
         {!pasting && (
           <Button onClick={() => setPasting(true)}>
             <ClipboardPaste size={15} aria-hidden /> Paste a text

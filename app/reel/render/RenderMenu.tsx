@@ -5,6 +5,7 @@ import { useFetcher } from 'react-router';
 import { estimateOutput, reelFrames, renderPlaces, scaledSize, whatIsSet, type Reel } from '#core/reel';
 import { listOf, formatSize, formatTimeLeft } from '#core/sentences';
 import { formatClock } from '#core/time';
+import { isDoubtful } from '#core/words';
 import { afterSaving } from '../../history/saveQueue';
 import { Button, inputLook } from '../../ui/controls';
 import { useGoTo, type GoingAnswer } from '../../ui/useGoTo';
@@ -78,6 +79,11 @@ function RenderChoices({ desk, reel, address, pace }: RenderMenuProps & { reel: 
     const sent = { method: 'post', action: `${address}/render`, encType: 'application/json' } as const;
     void afterSaving(() => void fetcher.submit(wanted, sent));
   };
+  /** Words that nobody has looked at, and that are to stand in the picture. */
+  const doubtful = choice.chosen.some(({ coding }) => coding.captions === 'burnt' && coding.format !== 'wav')
+    ? desk.captions.flatMap((line) => line.words).filter(isDoubtful).length
+    : 0;
+  const [isLookedAt, setLookedAt] = useState(false);
   const problem = presets.problem ?? fetcher.data?.problem;
   return (
     <>
@@ -102,6 +108,15 @@ function RenderChoices({ desk, reel, address, pace }: RenderMenuProps & { reel: 
       <p className="mt-2.5 text-muted" data-testid="estimate">
         {estimateWords(desk, reel, part, choice.chosen, pace)}
       </p>
+      {doubtful > 0 && (
+        <div className="mt-2 rounded-md border border-line px-2 py-1.5">
+          <p>{words.doubtful(doubtful)}</p>
+          <label className="mt-1 flex items-center gap-2">
+            <input type="checkbox" checked={isLookedAt} onChange={(event) => setLookedAt(event.target.checked)} />
+            {words.burnDoubtful}
+          </label>
+        </div>
+      )}
       {problem && (
         <p role="alert" className="mt-1 text-shake">
           {problem}
@@ -110,7 +125,9 @@ function RenderChoices({ desk, reel, address, pace }: RenderMenuProps & { reel: 
       <Button
         look="lamp"
         className="mt-3 w-full"
-        disabled={fetcher.state !== 'idle' || choice.chosen.length === 0 || !pattern.trim()}
+        disabled={
+          fetcher.state !== 'idle' || choice.chosen.length === 0 || !pattern.trim() || (doubtful > 0 && !isLookedAt)
+        }
         onClick={submit}
       >
         {words.start}

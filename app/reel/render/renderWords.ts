@@ -1,4 +1,5 @@
 import type { CaptionWay } from '#core/reel';
+import { counted } from '#core/sentences';
 
 /** What an editor reads where a reel is made into files. */
 export const renderWords = {
@@ -24,6 +25,9 @@ export const renderWords = {
   named: 'Named',
   mayHold: (places: readonly string[]) =>
     `It may hold ${places.join(', ')}: the reel's name, what the file is for, the piece's name, its number, the day`,
+  doubtful: (count: number) =>
+    `${counted(count, 'doubtful word')} would be burnt in. Captions shows ${count === 1 ? 'it' : 'them'}, dotted.`,
+  burnDoubtful: 'Burn them in as they are',
   onePicture: 'One picture',
   start: 'Start',
   noneChosen: 'Choose at least one file to make.',

@@ -10,6 +10,7 @@ import {
   IsNumber,
   IsString,
   Length,
+  Max,
   Min,
   ValidateNested,
 } from 'class-validator';
@@ -35,6 +36,11 @@ class CommandForm {
 class Correct extends CommandForm {
   @IsInt() @Min(0) from!: number;
   @IsInt() @Min(0) to!: number;
+  @IsString() @Length(0, 2000, { message: 'That is too long for one place.' }) text!: string;
+}
+class CorrectAll extends CommandForm {
+  @IsArray() @ArrayNotEmpty() @ArrayMaxSize(2000) @IsInt({ each: true }) @Min(0, { each: true }) places!: number[];
+  @IsInt() @Min(1) @Max(50) count!: number;
   @IsString() @Length(0, 2000, { message: 'That is too long for one place.' }) text!: string;
 }
 class Flag extends CommandForm {
@@ -64,6 +70,7 @@ class PutWords extends CommandForm {
 /** What an edit of words from outside has to be, by its type. */
 export const wordsForms = {
   correct: Correct,
+  correctAll: CorrectAll,
   flag: Flag,
   retime: Retime,
   type: TypeIn,
