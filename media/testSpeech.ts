@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
+import { seededRandom } from '#core/signal';
 import type { Range } from '#core/time';
 import { ffmpeg } from './testMedia';
 
@@ -13,13 +14,6 @@ const readers = {
   it: 'it_IT_m_Carlo',
 } as const;
 export type PromptLanguage = keyof typeof readers;
-
-/** A recorded prompt: what is said, and its sound at 16 kHz, 16 bit, mono. */
-export interface Prompt {
-  name: string;
-  text: string;
-  sound: Int16Array;
-}
 
 const folderOf = (language: PromptLanguage) => `/usr/share/asterisk/sounds/${readers[language]}`;
 
@@ -40,7 +34,7 @@ export function promptTexts(language: PromptLanguage): { name: string; text: str
     });
 }
 
-export function promptSound(language: PromptLanguage, name: string): Int16Array {
+function promptSound(language: PromptLanguage, name: string): Int16Array {
   const raw = execFileSync(
     'ffmpeg',
     [
@@ -64,7 +58,7 @@ export function promptSound(language: PromptLanguage, name: string): Int16Array 
 }
 
 /** Where in a sound something is said: from the first to the last 10 ms that come within so many decibels of the loudest. */
-export function soundingPart(sound: Int16Array, decibels = 35): { from: number; to: number } {
+function soundingPart(sound: Int16Array, decibels = 35): { from: number; to: number } {
   const hop = 160;
   const levels: number[] = [];
   for (let at = 0; at + hop <= sound.length; at += hop) {
@@ -84,12 +78,6 @@ export const languageNames: Record<PromptLanguage, string> = {
   es: 'Spanish',
   it: 'Italian',
 };
-
-/** Numbers from 0 to 1 that are the same each time (Park and Miller 1988). */
-export function seeded(start: number): () => number {
-  let seed = start;
-  return () => (seed = (seed * 16807) % 2147483647) / 2147483647;
-}
 
 /** A recording made of prompts, and when each is said, in seconds. */
 export interface PromptTalk {
@@ -133,7 +121,7 @@ export function talkOf(
     all.set(part, place);
     place += part.length;
   }
-  const noise = seeded(7);
+  const noise = seededRandom(7);
   for (let index = 0; index < all.length; index++) all[index] = all[index]! * 0.98 + Math.round(noise() * 32 - 16);
   const file = join(folder, `${name}.wav`);
   writeFileSync(`${file}.raw`, Buffer.from(all.buffer));

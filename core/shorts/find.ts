@@ -350,12 +350,12 @@ function judge(
 }
 
 /** Words that are less sure than this on average are not built upon: a short is then judged by sound, faces and motion. */
-export const sureEnough = 0.55;
+const sureEnough = 0.55;
 /** So many words tell how sure a stretch is; a long one is not read whole for every place where it may end. */
 const probes = 24;
 
 /** How sure the words of some sentences are, 0 to 1. */
-export function surenessOf(words: readonly Word[], inside: readonly Sentence[]): number {
+function surenessOf(words: readonly Word[], inside: readonly Sentence[]): number {
   const [from, to] = [inside[0]?.from ?? 0, inside.at(-1)?.to ?? 0];
   if (to <= from) return 1;
   const step = Math.max(1, Math.floor((to - from) / probes));

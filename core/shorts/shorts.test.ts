@@ -43,6 +43,28 @@ describe('where the subject changes (TextTiling, Hearst 1997)', () => {
   });
 });
 
+describe('what is heard doubtfully', () => {
+  const talk = longTalk(3, 12);
+  const mumbled = { ...talk, words: talk.words.map((word) => ({ ...word, confidence: 0.25 })) };
+  const found = (from: typeof talk) => findShorts(layShorts(from, { ...shortsDefaults, material: 'talk' }));
+  it('gives no titles, hooks or whole thoughts; sound, faces and motion decide, and it says so', () => {
+    const said = new Set(talk.words.map((word) => word.text.toLowerCase().replace(/[^a-z]/g, '')));
+    const [clear, doubtful] = [found(talk), found(mumbled)];
+    expect(clear.every(({ reason }) => !reason.includes('doubtful'))).toBe(true);
+    expect(doubtful.length).toBeGreaterThan(0);
+    for (const short of doubtful) {
+      expect(short.reason).toMatch(/its words are doubtful, so sound, faces and motion decided$/);
+      expect(short.reason).not.toMatch(/question|strong line|figure|speaks to the viewer|whole thought|clear speech/);
+      // Its title is made of what is seen, not of what may have been said.
+      const spoken = clear.some(({ title }) => title === short.title);
+      expect(spoken && short.title.split(' ').every((word) => said.has(word.toLowerCase()))).toBe(false);
+    }
+    expect(Math.max(...doubtful.map(({ score }) => score))).toBeLessThan(
+      Math.max(...clear.map(({ score }) => score)) * 0.8,
+    );
+  });
+});
+
 describe('hooks, on worked sentences', () => {
   it.each([
     ['And what is the secret?', 'question'],

@@ -44,6 +44,15 @@ describe('titles out of what is said', () => {
   });
   it('come only from sentences that are mostly in the short', () =>
     expect(titleOf(from(3, 3), told, vocabulary, new Set())).toBe('The boat floats'));
+  it('never rest on a doubtful word: another clause is taken, or none', () => {
+    const heard = words.map((word) => (/hull|floats|water/.test(word.text) ? { ...word, confidence: 0.2 } : word));
+    const spoken = sentences(heard);
+    const title = titleOf(from(0, 3), spoken, new Vocabulary(spoken), new Set())!;
+    expect(title).not.toMatch(/hull|floats|water/i);
+    expect(title).toBe('And a wet seam opens');
+    const unsure = sentences(words.map((word) => ({ ...word, confidence: 0.2 })));
+    expect(titleOf(from(0, 3), unsure, new Vocabulary(unsure), new Set())).toBeNull();
+  });
   it('are not given twice while there is another', () => {
     const first = titleOf(from(0, 3), told, vocabulary, new Set())!;
     const second = titleOf(from(0, 3), told, vocabulary, new Set([first]))!;

@@ -17,7 +17,7 @@ export { languageModelOf } from './align/languageModel';
 export { arpabetOf } from './align/phones';
 export { sentences } from './sentences';
 export { type WordsCommand, applyWordsCommand } from './commands';
-export { type Doubt, doubtsOf, sameElsewhere } from './review';
+export { type DoubtfulPlace, doubtsOf, sameElsewhere } from './review';
 export { correctWords, spread } from './edit';
 export { WordsError, hasTimes, importWords } from './import';
 export { guessLanguage } from './language';

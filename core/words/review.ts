@@ -2,7 +2,7 @@ import { bareWord } from './bare';
 import { isDoubtful, type Word } from './types';
 
 /** Doubtful words in a row that are looked at together, in seconds of the file. */
-export interface Doubt {
+export interface DoubtfulPlace {
   /** Index of the first word, and of the one after the last. */
   from: number;
   to: number;
@@ -17,8 +17,8 @@ const mostTogether = 4;
 const pause = 0.6;
 
 /** What of a file's words is to be looked at, in order. */
-export function doubtsOf(words: readonly Word[]): Doubt[] {
-  const found: Doubt[] = [];
+export function doubtsOf(words: readonly Word[]): DoubtfulPlace[] {
+  const found: DoubtfulPlace[] = [];
   for (let from = 0; from < words.length; from++) {
     if (!isDoubtful(words[from]!)) continue;
     let to = from + 1;
@@ -41,7 +41,7 @@ export function doubtsOf(words: readonly Word[]): Doubt[] {
  * Where else the same was heard and nobody has said yet that it is right: what was misheard once is misheard again.
  * @returns indexes of the first words
  */
-export function sameElsewhere(words: readonly Word[], { from, to }: Pick<Doubt, 'from' | 'to'>): number[] {
+export function sameElsewhere(words: readonly Word[], { from, to }: Pick<DoubtfulPlace, 'from' | 'to'>): number[] {
   const wanted = words.slice(from, to).map(({ text }) => bareWord(text));
   const found: number[] = [];
   for (let at = 0; at + wanted.length <= words.length; at++) {

@@ -28,7 +28,7 @@ export interface Sentence extends Range {
 }
 
 /** Words that are less sure than this are doubtful: more likely than not something else was said. */
-export const doubtfulUnder = 0.5;
+const doubtfulUnder = 0.5;
 export const isDoubtful = ({ confidence }: Pick<Word, 'confidence'>): boolean => confidence < doubtfulUnder;
 
 /** Stands for a doubtful word; no letter, so that nothing takes it for one (Unicode, “object replacement character”). */

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { percentile } from '#core/signal';
+import { percentile, seededRandom } from '#core/signal';
 import { anchorsOf, scriptWords } from '#core/words';
 import { testFolder } from '../testMedia';
-import { promptTexts, seeded, talkOf, type PromptLanguage, type PromptTalk } from '../testSpeech';
+import { promptTexts, talkOf, type PromptLanguage, type PromptTalk } from '../testSpeech';
 import { alignScript } from './align';
 import { pronounce } from './pronounce';
 
@@ -20,7 +20,7 @@ const align = (talk: PromptTalk, language: PromptLanguage) =>
 // known because they were joined here.
 describe('recordings whose times are known', () => {
   it('single words: half of them within 40 ms, nearly all within 150 ms', async () => {
-    const random = seeded(3);
+    const random = seededRandom(3);
     const single = promptTexts('en').filter(
       ({ name, text }) => /^(digits|letters|phonetic)\//.test(name) && scriptWords(text).length === 1,
     );

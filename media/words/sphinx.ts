@@ -14,7 +14,7 @@ const model = '/usr/share/pocketsphinx/model/en-us';
 /** The dictionary of the model, and the one for what is no word. */
 export const dictionaryFile = join(model, 'cmudict-en-us.dict');
 /** Features of speech in a second, by which pocketsphinx counts time. */
-export const framesEach = 100;
+const framesEach = 100;
 
 const missing = 'pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.';
 

@@ -1,15 +1,8 @@
 import { join } from 'node:path';
-import { percentile } from '#core/signal';
+import { percentile, seededRandom } from '#core/signal';
 import { anchorsOf, scriptWords, type AlignedWords, type Word } from '#core/words';
 import { alignScript } from '../../media/words/align';
-import {
-  languageNames,
-  promptTexts,
-  seeded,
-  talkOf,
-  type PromptLanguage,
-  type PromptTalk,
-} from '../../media/testSpeech';
+import { languageNames, promptTexts, talkOf, type PromptLanguage, type PromptTalk } from '../../media/testSpeech';
 import { add } from './table';
 
 const source = 'prompts of asterisk-core-sounds, joined with pauses; from their first to their last sound';
@@ -60,7 +53,7 @@ function row(what: string, errors: readonly number[], more: string, wanted: read
 
 /** When words of a known text are said: single words, sentences, other languages than the recogniser's, and a text that differs. */
 export async function checkAlignment(folder: string): Promise<void> {
-  const random = seeded(11);
+  const random = seededRandom(11);
   const single = promptTexts('en').filter(
     ({ name, text }) => /^(digits|letters|phonetic)\//.test(name) && scriptWords(text).length === 1,
   );

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'reac
 import type { Range } from '#core/time';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
-import { doubtsOf, isDoubtful, sameElsewhere, sentences, type Doubt, type Word } from '#core/words';
+import { doubtsOf, isDoubtful, sameElsewhere, sentences, type DoubtfulPlace, type Word } from '#core/words';
 import { wordsDocument } from '../../words/wordsDocument';
 import { Button } from '../../ui/controls';
 import { useLatest } from '../../ui/useLatest';
@@ -41,13 +41,13 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
       latest.current.onLoop({ start: Math.max(0, place - around), end: end + around });
   }, [place, end, latest]);
 
-  const goOn = (after: Doubt) => setFrom(after.end);
+  const goOn = (after: DoubtfulPlace) => setFrom(after.end);
   const goBack = () => {
     const before = doubts[at - 1];
     if (before) setFrom(before.start);
   };
   /** Takes a text for the doubt, and for others that were heard the same. */
-  const take = (own: Doubt, text: string, others: readonly number[]) => {
+  const take = (own: DoubtfulPlace, text: string, others: readonly number[]) => {
     const count = own.to - own.from;
     const isTaken =
       others.length > 0
@@ -93,7 +93,7 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
 
 interface DoubtFormProps {
   words: readonly Word[];
-  doubt: Doubt;
+  doubt: DoubtfulPlace;
   /** Where the same was heard. */
   others: readonly number[];
   onTake(text: string, others: readonly number[]): void;
