@@ -1,16 +1,12 @@
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { speechRuns } from '#core/sound';
 import { guessLanguage, scriptWords, type Word } from '#core/words';
-import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
 import { alignScript } from '#media/words/align';
 import { recognisers } from '#media/words/recognisers';
 import { speechStretches } from '#media/words/speechStretches';
-import { voiceOf } from '#media/nets/voiceDetector';
-import { listenForBest } from '#media/read/listen';
-import { roundedWords } from './transcribe';
+import { roundedWords, spokenIn } from './spoken';
 
 /** Half of the way is what is heard without the text: it tells whether the text is that of the file, and what was said besides. */
 const overhearing = 0.6;
@@ -22,18 +18,13 @@ export async function align(
   wanted: string | undefined,
   onProgress: (share: number) => void = () => undefined,
 ): Promise<{ language: string; leftOut: number; added: number; otherwise: number; words: Word[] }> {
-  const info = await probe(file);
-  if (!info.hasSound) throw new MediaError('There is no sound in this file, so nothing is said in it.');
   const text = await readFile(textFile, 'utf8');
   const script = scriptWords(text);
   if (script.length === 0) throw new MediaError('The text holds no words.');
   const language = wanted ?? guessLanguage(text, textFile) ?? 'en';
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
-    const { choice: sound } = await listenForBest(file, info);
-    const voice = await voiceOf(file, sound);
-    const duration = info.durationSeconds;
-    const speech = speechRuns(voice.values, voice.hz, duration);
+    const { sound, speech, duration } = await spokenIn(file);
     const own = recognisers().find((each) =>
       each.languages.some((tag) => tag.split('-')[0] === language.split('-')[0]),
     );

@@ -1,14 +1,11 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { speechRuns } from '#core/sound';
 import type { Word } from '#core/words';
-import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
 import { recognisers } from '#media/words/recognisers';
 import { speechStretches } from '#media/words/speechStretches';
-import { voiceOf } from '#media/nets/voiceDetector';
-import { listenForBest } from '#media/read/listen';
+import { roundedWords, spokenIn } from './spoken';
 
 /** The words of a file with their times, heard on its speech only. */
 export async function transcribe(
@@ -16,8 +13,6 @@ export async function transcribe(
   language: string | undefined,
   onProgress?: (share: number) => void,
 ): Promise<{ recogniser: string; language: string; words: Word[] }> {
-  const info = await probe(file);
-  if (!info.hasSound) throw new MediaError('There is no sound in this file, so there are no words in it.');
   const all = recognisers();
   const recogniser = language
     ? all.find((each) =>
@@ -30,9 +25,8 @@ export async function transcribe(
     );
   const folder = await mkdtemp(join(tmpdir(), 'bright-reel-'));
   try {
-    const { choice: sound } = await listenForBest(file, info);
-    const voice = await voiceOf(file, sound);
-    const stretches = speechStretches(speechRuns(voice.values, voice.hz, info.durationSeconds), info.durationSeconds);
+    const { sound, speech, duration } = await spokenIn(file);
+    const stretches = speechStretches(speech, duration);
     const spoken = recogniser.languages[0]!;
     const words = stretches.length
       ? await recogniser.recognise(file, stretches, {
@@ -50,15 +44,4 @@ export async function transcribe(
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-}
-
-/** Words with times to the millisecond. */
-export function roundedWords(words: readonly Word[]): Word[] {
-  const round = (value: number) => Math.round(value * 1000) / 1000;
-  return words.map((word) => ({
-    ...word,
-    start: round(word.start),
-    end: round(word.end),
-    confidence: round(word.confidence),
-  }));
 }

@@ -49,7 +49,8 @@ function fromJson(text: string): Word[] {
   if (!Array.isArray(list)) throw new WordsError('The JSON holds no list of words.');
   return list
     .map((entry, index) => {
-      const { text: word, start, end, confidence = 1, emphasis, breakAfter } = (entry ?? {}) as Record<string, unknown>;
+      const given = (entry ?? {}) as Record<string, unknown>;
+      const { text: word, start, end, confidence = 1, emphasis, breakAfter, differs, unsaid } = given;
       if (
         typeof word !== 'string' ||
         typeof start !== 'number' ||
@@ -67,6 +68,8 @@ function fromJson(text: string): Word[] {
         confidence: typeof confidence === 'number' ? Math.min(1, Math.max(0, confidence)) : 1,
         ...(emphasis === true ? { emphasis } : {}),
         ...(typeof breakAfter === 'boolean' ? { breakAfter } : {}),
+        ...(differs === 'added' || differs === 'otherwise' ? { differs: differs as 'added' | 'otherwise' } : {}),
+        ...(typeof unsaid === 'string' && unsaid ? { unsaid } : {}),
       };
     })
     .sort((a, b) => a.start - b.start);

@@ -78,6 +78,13 @@ describe('subtitles in', () => {
     expect(words[1]!.start).toBeCloseTo(1.3, 9);
     expect(words[1]!.end).toBeCloseTo(2.5, 9);
   });
+  it('keeps what an alignment said of words', () => {
+    const text =
+      '[{"text":"b","start":0,"end":1,"differs":"added"},{"text":"a","start":1,"end":2,"unsaid":"not this","differs":"else"}]';
+    const [first, second] = importWords(text);
+    expect(first).toMatchObject({ differs: 'added' });
+    expect(second).toEqual({ text: 'a', start: 1, end: 2, confidence: 1, unsaid: 'not this' });
+  });
   it('reads words as JSON and says what is wrong with others', () => {
     expect(
       importWords('{"words":[{"text":"b","start":2,"end":3},{"text":"a","start":0,"end":1,"confidence":0.4}]}').map(

@@ -5,10 +5,9 @@ import { basename, join } from 'node:path';
 import { firstTrack, type SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import type { Word } from '#core/words';
-import { heardAlone } from '../probe/heard';
 import { capture } from '../capture';
-import { MediaError, inputArguments } from '../process';
-import { decodeSound, inParts, runSphinx, sampleRate } from './sphinx';
+import { MediaError } from '../process';
+import { decodeSound, hearingArguments, inParts, runSphinx } from './sphinx';
 
 /** Something that turns speech into words. */
 export interface Recogniser {
@@ -85,27 +84,7 @@ export function whisperLike(program: string, modelFile: string, languages: strin
       for (const [index, { start, end }] of stretches.entries()) {
         const wav = join(folder, `stretch-${index}.wav`);
         const out = join(folder, `heard-${index}`);
-        await capture(
-          'ffmpeg',
-          [
-            '-v',
-            'error',
-            '-nostdin',
-            '-y',
-            '-ss',
-            start.toFixed(3),
-            '-t',
-            (end - start).toFixed(3),
-            ...inputArguments(file),
-            ...heardAlone(sound),
-            '-ac',
-            '1',
-            '-ar',
-            String(sampleRate),
-            wav,
-          ],
-          { signal },
-        );
+        await capture('ffmpeg', [...hearingArguments(file, sound, { start, end }), wav], { signal });
         await capture(
           program,
           ['-m', modelFile, '-f', wav, '-l', language.split('-')[0]!, '-oj', '-ml', '1', '-of', out],

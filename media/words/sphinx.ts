@@ -9,7 +9,7 @@ import { heardAlone } from '../probe/heard';
 import { inputArguments, MediaError } from '../process';
 
 /** Of the sound that recognisers listen to: 16-bit, mono, without a header. */
-export const sampleRate = 16_000;
+const sampleRate = 16_000;
 const model = '/usr/share/pocketsphinx/model/en-us';
 /** The dictionary of the model, and the one for what is no word. */
 export const dictionaryFile = join(model, 'cmudict-en-us.dict');
@@ -17,6 +17,21 @@ export const dictionaryFile = join(model, 'cmudict-en-us.dict');
 const framesEach = 100;
 
 const missing = 'pocketsphinx is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us.';
+
+/** Makes what is heard of a file the sound that recognisers listen to; the name of the output follows. @param range all of it when missing */
+export const hearingArguments = (file: string, sound: SoundChoice, range?: Range): string[] => [
+  '-v',
+  'error',
+  '-nostdin',
+  '-y',
+  ...(range ? ['-ss', range.start.toFixed(3), '-t', (range.end - range.start).toFixed(3)] : []),
+  ...inputArguments(file),
+  ...heardAlone(sound),
+  '-ac',
+  '1',
+  '-ar',
+  String(sampleRate),
+];
 
 /** What is heard of a file, decoded once, as raw sound in a folder. @returns the name of the raw file, without its folder */
 export async function decodeSound(
@@ -26,25 +41,7 @@ export async function decodeSound(
   options: { signal?: AbortSignal | undefined; lengthSeconds: number },
 ): Promise<string> {
   await mkdir(folder, { recursive: true });
-  await capture(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-nostdin',
-      '-y',
-      ...inputArguments(file),
-      ...heardAlone(sound),
-      '-ac',
-      '1',
-      '-ar',
-      String(sampleRate),
-      '-f',
-      's16le',
-      join(folder, `${rawName}.raw`),
-    ],
-    options,
-  );
+  await capture('ffmpeg', [...hearingArguments(file, sound), '-f', 's16le', join(folder, `${rawName}.raw`)], options);
   return rawName;
 }
 const rawName = 'sound';

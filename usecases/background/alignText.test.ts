@@ -13,7 +13,7 @@ import { migrateQueue } from '../queue';
 import { bringShipped } from '../testFootage';
 import { changeWords, editWords, showWords } from '../words';
 import { alignText } from './alignText';
-import type { Work } from './runTask';
+import { later, type Work } from './runTask';
 
 const cues = parseSubtitles(readFileSync('demo/media/race-day.srt', 'utf8'));
 
@@ -77,6 +77,26 @@ describe.skipIf(!process.env.DATABASE_URL)('a text without times', () => {
     });
     expect(percentile(Float32Array.from(errors), 0.5)).toBeLessThan(0.12);
     expect(words.at(-1)!.unsaid).toMatch(/umbrella/);
+  });
+
+  it('that came while another was aligned has its turn after it', async () => {
+    const [first, second] = [cues.slice(0, 12), cues.slice(12, 24)].map((part) =>
+      part.map((cue) => cue.text).join('\n'),
+    );
+    await give(first!);
+    const asked = work();
+    let isGiven = false;
+    const outcome = await alignText({
+      ...asked,
+      progress: () => {
+        if (!isGiven) void give(second!);
+        isGiven = true;
+      },
+    });
+    expect(outcome).toBe(later);
+    expect((await findScript(item.id))!.text).toBe(second);
+    expect(await alignText(work())).toMatch(/have their times/);
+    expect(await findScript(item.id)).toBeNull();
   });
 
   it('of something else is refused with a sentence, and stays until it is done without', async () => {

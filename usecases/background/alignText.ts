@@ -10,10 +10,10 @@ import { findBestReading, loadDerived, parseParameters } from '#data/readings';
 import { dropScript, findScript } from '#data/scripts';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, loadTranscript, showText } from '#data/words';
-import type { Work } from './runTask';
+import { later, type TaskOutcome, type Work } from './runTask';
 
 /** Gives the words of a text that was brought in without times the times at which they are said. */
-export async function alignText({ task, signal, progress }: Work): Promise<string | null> {
+export async function alignText({ task, signal, progress }: Work): Promise<TaskOutcome> {
   const item = await findMedia(task.subject);
   const script = item && (await findScript(item.id));
   if (!item || !script) return null;
@@ -52,6 +52,8 @@ export async function alignText({ task, signal, progress }: Work): Promise<strin
       if (result !== 'conflict') break;
     }
     await dropScript(script);
+    // Another text came meanwhile; it would have no task of its own.
+    if (await findScript(item.id)) return later;
     const unlike = [
       ...(leftOut > 0 ? [`${counted(leftOut, 'word')} left out`] : []),
       ...(added > 0 ? [`${added} added`] : []),

@@ -60,11 +60,13 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
   return (
     <div className="flex min-h-full flex-col">
       <p role="status" className="mb-2 text-xs text-muted">
-        {doubts.length === 0
-          ? 'No word is doubtful any more.'
-          : doubt
-            ? `${at + 1} of ${counted(doubts.length, 'doubtful place')}${done > 0 ? `, ${done} put right` : ''}`
-            : `${counted(doubts.length, 'doubtful place')} before this; none behind it`}
+        {!transcript
+          ? 'Looking for words…'
+          : doubts.length === 0
+            ? 'No word is doubtful.'
+            : doubt
+              ? `${at + 1} of ${counted(doubts.length, 'doubtful place')}${done > 0 ? `, ${done} put right` : ''}`
+              : `${counted(doubts.length, 'doubtful place')} before this; none behind it`}
       </p>
       {problem && (
         <p role="alert" className="mb-2 text-shake">

@@ -45,6 +45,13 @@ describe('the words of a script', () => {
       { text: 'tape.', speaker: 'Ben' },
     ]);
   });
+  it('of lines that are made to hold up are there as soon as others', () => {
+    const many = 200_000;
+    const wild = [`A${' '.repeat(many)}b`, '['.repeat(many), '.'.repeat(many), `${'x'.repeat(many)} y`];
+    const found = scriptWords(wild.join('\n')).map(({ text }) => text.length);
+    // Quadratic in any of them it would take minutes, and the test time out.
+    expect(found).toEqual([1, 1, 100, 1]);
+  });
   it('part at dashes without spaces', () =>
     expect(scriptWords('left—right re-tape').map(({ text }) => text)).toEqual(['left—', 'right', 're-tape']));
 });

@@ -26,8 +26,6 @@ const nearest: Record<string, string> = {
   ɪɹ: 'IH R',
   ɛɹ: 'EH R',
   ɔɹ: 'AO R',
-  oːɹ: 'AO R',
-  ɑːɹ: 'AA R',
   ʊɹ: 'UH R',
   ʊə: 'UH R',
   ɪə: 'IH R',
