@@ -51,6 +51,7 @@ function fromJson(text: string): Word[] {
     .map((entry, index) => {
       const given = (entry ?? {}) as Record<string, unknown>;
       const { text: word, start, end, confidence = 1, emphasis, breakAfter, differs, unsaid } = given;
+      const mark: Word['differs'] = differs === 'added' || differs === 'otherwise' ? differs : undefined;
       if (
         typeof word !== 'string' ||
         typeof start !== 'number' ||
@@ -68,7 +69,7 @@ function fromJson(text: string): Word[] {
         confidence: typeof confidence === 'number' ? Math.min(1, Math.max(0, confidence)) : 1,
         ...(emphasis === true ? { emphasis } : {}),
         ...(typeof breakAfter === 'boolean' ? { breakAfter } : {}),
-        ...(differs === 'added' || differs === 'otherwise' ? { differs: differs as 'added' | 'otherwise' } : {}),
+        ...(mark ? { differs: mark } : {}),
         ...(typeof unsaid === 'string' && unsaid ? { unsaid } : {}),
       };
     })
