@@ -28,6 +28,7 @@ const projectTables = {
   person_numbers: 'project_id = $',
   transcripts: 'media_id in (select id from media where project_id = $)',
   transcript_versions: 'media_id in (select id from media where project_id = $)',
+  scripts: 'media_id in (select id from media where project_id = $)',
   decisions: 'project_id = $',
   markers: 'project_id = $',
   recipes: 'project_id = $',

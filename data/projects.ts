@@ -95,6 +95,9 @@ export async function findProject(id: string): Promise<Project | null> {
   return (await database().select().from(projects).where(eq(projects.id, id)))[0] ?? null;
 }
 
+export const saveTerms = (id: string, terms: string[]) =>
+  database().update(projects).set({ terms }).where(eq(projects.id, id));
+
 export const saveRules = (id: string, rules: ReadingRules | null) =>
   database().update(projects).set({ rules }).where(eq(projects.id, id));
 

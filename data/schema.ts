@@ -61,6 +61,8 @@ export const projects = pgTable('projects', {
   name: text('name').notNull(),
   /** Sensitivities of the readings where they are not the usual ones. */
   rules: jsonb('rules').$type<ReadingRules>(),
+  /** Names and terms that are said in its footage, as they are written. */
+  terms: jsonb('terms').$type<string[]>().notNull().default([]),
   /** Null for a project that was begun by its name. */
   beginning: jsonb('beginning').$type<Beginning>(),
   createdAt: created(),
@@ -289,6 +291,10 @@ export const recognitions = pgTable(
     recogniser: text('recogniser').notNull(),
     parameters: text('parameters').notNull().default(''),
     words: jsonb('words').$type<Word[]>().notNull(),
+    /** Of the way to hear; a later one hears better. */
+    revision: integer('revision').notNull().default(1),
+    /** Names and terms that it knew. */
+    terms: jsonb('terms').$type<string[]>().notNull().default([]),
     createdAt: created(),
   },
   (table) => [primaryKey({ columns: [table.hash, table.recogniser, table.parameters] })],

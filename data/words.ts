@@ -5,13 +5,19 @@ import { findItems, keyOf, type MediaRow } from './media';
 import { heardKey, type ReadingKey } from './readings';
 import { recognitions, transcripts, transcriptVersions } from './schema';
 
-export const saveRecognition = (key: ReadingKey, recogniser: string, words: Word[]) =>
+/** @param heard which way to hear it was, and which names and terms it knew */
+export const saveRecognition = (
+  key: ReadingKey,
+  recogniser: string,
+  words: Word[],
+  { revision = 1, terms = [] }: { revision?: number; terms?: string[] } = {},
+) =>
   database()
     .insert(recognitions)
-    .values({ ...heardKey(key), recogniser, words })
+    .values({ ...heardKey(key), recogniser, words, revision, terms })
     .onConflictDoUpdate({
       target: [recognitions.hash, recognitions.recogniser, recognitions.parameters],
-      set: { words, createdAt: new Date() },
+      set: { words, revision, terms, createdAt: new Date() },
     });
 
 export async function findRecognition(key: ReadingKey, recogniser?: string) {

@@ -9,12 +9,18 @@ const notFound = 127;
 /**
  * Runs a program to its end and gives its output.
  * @param options.lengthSeconds of what it works on, for how long it may take
+ * @param options.onWords a line of what it says about its work
  * @throws Error with its last words; MediaError when it stood still or went on for ever; Cancelled
  */
 export async function capture(
   program: string,
   args: string[],
-  options: { signal?: AbortSignal | undefined; folder?: string; lengthSeconds?: number } = {},
+  options: {
+    signal?: AbortSignal | undefined;
+    folder?: string;
+    lengthSeconds?: number;
+    onWords?: ((line: string) => void) | undefined;
+  } = {},
 ): Promise<Buffer> {
   const child = startProgram<'out' | 'words'>(program, args, ['ignore', 'pipe', 'pipe'], {
     lengthSeconds: 0,
@@ -28,7 +34,15 @@ export async function capture(
     if (bytes > mostBytes) child.kill('SIGKILL');
     else out.push(chunk);
   });
-  child.stderr.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-4000)));
+  let line = '';
+  child.stderr.on('data', (chunk: Buffer) => {
+    const said = chunk.toString();
+    words = (words + said).slice(-4000);
+    if (!options.onWords) return;
+    const lines = (line + said).split('\n');
+    line = lines.pop()!;
+    lines.forEach(options.onWords);
+  });
   const [code] = await closing(child, options.signal);
   if (code === notFound) throw new MediaError(`${program} could not be started; is it installed?`);
   if (code !== 0) throw new Error(`${program} ended with ${code}: ${words.trim()}`);

@@ -9,10 +9,11 @@ import { contentHash } from '../data/contentHash';
 import { readMedia, type ReadResult } from '../media/read/read';
 import { pocketsphinx } from '../media/words/recognisers';
 import { speechStretches } from '../media/words/speechStretches';
-import { packReading } from '../media/read/readingPack';
+import { packReading, unpackReading } from '../media/read/readingPack';
+import { roundedWords } from '../cli/spoken';
 
 /** Words as the recogniser hears them; they ship with the readings, so that a first start need not hear them. */
-async function packWords(file: string, folder: string, { raw, probe }: ReadResult): Promise<void> {
+async function packWords(file: string, folder: string, { raw, probe }: Pick<ReadResult, 'raw' | 'probe'>): Promise<void> {
   const speech = runsOf(derive(raw).runs, 'speech');
   if (speech.length === 0) return;
   const scratch = await mkdtemp(join(tmpdir(), 'bright-reel-words-'));
@@ -23,7 +24,7 @@ async function packWords(file: string, folder: string, { raw, probe }: ReadResul
   await rm(scratch, { recursive: true, force: true });
   await writeFile(
     join(folder, 'words.json'),
-    `${JSON.stringify(words.map((word) => ({ ...word, start: Math.round(word.start * 1000) / 1000, end: Math.round(word.end * 1000) / 1000 })))}\n`,
+    `${JSON.stringify(roundedWords(words))}\n`,
   );
 }
 
@@ -44,6 +45,10 @@ if (only !== 'missing') await writeSubtitles('race-day');
 for (const name of demoFiles) {
   const file = join('demo/media', name);
   const folder = join('demo/readings', name);
+  if (only === 'words') {
+    await packWords(file, folder, unpackReading(await readFile(join(folder, 'reading.json.gz')))!);
+    continue;
+  }
   if (only === 'missing' ? existsSync(join(folder, 'reading.json.gz')) : only && !name.includes(only)) continue;
   await rm(folder, { recursive: true, force: true });
   await mkdir(folder, { recursive: true });

@@ -48,7 +48,9 @@ async function takeShippedReading(name: string, hash: string): Promise<boolean> 
       await storage().adopt(`${readingFolder(key)}/${file}`, join(folder, file), { copy: true });
   const words = join(folder, 'words.json');
   if (existsSync(words))
-    await saveRecognition(key, pocketsphinx.name, JSON.parse(await readFile(words, 'utf8')) as Word[]);
+    await saveRecognition(key, pocketsphinx.name, JSON.parse(await readFile(words, 'utf8')) as Word[], {
+      revision: pocketsphinx.revision,
+    });
   await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: null, tookSeconds: 0 });
   return true;
 }

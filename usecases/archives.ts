@@ -1,4 +1,4 @@
-import { importWords } from '#core/words';
+import { importWords, mostTerms, termsIn } from '#core/words';
 import { defaultVariety } from '#core/moments';
 import { malformedAt, type Reel } from '#core/reel';
 import type { Readable } from 'node:stream';
@@ -13,6 +13,7 @@ import {
   MediaRowDto,
   PersonNumberRowDto,
   PersonRowDto,
+  ScriptRowDto,
   SheetsDto,
   ShortsDocumentDto,
   StoredProbeDto,
@@ -88,6 +89,10 @@ const words = (row: ArchiveRow): ArchiveRow => ({
   words: (row.words as unknown[]).length ? importWords(JSON.stringify({ words: row.words })) : [],
 });
 
+/** Archives from before there were names and terms have none. */
+const termsOf = ({ terms }: ArchiveRow): string[] =>
+  Array.isArray(terms) ? termsIn(terms.filter((term) => typeof term === 'string').join('\n')).slice(0, mostTerms) : [];
+
 const boardForms: { [Kind in BoardKind]: new () => object } = {
   scenes: SceneBoardDto,
   silence: SilenceChoiceDto,
@@ -145,6 +150,7 @@ export function archiveRowChecks(): CheckRow {
       ...row,
       ...taken(NameDto, row),
       rules: row.rules == null ? null : taken(RulesDto, row.rules),
+      terms: termsOf(row),
       beginning: null,
       changed_at: new Date().toISOString(),
       put_away_at: null,
@@ -156,6 +162,7 @@ export function archiveRowChecks(): CheckRow {
     person_numbers: columns(PersonNumberRowDto),
     transcripts: words,
     transcript_versions: words,
+    scripts: columns(ScriptRowDto),
     decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), { ...row, means: null }),
     markers: (row) => (taken(MarkerDto, { ...row, media: row.media_id }), row),
     // Archives from before variety counted have none.
@@ -214,7 +221,11 @@ export function archiveRowChecks(): CheckRow {
     }),
     traces: traceRow,
     runs: (row) => row,
-    recognitions: words,
+    recognitions: (row) => ({
+      ...words(row),
+      revision: Number.isInteger(row.revision) ? row.revision : 1,
+      terms: termsOf(row),
+    }),
   };
   return (table, row) => {
     const own = checks[table];

@@ -22,6 +22,7 @@ const inThread = <Name extends keyof Heavy>(name: Name): Heavy[Name] =>
 export const begin = inThread('begin');
 export const changeProjects = inThread('changeProjects');
 export const changeTables = inThread('changeTables');
+export const changeTerms = inThread('changeTerms');
 export const changeWords = inThread('changeWords');
 export const editWords = inThread('editWords');
 export const exportReel = inThread('exportReel');
@@ -37,6 +38,7 @@ export const showPeople = inThread('showPeople');
 export const showReadings = inThread('showReadings');
 export const showReport = inThread('showReport');
 export const showSpoken = inThread('showSpoken');
+export const showTerms = inThread('showTerms');
 export const takeUpload = inThread('takeUpload');
 export const unpackProject = inThread('unpackProject');
 

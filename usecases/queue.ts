@@ -112,9 +112,9 @@ export async function enqueueReading(projectId: string, key: ReadingKey, title: 
 }
 
 /** Languages that the recogniser of this machine has, as BCP 47 tags; the first is the usual one. */
-export const hearingLanguages = (): { recogniser: string; languages: string[] } => {
-  const { name, languages } = recognisers()[0]!;
-  return { recogniser: name, languages };
+export const hearingLanguages = (): { recogniser: string; languages: string[]; takesTerms: boolean } => {
+  const { name, languages, takesTerms } = recognisers()[0]!;
+  return { recogniser: name, languages, takesTerms };
 };
 
 /** The task in which the words of a file are being heard or wait for it, in whatever language. */
@@ -141,7 +141,7 @@ export async function enqueueAlignment(item: MediaRow): Promise<void> {
 }
 
 /** What hearing a second of speech takes on a usual machine, about. */
-const hearingSeconds = 0.5;
+const hearingSeconds = 0.15;
 
 /** Asks for the words of a file, after everything else; in a language of `hearingLanguages`, else in the usual one. */
 export async function enqueueWords(

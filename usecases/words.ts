@@ -22,6 +22,7 @@ import {
   saveTranscript,
   showText,
 } from '#data/words';
+import { recognisers } from '#media/words/recognisers';
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
 import { followWords } from './followWords';
 import { openProject } from './openProject';
@@ -51,8 +52,9 @@ export async function showWords(mediaId: string) {
   const item = await openItem(mediaId);
   if (!item.ok) return item;
   const row = item.value;
-  const [transcript, hearing, others, script, alignment] = await Promise.all([
+  const [transcript, recognition, hearing, others, script, alignment] = await Promise.all([
     loadTranscript(row),
+    findRecognition(keyOf(row)),
     activeHearing(keyOf(row)),
     listOtherTexts(row.id),
     findScript(row.id),
@@ -66,8 +68,13 @@ export async function showWords(mediaId: string) {
     script: script && { name: script.name, language: script.language, aligning: Boolean(alignment) },
     others,
     ...hearingLanguages(),
+    hearsBetter: recognition !== null && isOutdated(recognition),
   });
 }
+
+/** Whether what a recogniser heard was heard by an earlier way than the one it has now. */
+const isOutdated = ({ recogniser: name, revision }: { recogniser: string; revision: number }): boolean =>
+  recognisers().some((each) => (name === each.name || name.startsWith(`${each.name} (`)) && revision < each.revision);
 
 /** What is shown of an item that is gone. */
 export const noWords = () => ({
@@ -79,6 +86,7 @@ export const noWords = () => ({
   script: null,
   others: [],
   ...hearingLanguages(),
+  hearsBetter: false,
 });
 
 /**

@@ -19,6 +19,8 @@ interface AboutWords {
   hearing: boolean;
   recogniser: string;
   languages: string[];
+  /** Whether the words that are shown would be heard better by now. */
+  hearsBetter: boolean;
   language: string | null;
   /** A text that has no times yet. */
   script: ScriptState | null;
@@ -90,8 +92,8 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     if (!loaded) return;
     // What was asked for before an edit was saved may be from before it.
     if (this.confirmed !== confirmed) return this.reload(waiting);
-    const { hearing, recogniser, languages, language, script = null, others } = loaded;
-    this.set({ about: { hearing, recogniser, languages, language, script, others } });
+    const { hearing, recogniser, languages, hearsBetter, language, script = null, others } = loaded;
+    this.set({ about: { hearing, recogniser, languages, hearsBetter, language, script, others } });
     this.take(loaded, waiting);
   }
 

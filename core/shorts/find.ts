@@ -350,7 +350,7 @@ function judge(
 }
 
 /** Words that are less sure than this on average are not built upon: a short is then judged by sound, faces and motion. */
-const sureEnough = 0.55;
+const sureEnough = 0.65;
 /** So many words tell how sure a stretch is; a long one is not read whole for every place where it may end. */
 const probes = 24;
 

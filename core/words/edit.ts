@@ -11,7 +11,7 @@ export function correctWords(words: readonly Word[], from: number, to: number, t
   if (old.length === 0) return [...words];
   const placed =
     wanted.length === old.length
-      ? old.map(({ differs: _, ...word }, index) => ({ ...word, text: wanted[index]!, confidence: 1 }))
+      ? old.map(({ differs: _, rivals: __, ...word }, index) => ({ ...word, text: wanted[index]!, confidence: 1 }))
       : spread(wanted, old[0]!.start, old.at(-1)!.end);
   return [...words.slice(0, from), ...placed, ...words.slice(to)];
 }
@@ -57,6 +57,7 @@ export function retimeWords(words: readonly Word[], from: number, starts: readon
     word.start = start;
     word.end = Math.max(start + leastWord, starts[offset + 1] ?? end);
     word.confidence = 1;
+    delete word.rivals;
   }
   return out.sort((a, b) => a.start - b.start);
 }

@@ -2,7 +2,7 @@ import { overlap } from '#core/time';
 import { bareWord } from './bare';
 import { spread } from './edit';
 import { parseSubtitles } from './subtitles';
-import type { Word } from './types';
+import type { Rival, Word } from './types';
 
 /** A text that cannot be read as words with times; the message is a sentence for people. */
 export class WordsError extends Error {
@@ -51,6 +51,7 @@ function fromJson(text: string): Word[] {
     .map((entry, index) => {
       const given = (entry ?? {}) as Record<string, unknown>;
       const { text: word, start, end, confidence = 1, emphasis, breakAfter, differs, unsaid } = given;
+      const rivals = rivalsIn(given.rivals);
       const mark: Word['differs'] = differs === 'added' || differs === 'otherwise' ? differs : undefined;
       if (
         typeof word !== 'string' ||
@@ -71,9 +72,22 @@ function fromJson(text: string): Word[] {
         ...(typeof breakAfter === 'boolean' ? { breakAfter } : {}),
         ...(mark ? { differs: mark } : {}),
         ...(typeof unsaid === 'string' && unsaid ? { unsaid } : {}),
+        ...(rivals.length > 0 ? { rivals } : {}),
       };
     })
     .sort((a, b) => a.start - b.start);
+}
+
+/** More than these, and longer ones, come from nowhere. */
+const [mostRivals, longestRival] = [20, 2000];
+
+function rivalsIn(given: unknown): Rival[] {
+  const list: unknown[] = Array.isArray(given) ? given.slice(0, mostRivals) : [];
+  return list.flatMap((each) => {
+    const { words, text } = (each ?? {}) as Record<string, unknown>;
+    const fits = Number.isInteger(words) && (words as number) > 0 && typeof text === 'string';
+    return fits && text.length <= longestRival ? [{ words: words as number, text }] : [];
+  });
 }
 
 /** Takes the times of heard words for those that say the same, in order (longest common subsequence). */

@@ -1,4 +1,4 @@
-export { type Sentence, type Word, doubtMark, isDoubtful } from './types';
+export { type Rival, type Sentence, type Word, doubtMark, isDoubtful } from './types';
 export { bareWord, spokenWord } from './bare';
 export { type ScriptWord, scriptWords } from './align/script';
 export { type Anchor, anchorsOf, firmAnchors } from './align/anchors';
@@ -17,7 +17,11 @@ export { languageModelOf } from './align/languageModel';
 export { arpabetOf } from './align/phones';
 export { sentences } from './sentences';
 export { type WordsCommand, applyWordsCommand } from './commands';
-export { type DoubtfulPlace, doubtsOf, sameElsewhere } from './review';
+export { type DoubtfulPlace, doubtsOf, heardAs, sameElsewhere } from './review';
+export { rivalTexts, withRivals } from './rivals';
+export { takeBetter } from './better';
+export { calibrated } from './certainty';
+export { mostTerms, termsIn, termsToOffer } from './terms';
 export { correctWords, spread } from './edit';
 export { WordsError, hasTimes, importWords } from './import';
 export { guessLanguage } from './language';

@@ -38,19 +38,33 @@ export function doubtsOf(words: readonly Word[]): DoubtfulPlace[] {
 }
 
 /**
- * Where else the same was heard and nobody has said yet that it is right: what was misheard once is misheard again.
+ * Where else in a file the same was heard and nobody has said yet that it is right: what was misheard once is misheard again.
  * @returns indexes of the first words
  */
 export function sameElsewhere(words: readonly Word[], { from, to }: Pick<DoubtfulPlace, 'from' | 'to'>): number[] {
-  const wanted = words.slice(from, to).map(({ text }) => bareWord(text));
+  const texts = words.slice(from, to).map(({ text }) => text);
+  return heardAs(words, texts, (at) => at + texts.length <= from || at >= to);
+}
+
+/**
+ * Where some words were heard in a file, and nobody has said yet that they are right.
+ * @param mayBe whether a place counts, by the index of its first word
+ * @returns indexes of the first words, in order; places do not lie over one another
+ */
+export function heardAs(
+  words: readonly Word[],
+  texts: readonly string[],
+  mayBe: (at: number) => boolean = () => true,
+): number[] {
+  const wanted = texts.map(bareWord);
   const found: number[] = [];
+  if (wanted.length === 0) return found;
   for (let at = 0; at + wanted.length <= words.length; at++) {
     const isSame = wanted.every((text, offset) => {
       const word = words[at + offset]!;
       return word.confidence < 1 && bareWord(word.text) === text;
     });
-    const isApart = at + wanted.length <= from || at >= to;
-    if (!isSame || !isApart) continue;
+    if (!isSame || !mayBe(at)) continue;
     found.push(at);
     at += wanted.length - 1;
   }

@@ -13,6 +13,16 @@ export interface Word extends Range {
   differs?: 'added' | 'otherwise';
   /** Words of an aligned text that stand before this one (after it, at the end) and were not said. */
   unsaid?: string;
+  /** What may have been said instead, where that is doubtful; the likeliest first. */
+  rivals?: Rival[];
+}
+
+/** Another way to hear a place. */
+export interface Rival {
+  /** How many words it takes the place of, from the one that carries it on. */
+  words: number;
+  /** Empty where nothing was said. */
+  text: string;
 }
 
 /** Words that belong together, in seconds of their file. */
@@ -27,8 +37,8 @@ export interface Sentence extends Range {
   sure: number;
 }
 
-/** Words that are less sure than this are doubtful: more likely than not something else was said. */
-const doubtfulUnder = 0.5;
+/** Words that are less sure than this are doubtful: of three of them, more than one was not said. */
+const doubtfulUnder = 0.65;
 export const isDoubtful = ({ confidence }: Pick<Word, 'confidence'>): boolean => confidence < doubtfulUnder;
 
 /** Stands for a doubtful word; no letter, so that nothing takes it for one (Unicode, “object replacement character”). */

@@ -57,7 +57,7 @@ export async function alignScript(
   overheard: readonly Word[],
   { within, speech, folder, language, sound = firstTrack, signal, onProgress }: AlignOptions,
 ): Promise<AlignedWords> {
-  await decodeSound(file, folder, sound, { signal, lengthSeconds: within.end });
+  await decodeSound(file, folder, sound, signal);
   const pronunciations = await pronounce(
     script.map(({ text }) => text),
     language,
@@ -129,8 +129,8 @@ class Hearer {
     const named = stretches.map((stretch, at) => ({ ...stretch, name: `s${at}` }));
     const args = ['-dict', this.own('text.dict'), '-lm', this.own('text.arpa'), ...following];
     const heard: Word[] = [];
-    await inParts(named, partSeconds, onProgress, async (part, name) => {
-      const { segments } = await runSphinx(this.folder, name, part, args, this.signal);
+    await inParts(named, partSeconds, onProgress, async (part, name, onSeconds) => {
+      const { segments } = await runSphinx(this.folder, name, part, args, this.signal, onSeconds);
       const found = parseSegments(segments);
       for (const { name: stretch, start } of part)
         for (const segment of found.get(stretch) ?? []) {
@@ -161,7 +161,7 @@ class Hearer {
       end: Math.min(within.end, (heardAs.get(gap.to)?.end ?? gap.end) + reach),
     }));
     const placed = new Map<number, FittedSound[]>();
-    await inParts(pieces, searchSeconds, onProgress, async (part, name) => {
+    await inParts(pieces, searchSeconds, onProgress, async (part, name, onSeconds) => {
       const rows: [string, string][] = [];
       for (const { name: grammar, gap, first, last } of part) {
         const words: string[] = [];
@@ -187,7 +187,7 @@ class Hearer {
         '.fsg',
         ...fitting,
       ];
-      const { segments } = await runSphinx(this.folder, name, part, args, this.signal);
+      const { segments } = await runSphinx(this.folder, name, part, args, this.signal, onSeconds);
       const found = parseSegments(segments);
       for (const piece of part) {
         const places = (found.get(piece.name) ?? []).flatMap(({ word, start, end }): FittedSound[] => {

@@ -55,6 +55,12 @@ function dictionary(): Promise<ReadonlyMap<string, readonly string[]>> {
   return shared;
 }
 
+/** Tells of words in small letters whether the recogniser's dictionary has them; of none where it is not installed. */
+export async function isInDictionary(): Promise<(word: string) => boolean> {
+  const known = await dictionary().catch(() => null);
+  return (word) => known !== null && inDictionary(word, known).length > 0;
+}
+
 /** Words with a hyphen are said one part after the other; what belongs to somebody has an s. */
 function inDictionary(word: string, known: ReadonlyMap<string, readonly string[]>): string[] {
   const own = known.get(word);

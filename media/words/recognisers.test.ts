@@ -29,7 +29,7 @@ it('reads CTM: times from the stretch, no fillers, variants as one word', () => 
       'stretch-1 1 0.50 0.25 read(2) 0.8\nstretch-1 1 0.80 0.1 <sil> 0.9\nstretch-1 1 1.0 0.2 [NOISE] 0.5\n',
       () => 10,
     ),
-  ).toEqual([{ text: 'read', start: 10.5, end: 10.75, confidence: 0.8 }]);
+  ).toEqual(new Map([['stretch-1', [{ text: 'read', start: 10.5, end: 10.75, confidence: 0.8 }]]]));
 });
 
 it('stretches: joined over short pauses, parted when long, never over one another', () => {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { SoundChoice } from '#core/sound';
 import type { Range } from '#core/time';
 import { capture } from '../capture';
+import { runFfmpeg } from '../runFfmpeg';
 import { heardAlone } from '../probe/heard';
 import { inputArguments, MediaError } from '../process';
 
@@ -13,6 +14,8 @@ const sampleRate = 16_000;
 const model = '/usr/share/pocketsphinx/model/en-us';
 /** The dictionary of the model, and the one for what is no word. */
 export const dictionaryFile = join(model, 'cmudict-en-us.dict');
+/** How likely its words follow one another. */
+export const languageModelFile = join(model, 'en-us.lm.bin');
 /** Features of speech in a second, by which pocketsphinx counts time. */
 const framesEach = 100;
 
@@ -38,10 +41,12 @@ export async function decodeSound(
   file: string,
   folder: string,
   sound: SoundChoice,
-  options: { signal?: AbortSignal | undefined; lengthSeconds: number },
+  signal?: AbortSignal,
+  onSeconds?: (seconds: number) => void,
 ): Promise<string> {
   await mkdir(folder, { recursive: true });
-  await capture('ffmpeg', [...hearingArguments(file, sound), '-f', 's16le', join(folder, `${rawName}.raw`)], options);
+  const args = [...hearingArguments(file, sound), '-f', 's16le', join(folder, `${rawName}.raw`)];
+  await runFfmpeg(args, signal, onSeconds);
   return rawName;
 }
 const rawName = 'sound';
@@ -54,6 +59,7 @@ export interface Listening extends Range {
 /**
  * Has pocketsphinx hear stretches of a folder's raw sound, in one process, with its English model.
  * @param args what it is to hear them with: a language model, a grammar each
+ * @param onSeconds so much of them is heard
  * @returns a line a stretch, as `-hypseg` writes them, and as CTM
  */
 export async function runSphinx(
@@ -62,6 +68,7 @@ export async function runSphinx(
   stretches: readonly Listening[],
   args: readonly string[],
   signal?: AbortSignal,
+  onSeconds?: (seconds: number) => void,
 ): Promise<{ segments: string; ctm: string }> {
   if (!existsSync(model)) throw new MediaError(missing);
   const own = (what: string) => join(folder, `${name}.${what}`);
@@ -70,11 +77,12 @@ export async function runSphinx(
     ({ name: utterance, start, end }) => `${rawName} ${frame(start)} ${frame(end)} ${utterance}`,
   );
   await writeFile(own('ctl'), `${lines.join('\n')}\n`);
+  let heard = 0;
   await capture(
     'nice',
     [
       '-n',
-      '10',
+      niceness,
       'pocketsphinx_batch',
       '-ctl',
       own('ctl'),
@@ -94,17 +102,28 @@ export async function runSphinx(
       own('ctm'),
       '-remove_silence',
       'no',
-      '-logfn',
-      '/dev/null',
       ...args,
     ],
-    { signal, lengthSeconds: stretches.reduce((sum, { start, end }) => sum + end - start, 0) },
+    {
+      signal,
+      lengthSeconds: secondsOf(stretches),
+      // “INFO: batch.c(760): NAME: 5.82 seconds speech, …” when a stretch is heard.
+      onWords: (line) => {
+        const seconds = /batch\.c\(\d+\): (?!TOTAL)\S+ ([\d.]+) seconds speech/.exec(line)?.[1];
+        if (seconds) onSeconds?.((heard += Number(seconds)));
+      },
+    },
   ).catch((error: Error) => {
     throw /No such file/.test(error.message) ? new MediaError(missing, { cause: error }) : error;
   });
   const [segments, ctm] = await Promise.all([readFile(own('segments'), 'utf8'), readFile(own('ctm'), 'utf8')]);
   return { segments, ctm };
 }
+
+/** A little behind whoever waits at a screen, and no further: under load it still gets its share of a processor. */
+const niceness = '3';
+
+const secondsOf = (stretches: readonly Range[]) => stretches.reduce((sum, { start, end }) => sum + end - start, 0);
 
 /** A word or something between words as it was heard: seconds of its stretch, and how well the sound fits, as a logarithm. */
 export interface HeardSegment extends Range {
@@ -139,13 +158,13 @@ const atOnce = Math.min(2, availableParallelism());
 
 /**
  * Has stretches heard in parts of about so many seconds, some at once.
- * @param work hears a part; `name` is for its files
+ * @param work hears a part, and says how many seconds of it are heard; `name` is for its files
  */
 export async function inParts<Piece extends Listening>(
   pieces: readonly Piece[],
   partSeconds: number,
   onProgress: ((share: number) => void) | undefined,
-  work: (part: Piece[], name: string) => Promise<void>,
+  work: (part: Piece[], name: string, onSeconds: (seconds: number) => void) => Promise<void>,
 ): Promise<void> {
   const parts: Piece[][] = [];
   let seconds = Infinity;
@@ -157,12 +176,18 @@ export async function inParts<Piece extends Listening>(
     parts.at(-1)!.push(piece);
     seconds += piece.end - piece.start;
   }
-  let [next, done] = [0, 0];
+  const all = secondsOf(pieces);
+  const heard = new Float64Array(parts.length);
+  const say = (at: number, seconds: number) => {
+    heard[at] = seconds;
+    onProgress?.(Math.min(1, heard.reduce((sum, each) => sum + each, 0) / all));
+  };
+  let next = 0;
   const takeParts = async () => {
     while (next < parts.length) {
       const at = next++;
-      await work(parts[at]!, `part-${at}`);
-      onProgress?.(++done / parts.length);
+      await work(parts[at]!, `part-${at}`, (seconds) => say(at, seconds));
+      say(at, secondsOf(parts[at]!));
     }
   };
   await Promise.all(Array.from({ length: Math.min(atOnce, parts.length) }, takeParts));

@@ -185,6 +185,7 @@ export const targets: Target[] = [
   { path: `${project}/framings`, bodies: json(shorts.FramingsDto) },
   { path: `${project}/variants/reels`, query: ['of'] },
   { path: `${project}/spoken` },
+  { path: `${project}/terms`, bodies: form(general.TermsDto) },
   {
     path: `${project}/reels/import`,
     bodies: (known) => [

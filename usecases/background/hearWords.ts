@@ -3,23 +3,32 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { runsOf } from '#core/readings';
 import { counted } from '#core/sentences';
+import { isDoubtful, takeBetter, type Word } from '#core/words';
 import { MediaError } from '#media/process';
 import { recognisers } from '#media/words/recognisers';
 import { speechStretches } from '#media/words/speechStretches';
-import { findFile } from '#data/media';
+import { findFile, itemsOfReading } from '#data/media';
+import { findProject } from '#data/projects';
 import { findBestReading, loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
-import { findRecognition, saveRecognition, touchRecognition } from '#data/words';
+import { findRecognition, loadTranscript, saveRecognition, saveTranscript, touchRecognition } from '#data/words';
 import type { Work } from './runTask';
 
-/** Hears the words of a file, on its speech runs only. What was heard before costs nothing. */
+/**
+ * Hears the words of a file, on its speech only. What was heard before costs nothing; where the project has names and terms
+ * since, only the stretches with doubtful words are heard again.
+ */
 export async function hearWords({ task, signal, progress }: Work): Promise<string | null> {
   const { language: wanted, ...key } = keyOfSubject(task.subject);
   const recogniser = recognisers()[0]!;
   const language = recogniser.languages.find((each) => each === wanted) ?? recogniser.languages[0]!;
   // What was heard in the usual language stands under the recogniser's name alone.
   const heardBy = language === recogniser.languages[0] ? recogniser.name : `${recogniser.name} (${language})`;
-  if (await findRecognition(key, heardBy)) {
+  const terms = (recogniser.takesTerms && task.projectId && (await findProject(task.projectId))?.terms) || [];
+  const found = await findRecognition(key, heardBy);
+  const before = found && found.revision >= recogniser.revision ? found : null;
+  const known = new Set(before?.terms.map((term) => term.toLowerCase()));
+  if (before && terms.every((term) => known.has(term.toLowerCase()))) {
     await touchRecognition(key, heardBy);
     return null;
   }
@@ -28,22 +37,51 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   const heard = (await findBestReading(key))?.probe.heard;
   const derived = await loadDerived(key);
   if (!derived) throw new MediaError('The file has to be read before its words can be heard.');
-  const stretches = speechStretches(runsOf(derived.runs, 'speech'), derived.durationSeconds);
+  const all = speechStretches(runsOf(derived.runs, 'speech'), derived.durationSeconds);
+  const doubtful = before?.words.filter(isDoubtful) ?? [];
+  const stretches = before
+    ? all.filter(({ start, end }) => doubtful.some((word) => word.start < end && word.end > start))
+    : all;
   const folder = join(scratchFolder(), `words-${task.id}`);
   await rm(folder, { recursive: true, force: true });
   try {
     const words = stretches.length
       ? await recogniser.recognise(await storage().localPath(file.storageKey), stretches, {
           ...(heard ? { sound: heard } : {}),
+          terms,
           folder,
           language,
           signal,
           onProgress: progress,
         })
       : [];
-    await saveRecognition(key, heardBy, words);
-    return `${counted(words.length, 'word')} by ${heardBy}.`;
+    const revision = { revision: recogniser.revision, terms: [...new Set([...(before?.terms ?? []), ...terms])] };
+    if (!before) {
+      await saveRecognition(key, heardBy, words, revision);
+      return `${counted(words.length, 'word')} by ${heardBy}.`;
+    }
+    const better = takeBetter(before.words, words, stretches);
+    await saveRecognition(key, heardBy, better.words, revision);
+    await betterCorrected(task.projectId, key, words, stretches);
+    return `${counted(doubtful.length, 'doubtful word')} heard again; ${counted(better.taken, 'word')} ${better.taken === 1 ? 'is' : 'are'} new.`;
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Words that somebody corrected in part: what is still doubtful of them is bettered too, what was typed stays. */
+async function betterCorrected(
+  projectId: string | null,
+  key: Parameters<typeof findRecognition>[0],
+  again: readonly Word[],
+  stretches: readonly { start: number; end: number }[],
+): Promise<void> {
+  const items = (await itemsOfReading(key)).filter((item) => item.projectId === projectId);
+  for (const item of items)
+    for (;;) {
+      const { words, source, version } = await loadTranscript(item);
+      if (source !== 'corrected') break;
+      const better = takeBetter(words, again, stretches);
+      if (better.taken === 0 || (await saveTranscript(item.id, better.words, source, version))) break;
+    }
 }

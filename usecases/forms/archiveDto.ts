@@ -60,6 +60,11 @@ export class PersonRowDto {
   @or() @nested(() => PortraitDto) portrait!: PortraitDto | null;
   @IsArray() @ArrayMaxSize(100_000) @Matches(/^[0-9a-f-]{36}\/[\d.]{1,20}$/, { each: true }) tracks!: string[];
 }
+export class ScriptRowDto {
+  @IsString() @Length(0, 300) name!: string;
+  @IsString() @Length(1, 5_000_000) text!: string;
+  @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/) language!: string;
+}
 export class PersonNumberRowDto {
   @Matches(/^[0-9a-f-]{36}\/[\d.]{1,20}$/) track!: string;
   @IsInt() @Min(1) @Max(1_000_000) number!: number;

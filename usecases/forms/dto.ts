@@ -354,6 +354,11 @@ const maybe = () =>
   Transform(({ value }: { value: unknown }) =>
     value === 'true' ? true : value === 'false' ? false : value === 'null' ? null : value,
   );
+export class TermsDto {
+  @IsString() @Length(0, 100_000, { message: 'That is too much for a list of names.' }) terms!: string;
+  /** Doubtful words that are there already are heard again. */
+  @IsOptional() @maybe() @IsBoolean() again?: boolean;
+}
 export class ImportWordsDto {
   @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;
   /** Of the file it came from; may say its language. */

@@ -11,6 +11,7 @@ import { changeProjects } from '../projects';
 import { setPerson, showPeople } from '../people';
 import { showReadings, showReport } from '../readings';
 import { findShortsAsWished } from '../shorts';
+import { changeTerms, showTerms } from '../terms';
 import { makeVariants } from '../variants';
 import { changeWords, editWords, showSpoken } from '../words';
 
@@ -22,6 +23,7 @@ export const heavy = {
   begin,
   changeProjects,
   changeTables,
+  changeTerms,
   changeWords,
   editWords,
   exportReel,
@@ -37,6 +39,7 @@ export const heavy = {
   showReadings,
   showReport,
   showSpoken,
+  showTerms,
   takeUpload,
   unpackProject,
 };

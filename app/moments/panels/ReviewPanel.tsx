@@ -2,7 +2,8 @@ import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'reac
 import type { Range } from '#core/time';
 import { formatClock } from '#core/time';
 import { counted } from '#core/sentences';
-import { doubtsOf, isDoubtful, sameElsewhere, sentences, type DoubtfulPlace, type Word } from '#core/words';
+import { doubtsOf, isDoubtful, rivalTexts, sameElsewhere, sentences, type DoubtfulPlace, type Word } from '#core/words';
+import { useOtherFiles } from '../../words/useOtherFiles';
 import { wordsDocument } from '../../words/wordsDocument';
 import { Button } from '../../ui/controls';
 import { useLatest } from '../../ui/useLatest';
@@ -33,6 +34,7 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
   const [done, setDone] = useState(0);
   const doubt = doubts.find(({ start }) => start >= from - 0.001) ?? null;
   const at = doubt ? doubts.indexOf(doubt) : doubts.length;
+  const otherFiles = useOtherFiles(projectId, media);
   const latest = useLatest({ onLoop });
   const place = doubt?.start ?? null;
   const end = doubt?.end ?? null;
@@ -46,15 +48,19 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
     const before = doubts[at - 1];
     if (before) setFrom(before.start);
   };
-  /** Takes a text for the doubt, and for others that were heard the same. */
-  const take = (own: DoubtfulPlace, text: string, others: readonly number[]) => {
+  /** Takes a text for the doubt, and where it is to be everywhere, for all that was heard the same in the project. */
+  const take = (own: DoubtfulPlace, text: string, isEverywhere: boolean) => {
     const count = own.to - own.from;
+    const others = isEverywhere ? sameElsewhere(words, own) : [];
+    const heard = words.slice(own.from, own.to).map((word) => word.text);
     const isTaken =
       others.length > 0
         ? document.edit({ type: 'correctAll', places: [own.from, ...others], count, text })
         : document.edit({ type: 'correct', from: own.from, to: own.to, text });
     if (!isTaken) return;
-    setDone((before) => before + 1 + others.length);
+    const elsewhere = isEverywhere ? otherFiles.count(heard).places : 0;
+    if (elsewhere > 0) void otherFiles.correct(heard, text);
+    setDone((before) => before + 1 + others.length + elsewhere);
     goOn(own);
   };
   return (
@@ -78,8 +84,9 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
           key={`${doubt.start} ${doubt.text}`}
           words={words}
           doubt={doubt}
-          others={sameElsewhere(words, doubt)}
-          onTake={(text, others) => take(doubt, text, others)}
+          here={sameElsewhere(words, doubt).length}
+          elsewhere={otherFiles.count(words.slice(doubt.from, doubt.to).map((word) => word.text))}
+          onTake={(text, isEverywhere) => take(doubt, text, isEverywhere)}
           onPass={() => goOn(doubt)}
           onBack={goBack}
           onLeave={onLeave}
@@ -96,17 +103,21 @@ export function ReviewPanel({ projectId, media, seconds, onLoop, onLeave }: Revi
 interface DoubtFormProps {
   words: readonly Word[];
   doubt: DoubtfulPlace;
-  /** Where the same was heard. */
-  others: readonly number[];
-  onTake(text: string, others: readonly number[]): void;
+  /** In how many other places of this file the same was heard. */
+  here: number;
+  /** And of other files of the project. */
+  elsewhere: { places: number; files: number };
+  onTake(text: string, isEverywhere: boolean): void;
   onPass(): void;
   onBack(): void;
   onLeave(): void;
 }
 
 /** One doubtful place in its sentence, and a field with what was heard. */
-function DoubtForm({ words, doubt, others, onTake, onPass, onBack, onLeave }: DoubtFormProps) {
+function DoubtForm({ words, doubt, here, elsewhere, onTake, onPass, onBack, onLeave }: DoubtFormProps) {
   const [text, setText] = useState(doubt.text);
+  const rivals = useMemo(() => rivalTexts(words, doubt), [words, doubt]);
+  const others = here + elsewhere.places;
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.select(), []);
   const sentence = useMemo(
@@ -117,7 +128,7 @@ function DoubtForm({ words, doubt, others, onTake, onPass, onBack, onLeave }: Do
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        onTake(text, []);
+        onTake(text, false);
       }}
     >
       <p className="leading-6">
@@ -140,16 +151,19 @@ function DoubtForm({ words, doubt, others, onTake, onPass, onBack, onLeave }: Do
         value={text}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
+          const rival = event.altKey ? rivals[Number(/^Digit(\d)$/.exec(event.code)?.[1] ?? 0) - 1] : undefined;
           const does =
-            event.key === 'Escape'
-              ? onLeave
-              : event.key === 'ArrowDown'
-                ? onPass
-                : event.key === 'ArrowUp'
-                  ? onBack
-                  : event.key === 'Enter' && event.altKey
-                    ? () => onTake(text, others)
-                    : null;
+            rival !== undefined
+              ? () => onTake(rival, false)
+              : event.key === 'Escape'
+                ? onLeave
+                : event.key === 'ArrowDown'
+                  ? onPass
+                  : event.key === 'ArrowUp'
+                    ? onBack
+                    : event.key === 'Enter' && event.altKey
+                      ? () => onTake(text, true)
+                      : null;
           if (!does) return;
           event.preventDefault();
           event.stopPropagation();
@@ -157,6 +171,15 @@ function DoubtForm({ words, doubt, others, onTake, onPass, onBack, onLeave }: Do
         }}
         className="mt-2 block w-full rounded-md border border-line bg-ground px-2 py-1.5"
       />
+      {rivals.length > 0 && (
+        <div role="group" aria-label="What may have been said instead" className="mt-2 flex flex-wrap gap-2">
+          {rivals.map((rival, at) => (
+            <Button key={rival} keys={`Alt ${at + 1}`} onClick={() => onTake(rival, false)}>
+              {rival}
+            </Button>
+          ))}
+        </div>
+      )}
       <div className="mt-2 flex flex-wrap gap-2">
         <Button type="submit" look="lamp" keys="Enter">
           {text === doubt.text ? 'It is right' : text.trim() ? 'Put it right' : 'Nothing is said'}
@@ -167,9 +190,10 @@ function DoubtForm({ words, doubt, others, onTake, onPass, onBack, onLeave }: Do
         <Button keys="↑" onClick={onBack}>
           Before
         </Button>
-        {others.length > 0 && text !== doubt.text && (
-          <Button keys="Alt Enter" onClick={() => onTake(text, others)}>
-            And in {counted(others.length, 'other place')}
+        {others > 0 && text !== doubt.text && (
+          <Button keys="Alt Enter" onClick={() => onTake(text, true)}>
+            And in {counted(others, 'other place')}
+            {elsewhere.files > 0 ? `, ${elsewhere.places} of them in ${counted(elsewhere.files, 'other file')}` : ''}
           </Button>
         )}
       </div>

@@ -1,5 +1,5 @@
-import { ClipboardPaste, Ear, FileInput, ListChecks, RotateCcw } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { BookA, ClipboardPaste, Ear, FileInput, ListChecks, RotateCcw } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
 import { isDoubtful, sentences, type Word } from '#core/words';
 import { counted, listOf } from '#core/sentences';
@@ -11,6 +11,7 @@ import { useLatest } from '../../ui/useLatest';
 import { SpokenSentence, type SentenceHands } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
 import { PasteText, ScriptLine } from '../../words/PasteText';
+import { TermsForm } from '../../words/TermsForm';
 import { textFiles, textOf } from '../../words/readText';
 import { repeatedly } from '../../ui/repeatedly';
 
@@ -37,12 +38,17 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }
   const [replaced, setReplaced] = useState<string | null>(null);
   const wentBack = useRef(false);
   const [pasting, setPasting] = useState(false);
+  const [naming, setNaming] = useState(false);
   /** Why a file that was chosen is no text. */
   const [unread, setUnread] = useState<string | null>(null);
   const address = `/media/${media}/words`;
   const document = useMemo(() => wordsDocument(projectId, media), [projectId, media]);
   const state = useSyncExternalStore(document.subscribe, document.state, document.state);
   const { transcript, about } = state;
+  const leaveNames = useCallback(() => {
+    setNaming(false);
+    void document.reload();
+  }, [document]);
   useEffect(() => void document.reload(), [document]);
   const hearing = about?.hearing ?? false;
   const asksAgain = !about || hearing || Boolean(about.script);
@@ -90,6 +96,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }
         />
       )}
       {pasting && <PasteText onGive={(text) => bringIn({ name: '', text })} onLeave={() => setPasting(false)} />}
+      {naming && <TermsForm projectId={projectId} onLeave={leaveNames} />}
       {about?.script && (
         <ScriptLine
           script={about.script}
@@ -125,7 +132,7 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }
           </p>
         )
       )}
-      {!pasting && (
+      {!pasting && !naming && (
         <Sentences
           words={words}
           seconds={seconds}
@@ -159,9 +166,15 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }
             <ClipboardPaste size={15} aria-hidden /> Paste a text
           </Button>
         )}
+        {!naming && (
+          <Button onClick={() => setNaming(true)}>
+            <BookA size={15} aria-hidden /> Names and terms
+          </Button>
+        )}
         {about &&
           !hearing &&
-          (!source || (about.languages.length > 1 && source !== 'corrected' && source !== 'imported')) && (
+          (!source ||
+            ((about.languages.length > 1 || about.hearsBetter) && source !== 'corrected' && source !== 'imported')) && (
             <HearForm
               recogniser={about.recogniser}
               languages={about.languages}

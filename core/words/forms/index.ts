@@ -20,6 +20,10 @@ import type { WordsCommand } from '../commands';
 /** Words in a file of two hours, spoken fast. */
 const mostWords = 100_000;
 
+class RivalForm {
+  @IsInt() @Min(1) @Max(50) words!: number;
+  @IsString() @Length(0, 2000) text!: string;
+}
 class WordForm {
   @IsString() @Length(1, 200) text!: string;
   @IsNumber() @Min(0) start!: number;
@@ -29,6 +33,7 @@ class WordForm {
   @optional() @IsBoolean() breakAfter?: boolean;
   @optional() @IsIn(['added', 'otherwise']) differs?: 'added' | 'otherwise';
   @optional() @IsString() @Length(1, 100_000) unsaid?: string;
+  @optional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => RivalForm) rivals?: RivalForm[];
 }
 class CommandForm {
   @IsString() type!: string;
