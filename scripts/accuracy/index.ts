@@ -14,6 +14,7 @@ import { checkSound } from './sound';
 import { checkFacesOfAnotherHand } from './otherFaces';
 import { checkOtherHand } from './otherHand';
 import { printTable } from './table';
+import { checkCertainty, checkTerms } from './certainty';
 import { checkWords } from './words';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-accuracy-'));
@@ -27,7 +28,11 @@ try {
   if (!only || only === 'hand') await checkOtherHand(folder);
   if (!only || only === 'hand' || only === 'faces') await checkFacesOfAnotherHand(folder);
   if (!only || only === 'media') await checkMedia(folder, process.argv[3]);
-  if (!only || only === 'words') await checkWords(folder);
+  if (!only || only === 'words') {
+    await checkWords(folder);
+    await checkCertainty(join(folder, 'certainty'));
+    await checkTerms(join(folder, 'terms'));
+  }
   if (!only || only === 'words' || only === 'alignment') await checkAlignment(join(folder, 'alignment'));
   if (!only || only === 'asking') await checkAsking();
   if (!only || only === 'judges') checkJudges();
