@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, newProject, type Page, test } from './test';
+import { expect, newProject, type Locator, type Page, test } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 
@@ -105,6 +105,82 @@ test('words: read, corrected in place, a broken text is refused with a sentence'
   await expect(column.getByRole('button', { name: 'socks', exact: true }).first()).toBeVisible();
   await column.getByRole('button', { name: 'Show again' }).first().click();
   await expect(column.getByText(/of the text not said/)).toBeHidden();
+});
+
+test('by text: words are drawn over and kept, a reel is cut by what is said in it, names are kept, a rival is taken', async ({
+  page,
+}) => {
+  await page.goto(`${demo}/moments?at=14`);
+  await expect(page.getByTestId('count')).toHaveText(/^[1-9]\d* moments, /);
+  const column = page.locator('aside');
+  /** From the middle of one word to the middle of another. */
+  const drawOver = async (from: Locator, to: Locator) => {
+    const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
+    await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 5 });
+    await page.mouse.up();
+  };
+  await page.getByRole('tab', { name: 'Words' }).click();
+  const word = (text: string) =>
+    column
+      .locator('[data-word]')
+      .filter({ hasText: new RegExp(`^${text}\\s*$`) })
+      .first();
+  await drawOver(word('people'), word('cross'));
+  const marked = page.getByRole('group', { name: 'The marked words' });
+  await expect(marked.getByRole('button', { name: 'Append to the reel' })).toBeVisible();
+  await expect(page.getByTestId('string-time')).toContainText(/0:14\.\d – 0:1\d\.\d/);
+  await page.keyboard.press('Escape');
+  await expect(marked).toBeHidden();
+
+  // Names and terms stay with the project.
+  await page.getByRole('button', { name: 'Names and terms' }).click();
+  const names = page.getByLabel('Names and terms, one a line');
+  await names.fill('Duckweed Dash, mill pond');
+  await page.getByRole('button', { name: 'Only keep them' }).click();
+  await expect(names).toBeHidden();
+  await page.reload();
+  await page.getByRole('tab', { name: 'Words' }).click();
+  await page.getByRole('button', { name: 'Names and terms' }).click();
+  await expect(names).toHaveValue('Duckweed Dash\nmill pond');
+  await names.press('Escape');
+
+  // What was heard with doubts has rivals; Alt and a number takes one, and no other panel.
+  await page.goto(`${demo}/moments?at=260`);
+  await page.getByRole('tab', { name: 'Words' }).click();
+  await expect(column.getByText(/^builder-camera-b\.mp4: \d+ words/)).toBeVisible();
+  await page.keyboard.press('Alt+w');
+  const field = page.getByLabel('What is said here');
+  await expect(field).toBeFocused();
+  const rivals = page.getByRole('group', { name: 'What may have been said instead' });
+  while (!(await rivals.isVisible())) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Alt+1');
+  await expect(column.getByText(/, 1 put right$/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Escape');
+
+  // A reel closes up behind a sentence that is struck out of its text, and undo brings it back.
+  await page.getByRole('button', { name: /^Make reel/ }).click();
+  await expect(page.getByTestId('reel-viewer')).toBeVisible();
+  await page.getByRole('tab', { name: 'Words' }).click();
+  const sentences = page.getByRole('application', { name: 'What is said in the reel' });
+  const first = sentences.getByRole('listitem').first();
+  const length = page.getByTestId('extent');
+  const [text, before] = [await first.innerText(), await length.innerText()];
+  await first.getByRole('button', { name: /^Choose the sentence/ }).click();
+  await page.keyboard.press('Delete');
+  await expect(length).not.toHaveText(before);
+  await expect(first).not.toHaveText(text);
+  await page.keyboard.press('Control+z');
+  await expect(length).toHaveText(before);
+  await expect(first).toHaveText(text);
+  // Sentences change places by keyboard.
+  await first.getByRole('button', { name: /^Choose the sentence/ }).click();
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(sentences.getByRole('listitem').nth(1)).toContainText(text.replace(/^\S+\s+/, '').slice(0, 12));
+  await page.keyboard.press('Control+z');
+  await expect(first).toHaveText(text);
 });
 
 async function project(page: Page, name: string) {

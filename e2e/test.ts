@@ -4,7 +4,7 @@ import { test as base, type BrowserContext, type Page } from '@playwright/test';
 
 import { hintsKept } from '../app/hints/hintWords';
 
-export { expect, type Page } from '@playwright/test';
+export { expect, type Locator, type Page } from '@playwright/test';
 
 interface Faults {
   /** Names faults that a test brings about itself: of requests "422 POST /projects/…", else the message. */

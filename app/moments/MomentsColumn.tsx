@@ -145,7 +145,8 @@ function Mix({ desk: { notes, settings, footage, choice, tastes } }: { desk: Mom
   );
 }
 
-function Words({ desk: { projectId, place, nameOf, actions, change } }: { desk: MomentsDesk }) {
+function Words({ desk }: { desk: MomentsDesk }) {
+  const { projectId, place, nameOf, actions, change, marks, string, below, wanted, actingPieces } = desk;
   if (!place) return null;
   return (
     <WordsPanel
@@ -155,6 +156,11 @@ function Words({ desk: { projectId, place, nameOf, actions, change } }: { desk: 
       name={nameOf(place.id)}
       seconds={place.seconds}
       onSeek={(seconds) => actions.goTo(place.id, seconds)}
+      onMark={(range) => marks.setMarked(string.rangesOf(place.id, range)[0] ?? null)}
+      onKeep={() => actions.decideHere('keep')}
+      onDrop={() => actions.decideHere('drop')}
+      onAppend={() => below.send('append', wanted(actingPieces))}
+      isMarked={marks.marked !== null}
       onReview={() => change({ panel: 'review' })}
     />
   );

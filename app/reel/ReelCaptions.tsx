@@ -3,9 +3,10 @@ import { CaptionsPanel } from '../shorts/CaptionsPanel';
 import { sourceSecond } from '../shorts/sourceSecond';
 import { StylePanel } from '../shorts/StylePanel';
 import type { ShortSetData } from '#usecases/shorts';
+import { TextPanel } from './text/TextPanel';
 import type { ReelDesk } from './useReelDesk';
 
-/** Captions of a reel: what is said, and how it looks. */
+/** What is said in a reel: its text to cut by, its captions, and how these look. */
 export function ReelCaptions({
   desk,
   styles,
@@ -15,17 +16,18 @@ export function ReelCaptions({
   styles: ShortSetData['styles'];
   projectId: string;
 }) {
-  const [part, setPart] = useState<'words' | 'style'>(desk.document?.captions ? 'words' : 'style');
+  const [part, setPart] = useState<'text' | 'captions' | 'style'>(desk.document?.captions ? 'captions' : 'text');
   return (
     <div className="flex min-h-full flex-col">
       <div
         className="mb-2.5 flex overflow-hidden self-start rounded-md border border-line"
         role="group"
-        aria-label="Captions"
+        aria-label="Words"
       >
         {(
           [
-            ['words', 'Words'],
+            ['text', 'Text'],
+            ['captions', 'Captions'],
             ['style', 'Style'],
           ] as const
         ).map(([key, label]) => (
@@ -40,11 +42,11 @@ export function ReelCaptions({
           </button>
         ))}
       </div>
-      {part === 'words' ? (
+      {part === 'text' && <TextPanel desk={desk} />}
+      {part === 'captions' && (
         <CaptionsPanel desk={desk} sourceAt={sourceSecond(desk)} onStyle={() => setPart('style')} />
-      ) : (
-        <StylePanel desk={desk} styles={styles} projectId={projectId} />
       )}
+      {part === 'style' && <StylePanel desk={desk} styles={styles} projectId={projectId} />}
     </div>
   );
 }

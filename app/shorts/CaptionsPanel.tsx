@@ -45,7 +45,7 @@ export function CaptionsPanel({ desk, sourceAt, onStyle }: CaptionsPanelProps) {
   if (!reel.captions)
     return (
       <div className="space-y-3">
-        <p className="text-muted">This short has no captions.</p>
+        <p className="text-muted">There are no captions yet.</p>
         <Button onClick={onStyle}>Give it captions</Button>
       </div>
     );

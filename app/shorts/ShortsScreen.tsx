@@ -17,6 +17,7 @@ import { FramePanel } from './FramePanel';
 import { ShortCards } from './ShortCards';
 import { ShortsHead } from './ShortsHead';
 import { ShortViewer } from './ShortViewer';
+import { TextPanel } from '../reel/text/TextPanel';
 import { StylePanel } from './StylePanel';
 import { useShortsDesk, type ShortsDesk } from './useShortsDesk';
 import { WhyShort } from './WhyShort';
@@ -32,6 +33,7 @@ const noShares = { people: 0, talk: 0, action: 0, camera: 0, sound: 0, picture: 
 const tabs: [string, string][] = [
   ['why', 'Why'],
   ['captions', 'Captions'],
+  ['text', 'Text'],
   ['frame', 'Frame'],
   ['style', 'Style'],
 ];
@@ -244,6 +246,8 @@ function Panel({ place: { short, tab, desk, source, framing, set, projectId, set
   switch (tab) {
     case 'captions':
       return <CaptionsPanel key={short.id} desk={desk} sourceAt={source.sourceAt} onStyle={() => setTab('style')} />;
+    case 'text':
+      return <TextPanel key={short.id} desk={desk} />;
     case 'frame':
       return (
         <FramePanel

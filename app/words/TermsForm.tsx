@@ -35,13 +35,15 @@ export function TermsForm({ projectId, onLeave }: TermsFormProps) {
   const send = (again: boolean) =>
     void sender.submit({ terms: now, again: String(again) }, { method: 'post', action: address });
   const { files, words } = known.doubtful;
+  /** Without names nothing is heard otherwise than before. */
+  const canHear = files > 0 && known.takesTerms && taken.size > 0;
   return (
     <form
       aria-label="Names and terms"
       className="mb-3 rounded-md bg-raised px-3 py-2"
       onSubmit={(event) => {
         event.preventDefault();
-        send(files > 0);
+        send(canHear);
       }}
     >
       <p className="mb-2 text-xs text-muted">
@@ -75,17 +77,17 @@ export function TermsForm({ projectId, onLeave }: TermsFormProps) {
         </p>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
-        {files > 0 && known.takesTerms && (
+        {canHear && (
           <Button type="submit" look="lamp" disabled={sender.state !== 'idle'}>
             Hear {counted(words, 'doubtful word')} again
           </Button>
         )}
         <Button
-          {...(files > 0 && known.takesTerms ? {} : { look: 'lamp' as const })}
+          {...(canHear ? {} : { look: 'lamp' as const })}
           disabled={sender.state !== 'idle'}
           onClick={() => send(false)}
         >
-          Only keep them
+          {canHear ? 'Only keep them' : 'Keep them'}
         </Button>
         <Button onClick={onLeave}>Leave</Button>
       </div>

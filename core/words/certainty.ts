@@ -32,11 +32,7 @@ export function calibrated(words: readonly Word[]): Word[] {
   return words.map((word, at) => {
     const { own, near: beside, letters, around: all } = signs[at]!;
     const sum =
-      weights.constant +
-      weights.own * own +
-      weights.near * beside +
-      weights.letters * letters +
-      weights.around * all;
+      weights.constant + weights.own * own + weights.near * beside + weights.letters * letters + weights.around * all;
     return { ...word, confidence: 1 / (1 + Math.exp(-sum)) };
   });
 }

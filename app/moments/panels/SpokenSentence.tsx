@@ -17,6 +17,9 @@ interface SpokenSentenceProps {
   /** The playhead, in seconds of the file; null while another sentence is being said. */
   seconds: number | null;
   editing: boolean;
+  /** Words of the file that are chosen, by their places; nothing of it where these are the same or the wrong way round. */
+  chosenFrom: number;
+  chosenTo: number;
   hands: SentenceHands;
 }
 
@@ -26,6 +29,8 @@ export const SpokenSentence = memo(function SpokenSentence({
   words,
   seconds,
   editing,
+  chosenFrom,
+  chosenTo,
   hands,
 }: SpokenSentenceProps) {
   const { start, from, to } = sentence;
@@ -43,7 +48,10 @@ export const SpokenSentence = memo(function SpokenSentence({
         <Edit words={own} onCancel={() => hands.onEdit(null)} onSave={(text) => hands.onCorrect(sentence, text)} />
       ) : (
         own.map((word, offset) => (
-          <span key={offset}>
+          <span
+            key={offset}
+            className={from + offset >= chosenFrom && from + offset < chosenTo ? 'bg-text py-0.5 text-ground' : ''}
+          >
             {word.unsaid && (
               <s title={`In the text, but not said: ${word.unsaid}`} className="text-xs text-muted">
                 {shortened(word.unsaid)}
@@ -52,9 +60,10 @@ export const SpokenSentence = memo(function SpokenSentence({
             <button
               type="button"
               title={`${whatIsAmiss(word)}Double-click to correct`}
-              onClick={() => hands.onSeek(word.start)}
+              data-word={from + offset}
+              onClick={(event) => !event.shiftKey && hands.onSeek(word.start)}
               onDoubleClick={() => hands.onEdit(from)}
-              className={`rounded hover:bg-line ${seconds !== null && seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${isDoubtful(word) ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
+              className={`rounded ${from + offset >= chosenFrom && from + offset < chosenTo ? '' : 'hover:bg-line'} ${seconds !== null && seconds >= word.start && seconds < word.end ? 'bg-line text-text' : ''} ${isDoubtful(word) ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`}
             >
               {word.text}
             </button>{' '}

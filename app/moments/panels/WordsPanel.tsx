@@ -1,7 +1,8 @@
 import { BookA, ClipboardPaste, Ear, FileInput, ListChecks, RotateCcw } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
-import { isDoubtful, sentences, type Word } from '#core/words';
+import { isDoubtful, sentences, stretchOfWords, type Word } from '#core/words';
+import type { Range } from '#core/time';
 import { counted, listOf } from '#core/sentences';
 import type { ImportQuestion } from '#usecases/words';
 import { wordsDocument } from '../../words/wordsDocument';
@@ -13,6 +14,7 @@ import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/Ot
 import { PasteText, ScriptLine } from '../../words/PasteText';
 import { TermsForm } from '../../words/TermsForm';
 import { textFiles, textOf } from '../../words/readText';
+import { useWordChoice } from '../../words/useWordChoice';
 import { repeatedly } from '../../ui/repeatedly';
 
 const noWords: readonly Word[] = [];
@@ -24,16 +26,23 @@ interface WordsPanelProps {
   /** Time in the file. */
   seconds: number;
   onSeek(seconds: number): void;
+  /** What can be done with chosen words: they become the marked stretch, and what acts on it acts on them. */
+  onMark(range: Range): void;
+  onKeep(): void;
+  onDrop(): void;
+  onAppend(): void;
+  /** Whether a stretch is marked on the page. */
+  isMarked: boolean;
   /** Goes through the doubtful words. */
   onReview(): void;
 }
 
 /** The words of the file under the playhead, sentence by sentence: click to go there, double-click to correct. */
-export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }: WordsPanelProps) {
+export function WordsPanel(props: WordsPanelProps) {
+  const { projectId, media, name, seconds, onSeek, onReview } = props;
   const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; before?: string | null }>();
   /** A text that was chosen, until the question about it is answered. */
   const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
-  const picker = useRef<HTMLInputElement>(null);
   /** The text that the last change took the place of. */
   const [replaced, setReplaced] = useState<string | null>(null);
   const wentBack = useRef(false);
@@ -137,25 +146,17 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }
           words={words}
           seconds={seconds}
           onSeek={onSeek}
+          onMark={props.onMark}
+          isMarked={props.isMarked}
           onCorrect={(from, to, text) => document.edit({ type: 'correct', from, to, text })}
         />
       )}
-      <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2">
-        <Button onClick={() => picker.current?.click()}>
-          <FileInput size={15} aria-hidden /> Bring in a text
-        </Button>
-        <input
-          ref={picker}
-          type="file"
-          hidden
-          accept={textFiles}
-          aria-label="Timed or plain text"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) void bringInFile(file);
-            event.target.value = '';
-          }}
-        />
+      {props.isMarked && <MarkedWords {...props} />}
+      <div
+        hidden={props.isMarked}
+        className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2 [&[hidden]]:hidden"
+      >
+        <BringIn onFile={(file) => void bringInFile(file)} />
         {words.some(isDoubtful) && (
           <Button command="reviewWords" onClick={onReview}>
             <ListChecks size={15} aria-hidden /> Review
@@ -192,6 +193,47 @@ export function WordsPanel({ projectId, media, name, seconds, onSeek, onReview }
   );
 }
 
+/** What can be done with words that are drawn over. */
+function MarkedWords({ onKeep, onDrop, onAppend }: Pick<WordsPanelProps, 'onKeep' | 'onDrop' | 'onAppend'>) {
+  return (
+    <div role="group" aria-label="The marked words" className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
+      <Button command="keep" onClick={onKeep}>
+        Keep
+      </Button>
+      <Button command="drop" onClick={onDrop}>
+        Drop
+      </Button>
+      <Button command="append" onClick={onAppend}>
+        Append to the reel
+      </Button>
+    </div>
+  );
+}
+
+/** Asks for a file with a text. */
+function BringIn({ onFile }: { onFile(file: File): void }) {
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button onClick={() => picker.current?.click()}>
+        <FileInput size={15} aria-hidden /> Bring in a text
+      </Button>
+      <input
+        ref={picker}
+        type="file"
+        hidden
+        accept={textFiles}
+        aria-label="Timed or plain text"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) onFile(file);
+          event.target.value = '';
+        }}
+      />
+    </>
+  );
+}
+
 /** What of the words is to be looked at, as the end of a sentence; nothing where all of them are sure. */
 function aboutDoubts(words: readonly Word[]): string {
   const doubtful = words.filter(isDoubtful).length;
@@ -210,11 +252,13 @@ interface SentencesProps {
   /** The playhead, in seconds of the file. */
   seconds: number;
   onSeek(seconds: number): void;
+  onMark(range: Range): void;
+  isMarked: boolean;
   onCorrect(from: number, to: number, text: string): void;
 }
 
 /** All that is said, sentence by sentence; the one that is being said stands in the middle. */
-function Sentences({ words, seconds, ...does }: SentencesProps) {
+function Sentences({ words, seconds, isMarked, ...does }: SentencesProps) {
   const spoken = useMemo(() => sentences(words), [words]);
   const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
   /** Index of the first word of the sentence that is being corrected. */
@@ -231,26 +275,36 @@ function Sentences({ words, seconds, ...does }: SentencesProps) {
     }),
     [latest],
   );
+  const { choice, boxProps } = useWordChoice({
+    count: words.length,
+    onGo: () => undefined,
+    onDrawn: ({ from, to }) => does.onMark(stretchOfWords(words, from, to)),
+  });
+  const chosen = isMarked && choice && choice.to - choice.from > 1 ? choice : null;
   return (
-    <LongList
-      label="What is said"
-      items={spoken}
-      keyOf={(each) => each.from}
-      height={76}
-      current={here}
-      align="center"
-      held={editing === null ? -1 : spoken.findIndex((each) => each.from === editing)}
-    >
-      {(each, index) => (
-        <SpokenSentence
-          sentence={each}
-          words={words}
-          seconds={index === here ? seconds : null}
-          editing={each.from === editing}
-          hands={hands}
-        />
-      )}
-    </LongList>
+    <div {...boxProps} tabIndex={-1} className="outline-none">
+      <LongList
+        label="What is said"
+        items={spoken}
+        keyOf={(each) => each.from}
+        height={76}
+        current={here}
+        align="center"
+        held={editing === null ? -1 : spoken.findIndex((each) => each.from === editing)}
+      >
+        {(each, index) => (
+          <SpokenSentence
+            sentence={each}
+            words={words}
+            seconds={index === here ? seconds : null}
+            editing={each.from === editing}
+            chosenFrom={chosen ? Math.max(chosen.from, each.from) : 0}
+            chosenTo={chosen ? Math.min(chosen.to, each.to) : 0}
+            hands={hands}
+          />
+        )}
+      </LongList>
+    </div>
   );
 }
 

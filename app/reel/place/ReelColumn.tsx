@@ -16,7 +16,7 @@ const tabs: [string, string][] = [
   ['frame', 'Frame'],
   ['look', 'Look'],
   ['titles', 'Titles'],
-  ['captions', 'Captions'],
+  ['words', 'Words'],
   ['sound', 'Sound'],
   ['versions', 'Versions'],
   ['viewing', 'Viewing'],
@@ -79,7 +79,7 @@ function Panel({ place }: { place: ReelPlace }) {
           onFrame={(wanted, all) => void framing.frame(wanted, all)}
         />
       );
-    case 'captions':
+    case 'words':
       return <ReelCaptions desk={desk} styles={data.styles} projectId={projectId} />;
     case 'titles':
       return <TitlesPanel desk={desk} chosen={place.title} onChoose={place.chooseTitle} />;
