@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { beatScore } from '../core/sound/index';
 import { ffmpeg, realPicture, realSpeech, testFolder } from '../media/testMedia';
+import { promptTexts, talkOf } from '../media/testSpeech';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
@@ -48,6 +49,18 @@ describe('./bright-reel', () => {
         (word, index) => word.end > word.start && (index === 0 || word.start >= words[index - 1]!.end - 0.02),
       ),
     ).toBe(true);
+  });
+
+  // Source: a prompt of Debian's asterisk-core-sounds-en, of which the recogniser's dictionary lacks a word.
+  it('hears names that it is told of, as they are written', () => {
+    const prompts = promptTexts('en').filter(({ name }) => ['conf-unmuted', 'uppercase', 'lowercase'].includes(name));
+    const { file } = talkOf(at('prompt'), 'cases', prompts, 'en', () => 0.8);
+    writeFileSync(at('names.txt'), 'unMuted\nupperCase, lowerCase');
+    expect(run('transcribe', file, '--terms', at('names.txt'), '--out', at('named.json')).status).toBe(0);
+    const { words } = read<{ words: { text: string; rivals?: unknown[] }[] }>('named.json');
+    expect(words.map(({ text }) => text).join(' ')).toMatch(/unMuted|upperCase|lowerCase/);
+    const { status, stderr } = run('transcribe', file, '--terms', at('none.txt'), '--out', at('x'));
+    expect([status, stderr]).toEqual([1, expect.stringContaining('cannot be read as a list of names')]);
   });
 
   it('gives the words of a plain text their times, and says what was not said', () => {

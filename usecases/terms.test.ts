@@ -108,7 +108,7 @@ describe.skipIf(!process.env.DATABASE_URL)('names and terms of a project', () =>
     const script = { name: 'talk.txt', text: 'The boats are in.', language: 'en' };
     expect(check('scripts', script)).toEqual({ row: script });
     expect(check('scripts', { ...script, language: '../etc' })).toMatchObject({
-      problem: expect.stringMatching(/^scripts/),
+      problem: expect.stringMatching(/^scripts/) as string,
     });
     const heard = check('recognitions', { words: shipped(), revision: 'many' });
     expect(heard).toMatchObject({ row: { revision: 1, terms: [] } });

@@ -13,7 +13,7 @@ const extreme = 0.001;
 const weights = { constant: -0.288, own: 0.365, near: 0.119, letters: 0.364, around: 0.13 };
 
 /** What a word's certainty is told from. */
-export interface CertaintySigns {
+interface CertaintySigns {
   own: number;
   near: number;
   letters: number;
@@ -38,7 +38,7 @@ export function calibrated(words: readonly Word[]): Word[] {
 }
 
 /** The signs of each word: log odds of its posterior, the mean of those near and around it, the logarithm of its letters. */
-export function certaintySigns(words: readonly Word[]): CertaintySigns[] {
+function certaintySigns(words: readonly Word[]): CertaintySigns[] {
   const odds = words.map(({ confidence }) => {
     const share = Math.min(1 - extreme, Math.max(extreme, confidence));
     return Math.log(share / (1 - share));

@@ -1,4 +1,4 @@
-export { type Rival, type Sentence, type Word, doubtMark, isDoubtful } from './types';
+export { type Sentence, type Word, doubtMark, isDoubtful } from './types';
 export { bareWord, spokenWord } from './bare';
 export { type ScriptWord, scriptWords } from './align/script';
 export { type Anchor, anchorsOf, firmAnchors } from './align/anchors';
