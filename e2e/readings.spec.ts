@@ -160,6 +160,17 @@ test('by text: words are drawn over and kept, a reel is cut by what is said in i
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Escape');
 
+  // What somebody says with fillers and false starts is tidied in the reel.
+  await page.goto(`${demo}/moments?at=14`);
+  await page.getByRole('tab', { name: 'Words' }).click();
+  const saySo = async (word: string, sentence: string) => {
+    await column.getByRole('button', { name: word, exact: true }).first().dblclick();
+    await page.getByLabel('Correct the sentence').fill(sentence);
+    await page.keyboard.press('Enter');
+  };
+  await saySo('grown', 'Today, um, grown people, you know, will try to to cross it in boats of cardboard.');
+  await expect(column.getByRole('button', { name: 'um,', exact: true })).toBeVisible();
+
   // A reel closes up behind a sentence that is struck out of its text, and undo brings it back.
   await page.getByRole('button', { name: /^Make reel/ }).click();
   await expect(page.getByTestId('reel-viewer')).toBeVisible();
@@ -181,6 +192,20 @@ test('by text: words are drawn over and kept, a reel is cut by what is said in i
   await expect(sentences.getByRole('listitem').nth(1)).toContainText(text.replace(/^\S+\s+/, '').slice(0, 12));
   await page.keyboard.press('Control+z');
   await expect(first).toHaveText(text);
+  await page.getByRole('button', { name: 'Tidy speech' }).click();
+  const tidy = page.getByRole('group', { name: 'Tidy speech' });
+  await expect(tidy).toContainText('2 fillers and 1 false start');
+  await sentences.getByRole('button', { name: 'um,' }).click();
+  await expect(tidy.getByRole('button', { name: /^Take out 2 places, \d\.\d s/ })).toBeVisible();
+  await tidy.getByRole('button', { name: /^Take out/ }).click();
+  await expect(first).toContainText('um, grown people, will try to cross');
+  await expect(length).not.toHaveText(before);
+  await page.keyboard.press('Control+z');
+  await expect(length).toHaveText(before);
+  await expect(first).toHaveText(text);
+  await page.goto(`${demo}/moments?at=14`);
+  await page.getByRole('tab', { name: 'Words' }).click();
+  await saySo('grown', 'Today grown people will try to cross it in boats made of cardboard and tape.');
 });
 
 async function project(page: Page, name: string) {

@@ -89,12 +89,20 @@ describe('striking out', () => {
     const next = after(result);
     expect(pieces(next)).toEqual(['a 0+20', 'a 40+160', 'b 50+75']);
     expect(reelFrames(next)).toBe(reelFrames(reel) - 370);
-    expect(result.ok && result.command).toMatchObject({ type: 'several', name: 'struck out “much”' });
+    expect(result.ok && result.command).toMatchObject({ type: 'several', name: 'much' });
     // Whole pieces and both ends.
     expect(pieces(after(strikeOut(reel, [{ from: 0, to: 250 }], 'x', testSources, counting('n'))))).toEqual([
       'a 500+250',
       'b 0+125',
     ]);
+  });
+  it('takes stretches that touch or lie over one another once', () => {
+    const spans = [
+      { from: 60, to: 80 },
+      { from: 20, to: 50 },
+      { from: 40, to: 60 },
+    ];
+    expect(pieces(after(strikeOut(reel, spans, 'x', testSources, counting('n'))))[1]).toBe('a 80+170');
   });
   it('is refused where the track is locked, and where there is nothing', () => {
     const locked = { ...reel, tracks: reel.tracks.map((track) => ({ ...track, locked: true })) };

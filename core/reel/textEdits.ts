@@ -71,6 +71,17 @@ const wordsBetween = (words: readonly Timed[], rate: Rate, start: number, end: n
     return (index < from || index >= to) && middle >= start && middle < end;
   });
 
+/** Spans in order, those that touch or lie over one another as one. */
+function joined(spans: readonly FrameSpan[]): FrameSpan[] {
+  const out: FrameSpan[] = [];
+  for (const span of spans.toSorted((a, b) => a.from - b.from)) {
+    const last = out.at(-1);
+    if (last && span.from <= last.to) last.to = Math.max(last.to, span.to);
+    else out.push({ ...span });
+  }
+  return out;
+}
+
 /** An edit made of others, or why it cannot be made. */
 export type TextEdit = { ok: true; command: ReelCommand } | { ok: false; reason: string };
 
@@ -133,29 +144,27 @@ class Steps {
   }
 }
 
-const shortest = (text: string) => (text.length > 40 ? `${text.slice(0, 39).trimEnd()}…` : text);
-
 /**
  * Takes stretches out of a reel, with what lies above and beside them; what follows moves up. One step to undo.
  * @param spans in any order; they may touch, and lie over several pieces
- * @param says what it is, for the history
+ * @param name what it is called in the history
  */
 export function strikeOut(
   reel: Reel,
   spans: readonly FrameSpan[],
-  says: string,
+  name: string,
   sources: Sources,
   newId: () => string,
 ): TextEdit {
   const steps = new Steps(reel, sources, newId);
   // From the last on, so that the frames of those before it stay.
-  for (const span of spans.toSorted((a, b) => b.from - a.from)) {
+  for (const span of joined(spans).reverse()) {
     steps.cut(span.from);
     steps.cut(span.to);
     for (const { id } of steps.inside(span)) steps.do({ type: 'remove', clip: id });
   }
   return steps.commands.length > 0 || steps.reason !== null
-    ? steps.made(`struck out “${shortest(says)}”`)
+    ? steps.made(name)
     : { ok: false, reason: 'There is nothing to take out here.' };
 }
 
@@ -167,7 +176,7 @@ export function moveSpan(
   reel: Reel,
   span: FrameSpan,
   to: number,
-  says: string,
+  name: string,
   sources: Sources,
   newId: () => string,
 ): TextEdit {
@@ -180,5 +189,5 @@ export function moveSpan(
     // What stood before the target has moved up by one for each that went over it.
     steps.do({ type: 'move', clip: id, to: place < target ? target - 1 : target + index }),
   );
-  return steps.made(`moved “${shortest(says)}”`);
+  return steps.made(name);
 }

@@ -18,6 +18,7 @@ export { arpabetOf } from './align/phones';
 export { sentences } from './sentences';
 export { type WordsCommand, applyWordsCommand } from './commands';
 export { type DoubtfulPlace, doubtsOf, heardAs, sameElsewhere } from './review';
+export { type Disfluency, disfluenciesIn } from './disfluencies';
 export { stretchOfWords } from './stretch';
 export { rivalTexts, withRivals } from './rivals';
 export { takeBetter } from './better';

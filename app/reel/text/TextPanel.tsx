@@ -1,7 +1,8 @@
+import { WandSparkles } from 'lucide-react';
 import { memo, useEffect, useMemo, useState } from 'react';
 import { wordsInReel } from '#core/formats';
 import { clipsOf, moveSpan, spanOfWords, strikeOut } from '#core/reel';
-import { counted } from '#core/sentences';
+import { counted, decimal, listOf } from '#core/sentences';
 import { formatClock } from '#core/time';
 import { isDoubtful, sentences, type Sentence } from '#core/words';
 import { newId } from '../../newId';
@@ -9,6 +10,7 @@ import { Button } from '../../ui/controls';
 import { LongList } from '../../ui/LongList';
 import { useWordChoice, type WordChoice } from '../../words/useWordChoice';
 import type { ReelDesk } from '../useReelDesk';
+import { useTidy, type MarkedDisfluency } from './useTidy';
 
 type Said = ReturnType<typeof wordsInReel>;
 
@@ -26,8 +28,8 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
 
   const strike = ({ from, to }: WordChoice): boolean => {
     if (!reel) return false;
-    const text = textOf(said, { from, to });
-    const result = strikeOut(reel, [spanOfWords(reel, said, from, to)], text, sources, newId);
+    const name = `struck out “${shortened(textOf(said, { from, to }))}”`;
+    const result = strikeOut(reel, [spanOfWords(reel, said, from, to)], name, sources, newId);
     setRefused(result.ok ? null : result.reason);
     if (result.ok && live.edit(result.command)) choosing.choose(null);
     return true;
@@ -41,7 +43,7 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
       reel,
       spanOfWords(reel, said, chosen.from, chosen.to),
       direction < 0 ? place.from : place.to,
-      textOf(said, chosen),
+      `moved “${shortened(textOf(said, chosen))}”`,
       sources,
       newId,
     );
@@ -68,6 +70,12 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
     },
   });
   const { choice, head } = choosing;
+  const tidy = useTidy(reel, said, sources);
+  const takeOutMarked = () => {
+    const result = tidy.command();
+    setRefused(result.ok ? null : result.reason);
+    if (result.ok && live.edit(result.command)) tidy.setOn(false);
+  };
   if (!reel) return null;
   if (!isKnown) return <p className="text-muted">Looking for words…</p>;
   const here = spokenSentences.findLastIndex((each) => each.start <= player.time + 0.02);
@@ -106,6 +114,8 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
               said={said}
               from={choice ? Math.max(choice.from, each.from) : 0}
               to={choice ? Math.min(choice.to, each.to) : 0}
+              marked={tidy.marked}
+              onToggle={tidy.toggle}
               seconds={index === here ? player.time : null}
               onChoose={choosing.choose}
             />
@@ -114,6 +124,7 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
       </div>
       {said.length > 0 && (
         <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2">
+          {tidy.isOn && <TidyLine tidy={tidy} locked={locked} onTakeOut={takeOutMarked} />}
           <Button keys="Del" disabled={!choice || locked} onClick={() => choice && strike(choice)}>
             Strike out{choice ? ` ${counted(choice.to - choice.from, 'word')}` : ''}
           </Button>
@@ -123,6 +134,11 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
           <Button keys="Alt ↓" disabled={!choice || locked} onClick={() => choice && move(choice, 1)}>
             Later
           </Button>
+          {!tidy.isOn && (
+            <Button disabled={locked} onClick={() => tidy.setOn(true)}>
+              <WandSparkles size={15} aria-hidden /> Tidy speech
+            </Button>
+          )}
         </div>
       )}
     </div>
@@ -135,15 +151,55 @@ const textOf = (said: Said, { from, to }: WordChoice) =>
     .map(({ text }) => text)
     .join(' ');
 
+/** As much of a text as the history shows. */
+const shortened = (text: string) => (text.length > 40 ? `${text.slice(0, 39).trimEnd()}…` : text);
+
 /** The sentence before or after which words go; their own where they are only a part of it. */
 function targetOf(all: readonly Sentence[], { from, to }: WordChoice, direction: -1 | 1): Sentence | null {
   if (direction < 0) return all.findLast((each) => each.from < from) ?? null;
   return all.find((each) => each.to > to) ?? null;
 }
 
+interface TidyLineProps {
+  tidy: ReturnType<typeof useTidy>;
+  locked: boolean;
+  onTakeOut(): void;
+}
+
+/** What is found to tidy, and the press that takes it out. */
+function TidyLine({ tidy, locked, onTakeOut }: TidyLineProps) {
+  const { marked, going, later, seconds } = tidy;
+  const of = (kind: MarkedDisfluency['kind']) => marked.filter((one) => one.kind === kind).length;
+  const parts = [
+    of('filler') > 0 && counted(of('filler'), 'filler'),
+    of('false start') > 0 && counted(of('false start'), 'false start'),
+    of('earlier take') > 0 && counted(of('earlier take'), 'earlier take'),
+  ].filter((part) => part !== false);
+  return (
+    <div role="group" aria-label="Tidy speech" className="w-full border-b border-line pb-2">
+      <p role="status" className="mb-2 text-xs text-muted">
+        {marked.length === 0
+          ? 'No filler, no false start and no earlier take is heard for certain.'
+          : `${listOf(parts)}, struck through. Press one to keep it.${later > 0 ? ` The first ${going} go at once.` : ''}`}
+      </p>
+      <div className="flex gap-2">
+        {marked.length > 0 && (
+          <Button look="lamp" disabled={locked || going === 0} onClick={onTakeOut}>
+            Take out {counted(going, 'place')}, {decimal(seconds, 1)} s
+          </Button>
+        )}
+        <Button onClick={() => tidy.setOn(false)}>Leave it</Button>
+      </div>
+    </div>
+  );
+}
+
 interface SaidSentenceProps {
   sentence: Sentence;
   said: Said;
+  /** What can be tidied out of the reel. */
+  marked: readonly MarkedDisfluency[];
+  onToggle(key: string): void;
   /** What of it is chosen; nothing where these are the same or the wrong way round. */
   from: number;
   to: number;
@@ -152,7 +208,23 @@ interface SaidSentenceProps {
   onChoose(choice: WordChoice): void;
 }
 
-const SaidSentence = memo(function SaidSentence({ sentence, said, from, to, seconds, onChoose }: SaidSentenceProps) {
+const disfluencyWords: Record<MarkedDisfluency['kind'], string> = {
+  filler: 'A filler',
+  'false start': 'A false start',
+  'earlier take': 'An earlier take of the next sentence',
+};
+
+const SaidSentence = memo(function SaidSentence({
+  sentence,
+  said,
+  from,
+  to,
+  seconds,
+  marked,
+  onToggle,
+  onChoose,
+}: SaidSentenceProps) {
+  const own = marked.filter((one) => one.from < sentence.to && one.to > sentence.from);
   return (
     <p className={`mb-1 rounded px-1.5 py-0.5 leading-6 ${seconds !== null ? 'bg-raised' : ''}`}>
       <button
@@ -168,10 +240,24 @@ const SaidSentence = memo(function SaidSentence({ sentence, said, from, to, seco
       {said.slice(sentence.from, sentence.to).map((word, offset) => {
         const at = sentence.from + offset;
         const isChosen = at >= from && at < to;
+        const one = own.find((each) => at >= each.from && at < each.to);
         const isNow = seconds !== null && seconds >= word.start && seconds < word.end;
         const look = isChosen
           ? 'bg-text text-ground'
           : `rounded-sm ${isNow ? 'bg-line' : 'hover:bg-line'} ${isDoubtful(word) ? 'text-muted underline decoration-dotted underline-offset-2' : ''}`;
+        if (one)
+          return (
+            <button
+              key={at}
+              type="button"
+              aria-pressed={one.stays}
+              title={`${disfluencyWords[one.kind]}. ${one.stays ? 'It stays; press to take it out' : 'Press to keep it'}`}
+              onClick={() => onToggle(one.key)}
+              className={`rounded-sm px-0.5 hover:bg-line ${one.stays ? 'underline decoration-dashed underline-offset-2' : 'text-muted line-through'}`}
+            >
+              {word.text}{' '}
+            </button>
+          );
         return (
           <span key={at} data-word={at} className={`cursor-text px-0.5 py-0.5 ${look}`}>
             {word.text}{' '}
