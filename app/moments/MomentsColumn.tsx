@@ -1,4 +1,6 @@
+import { useState } from 'react';
 import { suggestLimits } from '#core/moments';
+import type { Range } from '#core/time';
 import { newId } from '../newId';
 import { ReelViewer } from '../reel/ReelViewer';
 import { FoundPanel } from './panels/FoundPanel';
@@ -146,6 +148,8 @@ function Mix({ desk: { notes, settings, footage, choice, tastes } }: { desk: Mom
 }
 
 function Words({ desk }: { desk: MomentsDesk }) {
+  /** The marks that words were drawn over for; others are none of theirs. */
+  const [drawn, setDrawn] = useState<Range | null>(null);
   const { projectId, place, nameOf, actions, change, marks, string, below, wanted, actingPieces } = desk;
   if (!place) return null;
   return (
@@ -156,11 +160,15 @@ function Words({ desk }: { desk: MomentsDesk }) {
       name={nameOf(place.id)}
       seconds={place.seconds}
       onSeek={(seconds) => actions.goTo(place.id, seconds)}
-      onMark={(range) => marks.setMarked(string.rangesOf(place.id, range)[0] ?? null)}
+      onMark={(range) => {
+        const marked = string.rangesOf(place.id, range)[0] ?? null;
+        setDrawn(marked);
+        marks.setMarked(marked);
+      }}
       onKeep={() => actions.decideHere('keep')}
       onDrop={() => actions.decideHere('drop')}
       onAppend={() => below.send('append', wanted(actingPieces))}
-      isMarked={marks.marked !== null}
+      isMarked={drawn !== null && marks.marked === drawn}
       onReview={() => change({ panel: 'review' })}
     />
   );

@@ -4,7 +4,7 @@ import { useFetcher } from 'react-router';
 import type { ImportQuestion } from '#usecases/words';
 import { Button } from '../ui/controls';
 import { ImportAsk } from '../words/OtherTexts';
-import { textFiles, textOf } from '../words/readText';
+import { readText, textFiles } from '../words/readText';
 
 /** Another text for the whole recording; where one stands already that may not give way unasked, it asks. */
 export function BringText({ media, onDone }: { media: string; onDone(): void }) {
@@ -24,8 +24,8 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
   useEffect(() => settled(), [answer]);
   const [unread, setUnread] = useState<string | null>(null);
   const take = (file: File) =>
-    textOf(file).then(
-      (text) => bringIn({ name: file.name, text }),
+    readText(file).then(
+      (text) => bringIn(text),
       (error: Error) => setUnread(error.message),
     );
   return (
@@ -42,7 +42,7 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
         <p role="status">The text is being aligned to the sound; its words show when that is done.</p>
       )}
       <Button
-        title="With times (SRT, WebVTT, ASS, JSON) or without (txt, md, docx), for the whole recording"
+        title="With times (SRT, WebVTT, ASS, JSON, CSV) or without (txt, md, docx), for the whole recording"
         onClick={() => picker.current?.click()}
       >
         <FileInput size={14} aria-hidden /> Bring in a text

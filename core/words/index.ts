@@ -19,6 +19,7 @@ export { sentences } from './sentences';
 export { type WordsCommand, applyWordsCommand } from './commands';
 export { type DoubtfulPlace, doubtsOf, heardAs, sameElsewhere } from './review';
 export { type Disfluency, disfluenciesIn } from './disfluencies';
+export { textOfJson, textOfRows } from './rows';
 export { stretchOfWords } from './stretch';
 export { rivalTexts, withRivals } from './rivals';
 export { takeBetter } from './better';

@@ -114,7 +114,10 @@ export async function runSphinx(
       },
     },
   ).catch((error: Error) => {
-    throw /No such file/.test(error.message) ? new MediaError(missing, { cause: error }) : error;
+    if (/could not be started/.test(error.message)) throw new MediaError(missing, { cause: error });
+    // Of its log only what went wrong.
+    const fault = error.message.split('\n').findLast((line) => /^(?:ERROR|FATAL)/.test(line));
+    throw fault ? new Error(`pocketsphinx: ${fault}`, { cause: error }) : error;
   });
   const [segments, ctm] = await Promise.all([readFile(own('segments'), 'utf8'), readFile(own('ctm'), 'utf8')]);
   return { segments, ctm };

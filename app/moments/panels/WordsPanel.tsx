@@ -13,7 +13,7 @@ import { SpokenSentence, type SentenceHands } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
 import { PasteText, ScriptLine } from '../../words/PasteText';
 import { TermsForm } from '../../words/TermsForm';
-import { textFiles, textOf } from '../../words/readText';
+import { readText, textFiles } from '../../words/readText';
 import { useWordChoice } from '../../words/useWordChoice';
 import { repeatedly } from '../../ui/repeatedly';
 
@@ -31,7 +31,7 @@ interface WordsPanelProps {
   onKeep(): void;
   onDrop(): void;
   onAppend(): void;
-  /** Whether a stretch is marked on the page. */
+  /** Whether what is marked on the page was drawn over here. */
   isMarked: boolean;
   /** Goes through the doubtful words. */
   onReview(): void;
@@ -84,8 +84,8 @@ export function WordsPanel(props: WordsPanelProps) {
     send({ intent: 'import', ...file, ...more });
   };
   const bringInFile = (file: File) =>
-    textOf(file).then(
-      (text) => bringIn({ name: file.name, text }),
+    readText(file).then(
+      (text) => bringIn(text),
       (error: Error) => setUnread(error.message),
     );
   const problem = unread ?? state.problem ?? (sender.state === 'idle' ? sender.data?.problem : null);
@@ -137,7 +137,7 @@ export function WordsPanel(props: WordsPanelProps) {
           <p className="text-muted">
             {hearing
               ? 'The recording is being transcribed; its words show here as soon as they are known.'
-              : 'No words yet. Transcribe the recording, or bring in a text, with times (SRT, WebVTT, ASS, JSON) or without.'}
+              : 'No words yet. Transcribe the recording, or bring in a text, with times (SRT, WebVTT, ASS, JSON, CSV) or without.'}
           </p>
         )
       )}
