@@ -194,4 +194,6 @@ export async function inParts<Piece extends Listening>(
     }
   };
   await Promise.all(Array.from({ length: Math.min(atOnce, parts.length) }, takeParts));
+  // Sums of fractions end beside the whole.
+  if (parts.length > 0) onProgress?.(1);
 }
