@@ -2,7 +2,7 @@ import { overlap } from '#core/time';
 import { bareWord } from './bare';
 import { spread } from './edit';
 import { parseSubtitles } from './subtitles';
-import type { Rival, Word } from './types';
+import type { RivalWords, Word } from './types';
 
 /** A text that cannot be read as words with times; the message is a sentence for people. */
 export class WordsError extends Error {
@@ -81,7 +81,7 @@ function fromJson(text: string): Word[] {
 /** More than these, and longer ones, come from nowhere. */
 const [mostRivals, longestRival] = [20, 2000];
 
-function rivalsIn(given: unknown): Rival[] {
+function rivalsIn(given: unknown): RivalWords[] {
   const list: unknown[] = Array.isArray(given) ? given.slice(0, mostRivals) : [];
   return list.flatMap((each) => {
     const { words, text } = (each ?? {}) as Record<string, unknown>;

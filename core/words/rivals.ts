@@ -1,5 +1,5 @@
 import { anchorsOf } from './align/anchors';
-import { isDoubtful, type Rival, type Word } from './types';
+import { isDoubtful, type RivalWords, type Word } from './types';
 
 /** More to choose among takes longer than typing. */
 const mostRivals = 4;
@@ -14,7 +14,7 @@ const longestRival = 4;
  */
 export function withRivals(words: readonly Word[], variants: readonly (readonly string[])[]): Word[] {
   const texts = words.map(({ text }) => text);
-  const found = new Map<number, Rival[]>();
+  const found = new Map<number, RivalWords[]>();
   for (const variant of variants) {
     const anchors = [...anchorsOf(texts, variant), { script: texts.length, heard: variant.length }];
     let [own, other] = [0, 0];

@@ -14,11 +14,11 @@ export interface Word extends Range {
   /** Words of an aligned text that stand before this one (after it, at the end) and were not said. */
   unsaid?: string;
   /** What may have been said instead, where that is doubtful; the likeliest first. */
-  rivals?: Rival[];
+  rivals?: RivalWords[];
 }
 
 /** Another way to hear a place. */
-export interface Rival {
+export interface RivalWords {
   /** How many words it takes the place of, from the one that carries it on. */
   words: number;
   /** Empty where nothing was said. */
