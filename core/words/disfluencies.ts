@@ -4,7 +4,7 @@ import { sentences } from './sentences';
 import { isDoubtful, type Word } from './types';
 
 /** What a speaker would rather not have said. */
-export type DisfluencyKind = 'filler' | 'false start' | 'earlier take';
+type DisfluencyKind = 'filler' | 'false start' | 'earlier take';
 
 /** Words that can go without the rest losing anything. */
 export interface Disfluency {
