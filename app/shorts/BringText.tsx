@@ -1,14 +1,12 @@
-import { FileInput } from 'lucide-react';
-import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { useFetcher } from 'react-router';
 import type { ImportQuestion } from '#usecases/words';
-import { Button } from '../ui/controls';
 import { ImportAsk } from '../words/OtherTexts';
-import { readText, textFiles } from '../words/readText';
+import { TextFileButton } from '../words/TextFileButton';
+import { readText } from '../words/readText';
 
 /** Another text for the whole recording; where one stands already that may not give way unasked, it asks. */
 export function BringText({ media, onDone }: { media: string; onDone(): void }) {
-  const picker = useRef<HTMLInputElement>(null);
   const sender = useFetcher<{ problem: string | null; ask?: ImportQuestion; aligning?: boolean }>();
   const [chosen, setChosen] = useState<{ name: string; text: string } | null>(null);
   const answer = sender.state === 'idle' ? sender.data : undefined;
@@ -41,23 +39,10 @@ export function BringText({ media, onDone }: { media: string; onDone(): void }) 
       {answer?.aligning && (
         <p role="status">The text is being aligned to the sound; its words show when that is done.</p>
       )}
-      <Button
-        title="With times (SRT, WebVTT, ASS, JSON, CSV) or without (txt, md, docx), for the whole recording"
-        onClick={() => picker.current?.click()}
-      >
-        <FileInput size={14} aria-hidden /> Bring in a text
-      </Button>
-      <input
-        ref={picker}
-        type="file"
-        hidden
-        accept={textFiles}
-        aria-label="Timed or plain text"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
+      <TextFileButton
+        onFile={(file) => {
           setUnread(null);
-          if (file) void take(file);
-          event.target.value = '';
+          void take(file);
         }}
       />
     </>

@@ -1,4 +1,4 @@
-import { BookA, ClipboardPaste, Ear, FileInput, ListChecks, RotateCcw } from 'lucide-react';
+import { BookA, ClipboardPaste, Ear, ListChecks, RotateCcw } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useFetcher } from 'react-router';
 import { isDoubtful, sentences, stretchOfWords, type Word } from '#core/words';
@@ -13,7 +13,8 @@ import { SpokenSentence, type SentenceHands } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
 import { PasteText, ScriptLine } from '../../words/PasteText';
 import { TermsForm } from '../../words/TermsForm';
-import { readText, textFiles } from '../../words/readText';
+import { TextFileButton } from '../../words/TextFileButton';
+import { readText } from '../../words/readText';
 import { useWordChoice } from '../../words/useWordChoice';
 import { repeatedly } from '../../ui/repeatedly';
 
@@ -156,7 +157,7 @@ export function WordsPanel(props: WordsPanelProps) {
         hidden={props.isMarked}
         className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2 [&[hidden]]:hidden"
       >
-        <BringIn onFile={(file) => void bringInFile(file)} />
+        <TextFileButton onFile={(file) => void bringInFile(file)} />
         {words.some(isDoubtful) && (
           <Button command="reviewWords" onClick={onReview}>
             <ListChecks size={15} aria-hidden /> Review
@@ -207,30 +208,6 @@ function MarkedWords({ onKeep, onDrop, onAppend }: Pick<WordsPanelProps, 'onKeep
         Append to the reel
       </Button>
     </div>
-  );
-}
-
-/** Asks for a file with a text. */
-function BringIn({ onFile }: { onFile(file: File): void }) {
-  const picker = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <Button onClick={() => picker.current?.click()}>
-        <FileInput size={15} aria-hidden /> Bring in a text
-      </Button>
-      <input
-        ref={picker}
-        type="file"
-        hidden
-        accept={textFiles}
-        aria-label="Timed or plain text"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) onFile(file);
-          event.target.value = '';
-        }}
-      />
-    </>
   );
 }
 
