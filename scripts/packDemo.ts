@@ -13,7 +13,11 @@ import { packReading, unpackReading } from '../media/read/readingPack';
 import { roundedWords } from '../cli/spoken';
 
 /** Words as the recogniser hears them; they ship with the readings, so that a first start need not hear them. */
-async function packWords(file: string, folder: string, { raw, probe }: Pick<ReadResult, 'raw' | 'probe'>): Promise<void> {
+async function packWords(
+  file: string,
+  folder: string,
+  { raw, probe }: Pick<ReadResult, 'raw' | 'probe'>,
+): Promise<void> {
   const speech = runsOf(derive(raw).runs, 'speech');
   if (speech.length === 0) return;
   const scratch = await mkdtemp(join(tmpdir(), 'bright-reel-words-'));
@@ -22,10 +26,7 @@ async function packWords(file: string, folder: string, { raw, probe }: Pick<Read
     language: 'en-US',
   });
   await rm(scratch, { recursive: true, force: true });
-  await writeFile(
-    join(folder, 'words.json'),
-    `${JSON.stringify(roundedWords(words))}\n`,
-  );
+  await writeFile(join(folder, 'words.json'), `${JSON.stringify(roundedWords(words))}\n`);
 }
 
 /** What is said in the long piece, as a text with times. */
