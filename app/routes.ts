@@ -21,6 +21,7 @@ export default [
   route('viewing/:token', 'routes/viewing.tsx'),
   route('viewing/:token/film/:versionId', 'routes/viewingFilm.ts'),
   route('storage', 'routes/storage.tsx'),
+  route('speech-models', 'routes/speechModels.tsx'),
   route('work', 'routes/work.tsx'),
   route('enter', 'routes/enter.tsx'),
   route('picture', 'routes/picture.tsx'),

@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { beatScore } from '../core/sound/index';
 import { ffmpeg, realPicture, realSpeech, testFolder } from '../media/testMedia';
 import { promptTexts, talkOf } from '../media/testSpeech';
+import { writeWhisperModel } from '#media/testMaterial/whisperModel';
 
 const folder = testFolder();
 const at = (name: string) => join(folder, name);
@@ -61,6 +62,16 @@ describe('./bright-reel', () => {
     expect(words.map(({ text }) => text).join(' ')).toMatch(/unMuted|upperCase|lowerCase/);
     const { status, stderr } = run('transcribe', file, '--terms', at('none.txt'), '--out', at('x'));
     expect([status, stderr]).toEqual([1, expect.stringContaining('cannot be read as a list of names')]);
+  });
+
+  it('hears with a speech model that is named, and tells the language from the sound', () => {
+    writeWhisperModel(at('ggml-made.bin'), { language: 2, parts: [0, ' Das', ' Boot', 2] });
+    const { file } = talkOf(at('modelled'), 'one', promptTexts('en').slice(0, 1), 'en', () => 0.8);
+    expect(run('transcribe', file, '--model', at('ggml-made.bin'), '--out', at('modelled.json')).status).toBe(0);
+    const { words, language } = read<{ words: { text: string }[]; language: string }>('modelled.json');
+    expect([language, words[0]!.text]).toEqual(['de', 'Das']);
+    const { status, stderr } = run('transcribe', file, '--model', at('names.txt'), '--out', at('x'));
+    expect([status, stderr]).toEqual([1, expect.stringContaining('no speech model')]);
   });
 
   it('gives the words of a plain text their times, and says what was not said', () => {

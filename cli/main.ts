@@ -7,8 +7,9 @@ const help = `Bright Reel on the command line: the same work, without server or 
 
   ./bright-reel analyze FILE --out OUT.json [--from SECONDS] [--to SECONDS]
       read a file: what it is, faces, people, objects, speech, motion, camera, what steadying costs, scenes, light, loudness
-  ./bright-reel transcribe FILE --out OUT.json [--language en] [--terms NAMES.txt]
-      the words with their times, how sure each is, and what else may have been said; --terms is a list of names that may be said
+  ./bright-reel transcribe FILE --out OUT.json [--language en] [--terms NAMES.txt] [--model MODEL.bin]
+      the words with their times, how sure each is, and what else may have been said; --terms is a list of names that may be said,
+      --model a speech model of the kind that whisper.cpp reads
   ./bright-reel align FILE --words TEXT.txt --out OUT.json [--language en]
       the words of a plain text with the times at which they are said, and what was left out, added or said otherwise
   ./bright-reel sync REFERENCE OTHER --out OUT.json
@@ -78,7 +79,7 @@ async function main(args: string[]): Promise<void> {
     await write(out, await (await import('./analyze')).analyze(file!, progress, rangeOf(values.from, values.to)));
   } else if (command === 'transcribe') {
     const { out } = need(1, 'transcribe FILE');
-    await write(out, await (await import('./transcribe')).transcribe(file!, values.language, values.terms, progress));
+    await write(out, await (await import('./transcribe')).transcribe(file!, values, progress));
   } else if (command === 'align') {
     const { out } = need(1, 'align FILE --words TEXT.txt');
     if (!values.words) throw new UsageError('Name the text with --words.');
@@ -201,6 +202,7 @@ function parse(args: string[]) {
         language: { type: 'string' },
         words: { type: 'string' },
         terms: { type: 'string' },
+        model: { type: 'string' },
         length: { type: 'string' },
         music: { type: 'string' },
         mix: { type: 'string' },

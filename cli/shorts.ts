@@ -27,10 +27,7 @@ export async function shorts(file: string, wanted: ShortsWanted, onProgress?: (s
     });
     const { traces, runs, hz } = derive(raw);
     const spoken =
-      words ??
-      (probe.hasSound
-        ? (await transcribe(file, undefined, undefined, (share) => onProgress?.(0.5 + share / 2))).words
-        : []);
+      words ?? (probe.hasSound ? (await transcribe(file, {}, (share) => onProgress?.(0.5 + share / 2))).words : []);
     const wish = {
       ...shortsDefaults,
       count: wanted.count ?? shortsDefaults.count,

@@ -1,23 +1,32 @@
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join, resolve } from 'node:path';
 import { mostTerms, termsIn, type Word } from '#core/words';
 import { MediaError } from '#media/process';
+import { readModelFile } from '#media/words/models/modelFile';
+import { whisperModel } from '#media/words/models/whisperModel';
+import type { Recogniser } from '#media/words/recogniser';
 import { recognisers } from '#media/words/recognisers';
 import { speechStretches } from '#media/words/speechStretches';
 import { roundedWords, spokenIn } from './spoken';
 
+interface HearingWish {
+  language?: string | undefined;
+  /** A text with names and terms, one a line. */
+  terms?: string | undefined;
+  /** A speech model to hear them with, in the layout of whisper.cpp. */
+  model?: string | undefined;
+}
+
 /**
  * The words of a file with their times, heard on its speech only.
- * @param termsFile a text with names and terms, one a line
  */
 export async function transcribe(
   file: string,
-  language: string | undefined,
-  termsFile: string | undefined,
+  { language, terms: termsFile, model: modelFile }: HearingWish,
   onProgress?: (share: number) => void,
 ): Promise<{ recogniser: string; language: string; words: Word[] }> {
-  const all = recognisers();
+  const all = modelFile === undefined ? recognisers() : [await modelOf(modelFile)];
   const recogniser = language
     ? all.find((each) =>
         each.languages.some((tag) => tag.toLowerCase().split('-')[0] === language.toLowerCase().split('-')[0]),
@@ -35,24 +44,33 @@ export async function transcribe(
     const { sound, speech, duration } = await spokenIn(file);
     const stretches = speechStretches(speech, duration);
     const spoken = recogniser.languages[0]!;
+    let told = language ?? spoken;
     const words = stretches.length
       ? await recogniser.recognise(file, stretches, {
           folder,
           sound,
           terms,
           language: language ?? spoken,
+          onLanguage: (tag) => (told = tag),
           ...(onProgress ? { onProgress } : {}),
         })
       : [];
     return {
       recogniser: recogniser.name,
-      language: language ?? spoken,
+      language: told,
       words: roundedWords(words),
     };
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
 }
+
+const modelOf = async (file: string): Promise<Recogniser> =>
+  whisperModel({
+    name: basename(file),
+    facts: await readModelFile(file),
+    locate: () => Promise.resolve(resolve(file)),
+  });
 
 const textOf = (file: string): Promise<string> =>
   readFile(file, 'utf8').catch((error: unknown) => {

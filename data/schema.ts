@@ -295,6 +295,8 @@ export const recognitions = pgTable(
     revision: integer('revision').notNull().default(1),
     /** Names and terms that it knew. */
     terms: jsonb('terms').$type<string[]>().notNull().default([]),
+    /** BCP 47, where the recogniser was told or told it; null for what an earlier version heard. */
+    language: text('language'),
     createdAt: created(),
   },
   (table) => [primaryKey({ columns: [table.hash, table.recogniser, table.parameters] })],
@@ -515,6 +517,32 @@ export const workers = pgTable('workers', {
   draining: boolean('draining').notNull().default(false),
   startedAt: moment('started_at').notNull().defaultNow(),
   heartbeatAt: moment('heartbeat_at').notNull().defaultNow(),
+});
+
+/** What the file of a speech model says about itself. */
+export interface SpeechModelFacts {
+  size: 'tiny' | 'base' | 'small' | 'medium' | 'large' | null;
+  /** How its numbers are stored. */
+  precision: string;
+  /** BCP 47. */
+  languages: string[];
+}
+
+/** Speech models that somebody brought. */
+export const speechModels = pgTable('speech_models', {
+  /** Of its file. */
+  name: text('name').primaryKey(),
+  storageKey: text('storage_key').notNull(),
+  bytes: bigint('bytes', { mode: 'number' }).notNull(),
+  /** What its file says about it. */
+  facts: jsonb('facts').$type<SpeechModelFacts>().notNull(),
+  /** Words are heard with the one that is in use since the latest; with another recogniser where none is. */
+  usedSince: moment('used_since'),
+  /** Seconds that a second of speech takes on the machine that tried it; null until it was tried. */
+  pace: doublePrecision('pace'),
+  /** Why it cannot be used, as a sentence. */
+  problem: text('problem'),
+  createdAt: created(),
 });
 
 /** Uploads on their way into a bucket, whose parts lie there until all have come. */

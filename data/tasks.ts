@@ -236,12 +236,12 @@ export async function isGlancing(): Promise<boolean> {
   return Boolean(row?.active && row.alive);
 }
 
-export const activeTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>
+export const activeTask = async (kind: Task['kind'], ...subjects: string[]): Promise<Task | null> =>
   (
     await database()
       .select()
       .from(tasks)
-      .where(and(eq(tasks.kind, kind), eq(tasks.subject, subject), inArray(tasks.state, ['queued', 'running'])))
+      .where(and(eq(tasks.kind, kind), inArray(tasks.subject, subjects), inArray(tasks.state, ['queued', 'running'])))
   )[0] ?? null;
 
 export const lastTask = async (kind: Task['kind'], subject: string): Promise<Task | null> =>

@@ -5,19 +5,19 @@ import { findItems, keyOf, type MediaRow } from './media';
 import { heardKey, type ReadingKey } from './readings';
 import { recognitions, transcripts, transcriptVersions } from './schema';
 
-/** @param heard which way to hear it was, and which names and terms it knew */
+/** @param heard which way to hear it was, which names and terms it knew, and which language it was */
 export const saveRecognition = (
   key: ReadingKey,
   recogniser: string,
   words: Word[],
-  { revision = 1, terms = [] }: { revision?: number; terms?: string[] } = {},
+  { revision = 1, terms = [], language = null }: { revision?: number; terms?: string[]; language?: string | null } = {},
 ) =>
   database()
     .insert(recognitions)
-    .values({ ...heardKey(key), recogniser, words, revision, terms })
+    .values({ ...heardKey(key), recogniser, words, revision, terms, language })
     .onConflictDoUpdate({
       target: [recognitions.hash, recognitions.recogniser, recognitions.parameters],
-      set: { words, revision, terms, createdAt: new Date() },
+      set: { words, revision, terms, language, createdAt: new Date() },
     });
 
 export async function findRecognition(key: ReadingKey, recogniser?: string) {
@@ -35,6 +35,21 @@ export async function findRecognition(key: ReadingKey, recogniser?: string) {
     .limit(1);
   return rows[0] ?? null;
 }
+
+/** What other recognisers heard in a file, or the same in other languages, besides what was heard last; the latest first. */
+export const listOtherRecognitions = async (key: ReadingKey) =>
+  (
+    await database()
+      .select({
+        recogniser: recognitions.recogniser,
+        language: recognitions.language,
+        count: sql<number>`jsonb_array_length(${recognitions.words})`,
+        createdAt: recognitions.createdAt,
+      })
+      .from(recognitions)
+      .where(and(eq(recognitions.hash, key.hash), eq(recognitions.parameters, heardKey(key).parameters)))
+      .orderBy(desc(recognitions.createdAt))
+  ).slice(1);
 
 /** Puts what was heard before in front of what was heard since, in another language for instance. */
 export const touchRecognition = (key: ReadingKey, recogniser: string) =>
@@ -64,7 +79,12 @@ export async function loadTranscript(item: MediaRow): Promise<Transcript> {
   const [own] = await database().select().from(transcripts).where(eq(transcripts.mediaId, item.id));
   if (own) return { words: own.words, source: own.source, language: own.language, version: own.version };
   const heard = await findRecognition(keyOf(item));
-  return { words: heard?.words ?? [], source: heard?.recogniser ?? null, language: null, version: 0 };
+  return {
+    words: heard?.words ?? [],
+    source: heard?.recogniser ?? null,
+    language: heard?.language ?? null,
+    version: 0,
+  };
 }
 
 /** @returns false when somebody else changed the words since `version` */

@@ -1,3 +1,5 @@
+import type { Readable } from 'node:stream';
+import { StringDecoder } from 'node:string_decoder';
 import { closing, MediaError } from './process';
 import { startProgram } from './startProgram';
 
@@ -10,6 +12,7 @@ const notFound = 127;
  * Runs a program to its end and gives its output.
  * @param options.lengthSeconds of what it works on, for how long it may take
  * @param options.onWords a line of what it says about its work
+ * @param options.onLine a line of its output, as soon as it is whole
  * @throws Error with its last words; MediaError when it stood still or went on for ever; Cancelled
  */
 export async function capture(
@@ -20,6 +23,7 @@ export async function capture(
     folder?: string;
     lengthSeconds?: number;
     onWords?: ((line: string) => void) | undefined;
+    onLine?: ((line: string) => void) | undefined;
   } = {},
 ): Promise<Buffer> {
   const child = startProgram<'out' | 'words'>(program, args, ['ignore', 'pipe', 'pipe'], {
@@ -34,17 +38,24 @@ export async function capture(
     if (bytes > mostBytes) child.kill('SIGKILL');
     else out.push(chunk);
   });
-  let line = '';
   child.stderr.on('data', (chunk: Buffer) => {
-    const said = chunk.toString();
-    words = (words + said).slice(-4000);
-    if (!options.onWords) return;
-    const lines = (line + said).split('\n');
-    line = lines.pop()!;
-    lines.forEach(options.onWords);
+    words = (words + chunk.toString()).slice(-4000);
   });
+  if (options.onWords) eachLine(child.stderr, options.onWords);
+  if (options.onLine) eachLine(child.stdout, options.onLine);
   const [code] = await closing(child, options.signal);
   if (code === notFound) throw new MediaError(`${program} could not be started; is it installed?`);
   if (code !== 0) throw new Error(`${program} ended with ${code}: ${words.trim()}`);
   return Buffer.concat(out);
+}
+
+/** Lines that come in pieces, each when it is whole; letters that come in pieces, too. */
+function eachLine(from: Readable, tell: (line: string) => void): void {
+  const decoder = new StringDecoder('utf8');
+  let begun = '';
+  from.on('data', (chunk: Buffer) => {
+    const lines = (begun + decoder.write(chunk)).split('\n');
+    begun = lines.pop()!;
+    lines.forEach(tell);
+  });
 }

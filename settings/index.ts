@@ -61,6 +61,11 @@ export class Settings {
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_WHISPER?: string;
   @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_WHISPER_MODEL?: string;
   @list() @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { each: true }) BRIGHT_REEL_WHISPER_LANGUAGES: string[] = ['en'];
+  @IsOptional()
+  @IsUrl({ require_tld: false, require_protocol: true, protocols: ['http', 'https'] })
+  BRIGHT_REEL_TRANSCRIPTION_URL?: string;
+  @IsOptional() @IsString() @Length(1, 1000) BRIGHT_REEL_TRANSCRIPTION_KEY?: string;
+  @IsString() @Length(1, 200) BRIGHT_REEL_TRANSCRIPTION_MODEL = 'whisper-1';
   @IsIn(levels) LOG_LEVEL: (typeof levels)[number] = 'info';
 }
 type Name = keyof Settings;
@@ -188,9 +193,16 @@ export const sentences: Record<Name, { example: string; says: string; wants: str
   BRIGHT_REEL_WHISPER_MODEL: { example: '/model.bin', says: 'its model', wants: 'a file' },
   BRIGHT_REEL_WHISPER_LANGUAGES: {
     example: 'de,en',
-    says: 'the languages it hears, with commas between',
+    says: 'the languages it or the service hears, with commas between',
     wants: 'languages such as de,en',
   },
+  BRIGHT_REEL_TRANSCRIPTION_URL: {
+    example: 'http://127.0.0.1:8000/v1/audio/transcriptions',
+    says: 'a service that hears words, off unless set: sound is sent there',
+    wants: 'an address that begins with http:// or https://',
+  },
+  BRIGHT_REEL_TRANSCRIPTION_KEY: { example: '…', says: 'what it asks for as a bearer token', wants: 'a key' },
+  BRIGHT_REEL_TRANSCRIPTION_MODEL: { example: 'whisper-1', says: 'the model it is asked for', wants: 'a name' },
   LOG_LEVEL: { example: 'debug', says: 'how much the logs say', wants: `one of ${levels.join(', ')}` },
 };
 

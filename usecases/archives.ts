@@ -225,6 +225,7 @@ export function archiveRowChecks(): CheckRow {
       ...words(row),
       revision: Number.isInteger(row.revision) ? row.revision : 1,
       terms: termsOf(row),
+      language: typeof row.language === 'string' && row.language.length <= 35 ? row.language : null,
     }),
   };
   return (table, row) => {

@@ -19,6 +19,7 @@ import { probe, type Probe } from '#media/probe/probe';
 import { isPlainlyCoded } from '#media/probe/shown';
 import { recognisers } from '#media/words/recognisers';
 import { activeTask, queueTask, subjectOf, type Task } from '#data/tasks';
+import { recogniserInUse } from './speechModels';
 import { queueChains } from './splitRecordings';
 import { storedProbe } from './storedProbe';
 
@@ -111,19 +112,17 @@ export async function enqueueReading(projectId: string, key: ReadingKey, title: 
   return queueTask({ projectId, kind: 'read', subject: subjectOf(key), title, workSeconds });
 }
 
-/** Languages that the recogniser of this machine has, as BCP 47 tags; the first is the usual one. */
-export const hearingLanguages = (): { recogniser: string; languages: string[]; takesTerms: boolean } => {
-  const { name, languages, takesTerms } = recognisers()[0]!;
+/** What words are heard with now, and the languages it has, as BCP 47 tags; the first is the usual one. */
+export async function hearingLanguages(): Promise<{ recogniser: string; languages: string[]; takesTerms: boolean }> {
+  const { name, languages, takesTerms } = await recogniserInUse();
   return { recogniser: name, languages, takesTerms };
-};
+}
 
 /** The task in which the words of a file are being heard or wait for it, in whatever language. */
 export async function activeHearing(key: ReadingKey): Promise<Task | null> {
-  for (const language of hearingLanguages().languages) {
-    const task = await activeTask('words', subjectOf(key, language));
-    if (task) return task;
-  }
-  return null;
+  // Also what was asked for before another recogniser came into use.
+  const languages = [...(await recogniserInUse()).languages, ...recognisers().flatMap((each) => each.languages)];
+  return activeTask('words', ...new Set(languages.map((language) => subjectOf(key, language))));
 }
 
 /** The task in which a text is given its times, or waits for it. */
@@ -152,7 +151,7 @@ export async function enqueueWords(
 ): Promise<Task> {
   const active = await activeHearing(key);
   if (active) return active;
-  const { languages } = hearingLanguages();
+  const { languages } = await recogniserInUse();
   const language = languages.find((each) => each === wanted) ?? languages[0]!;
   const read = await findReading(key);
   const spoken = read && read.summary.speechShare * read.probe.durationSeconds;

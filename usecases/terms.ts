@@ -50,7 +50,7 @@ export async function showTerms(projectId: string) {
       files: doubtful.length,
       words: doubtful.reduce((sum, { words }) => sum + words.filter(isDoubtful).length, 0),
     },
-    takesTerms: hearingLanguages().takesTerms,
+    takesTerms: (await hearingLanguages()).takesTerms,
   });
 }
 export type ShownTerms = ValueOf<typeof showTerms>;

@@ -152,6 +152,6 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
     expect(await showWords(gone)).toMatchObject({ ok: false, why: 'missing' });
     expect(await changeWords(gone, 'reset', form({ version: 0 }))).toMatchObject({ why: 'missing' });
     // What the screen asks of a text, it can ask of none.
-    expect(Object.keys(noWords()).sort()).toEqual(Object.keys(await shown(await heard())).sort());
+    expect(Object.keys(await noWords()).sort()).toEqual(Object.keys(await shown(await heard())).sort());
   });
 });

@@ -16,13 +16,15 @@ import { listPeople } from './people';
 import {
   findRecognition,
   languageOf,
+  listOtherRecognitions,
   listOtherTexts,
   loadSpoken,
   loadTranscript,
   saveTranscript,
   showText,
+  touchRecognition,
 } from '#data/words';
-import { recognisers } from '#media/words/recognisers';
+import { pocketsphinx, recognisers } from '#media/words/recognisers';
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
 import { followWords } from './followWords';
 import { openProject } from './openProject';
@@ -52,13 +54,15 @@ export async function showWords(mediaId: string) {
   const item = await openItem(mediaId);
   if (!item.ok) return item;
   const row = item.value;
-  const [transcript, recognition, hearing, others, script, alignment] = await Promise.all([
+  const [transcript, recognition, hearing, texts, heard, script, alignment, hears] = await Promise.all([
     loadTranscript(row),
     findRecognition(keyOf(row)),
     activeHearing(keyOf(row)),
     listOtherTexts(row.id),
+    listOtherRecognitions(keyOf(row)),
     findScript(row.id),
     activeAlignment(row.id),
+    hearingLanguages(),
   ]);
   return done({
     ...transcript,
@@ -66,18 +70,24 @@ export async function showWords(mediaId: string) {
     hearing: Boolean(hearing),
     /** A text that has no times yet: whether it is given them now, or waits for something. */
     script: script && { name: script.name, language: script.language, aligning: Boolean(alignment) },
-    others,
-    ...hearingLanguages(),
-    hearsBetter: recognition !== null && isOutdated(recognition),
+    others: [
+      ...texts,
+      ...heard.map(({ recogniser, ...each }) => ({ ...each, id: `${heardAs}${recogniser}`, source: recogniser })),
+    ],
+    ...hears,
+    hearsBetter: recognition !== null && (isOutdated(recognition) || !isBy(recognition, hears.recogniser)),
   });
 }
 
 /** Whether what a recogniser heard was heard by an earlier way than the one it has now. */
 const isOutdated = ({ recogniser: name, revision }: { recogniser: string; revision: number }): boolean =>
-  recognisers().some((each) => (name === each.name || name.startsWith(`${each.name} (`)) && revision < each.revision);
+  recognisers().some((each) => isBy({ recogniser: name }, each.name) && revision < each.revision);
+/** Another language than the usual one stands behind the name. */
+const isBy = ({ recogniser }: { recogniser: string }, name: string): boolean =>
+  recogniser === name || recogniser.startsWith(`${name} (`);
 
 /** What is shown of an item that is gone. */
-export const noWords = () => ({
+export const noWords = async () => ({
   words: [],
   source: null,
   language: null,
@@ -85,7 +95,7 @@ export const noWords = () => ({
   hearing: false,
   script: null,
   others: [],
-  ...hearingLanguages(),
+  ...(await hearingLanguages()),
   hearsBetter: false,
 });
 
@@ -138,7 +148,7 @@ export async function changeWords(mediaId: string, intent: unknown, given: unkno
     case 'again': {
       const checked = check(OtherTextDto, given);
       if (!checked.ok) return checked;
-      return shown(await showText(row.id, { again: checked.value.other }, checked.value.version));
+      return showAgain(row, checked.value.other, checked.value.version);
     }
     case 'import':
       return takeText(row, given);
@@ -150,6 +160,19 @@ export async function changeWords(mediaId: string, intent: unknown, given: unkno
     default:
       return refused('Nothing to do.', 'intent');
   }
+}
+
+/** Stands before the name of a recogniser, for what it heard. */
+const heardAs = 'heard:';
+
+/** Shows a text again that stands beside the one that is shown: one that was replaced, or what was heard in another way. */
+async function showAgain(row: MediaRow, other: string, version: number): Promise<Result<WordsAnswer>> {
+  if (!other.startsWith(heardAs)) return shown(await showText(row.id, { again: other }, version));
+  const recogniser = other.slice(heardAs.length);
+  if (!(await findRecognition(keyOf(row), recogniser))) return shown('missing');
+  const result = await showText(row.id, 'heard', version);
+  if (result !== 'conflict') await touchRecognition(keyOf(row), recogniser);
+  return shown(result);
 }
 
 async function takeText(row: MediaRow, given: unknown): Promise<Result<WordsAnswer>> {
@@ -171,7 +194,7 @@ async function takeText(row: MediaRow, given: unknown): Promise<Result<WordsAnsw
   };
   if (!givesWay(now, ask) && !anyway) return done({ ask });
   if (isTimed) return shown(await showText(row.id, { words: words as Word[], language }, now.version));
-  await keepScript({ mediaId: row.id, name: name ?? '', text, language: language ?? hearingLanguages().languages[0]! });
+  await keepScript({ mediaId: row.id, name: name ?? '', text, language: language ?? pocketsphinx.languages[0]! });
   await enqueueAlignment(row);
   return done({ aligning: true });
 }

@@ -29,6 +29,7 @@ export const homeWords = {
   empty: 'Empty project',
   work: 'Work',
   storage: 'Storage',
+  speechModels: 'Words',
   emptyName: 'Name of the project',
   create: 'Create',
   nothingTaken: 'None of these files is a film, a photo or a sound that can be read. Nothing was begun.',

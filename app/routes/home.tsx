@@ -1,4 +1,4 @@
-import { Activity, FolderOpen, HardDrive, Plus } from 'lucide-react';
+import { Activity, AudioLines, FolderOpen, HardDrive, Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useRef } from 'react';
 import { Form, Link, redirect, useNavigation } from 'react-router';
@@ -54,6 +54,9 @@ export default function Home({ loaderData, actionData }: Route.ComponentProps) {
           <OpenArchive />
           <Link to="/storage" className="flex items-center gap-1.5 px-2 text-muted hover:text-text">
             <HardDrive size={15} aria-hidden /> {homeWords.storage}
+          </Link>
+          <Link to="/speech-models" className="flex items-center gap-1.5 px-2 text-muted hover:text-text">
+            <AudioLines size={15} aria-hidden /> {homeWords.speechModels}
           </Link>
           <Link to="/work" className="flex items-center gap-1.5 px-2 text-muted hover:text-text">
             <Activity size={15} aria-hidden /> {homeWords.work}

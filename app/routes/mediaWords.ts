@@ -6,7 +6,7 @@ import type { Route } from './+types/mediaWords';
 /** Words of one item with their times; says whether they are still being heard, and which texts stand beside them. */
 export async function loader({ params }: Route.LoaderArgs) {
   const words = await showWords(params.mediaId);
-  return words.ok ? words.value : failed(words, noWords());
+  return words.ok ? words.value : failed(words, await noWords());
 }
 
 /** Edits words in place (as JSON), brings in a text with times, shows another one again, or asks to hear them (as a form). */

@@ -3,6 +3,7 @@ import { Server } from '@tus/server';
 import { mkdirSync } from 'node:fs';
 import { takesUploads, whyNoRoom } from '#usecases/footage';
 import { takeUpload } from '#usecases/inThreads';
+import { speechModelPlace, takeSpeechModel } from '#usecases/speechModels';
 import { isInBucket, uploadFolder, UploadLock, wholeUpload } from '#usecases/uploads';
 import { hearOut } from '../server/answer.server';
 import { PartStore } from '../server/partStore.server';
@@ -23,7 +24,8 @@ function server(): Server {
       ? new PartStore()
       : new FileStore({ directory: uploadFolder(), expirationPeriodInMilliseconds: 7 * 86_400_000 }),
     onUploadCreate: async (_request, upload) => {
-      if (!(await takesUploads(upload.metadata?.projectId)))
+      const { projectId } = upload.metadata ?? {};
+      if (projectId !== speechModelPlace && !(await takesUploads(projectId)))
         throw { status_code: 404, body: 'This project does not exist any more.' };
       const full = await whyNoRoom(upload.size ?? 0);
       if (full) throw { status_code: 507, body: full };
@@ -33,6 +35,12 @@ function server(): Server {
       const { projectId, filename, binId, binName } = upload.metadata as Record<string, string>;
       try {
         const { file, forget, giveUp } = await wholeUpload(upload.id);
+        if (projectId === speechModelPlace) {
+          const taken = await takeSpeechModel(file, filename ?? '');
+          await forget();
+          if (!taken.ok) throw { status_code: 422, body: taken.sentence };
+          return { headers: { [itemHeader]: encodeURIComponent(taken.value) } };
+        }
         const id = await takeUpload(projectId!, file, filename ?? '', binId, binName).catch(async (error: unknown) => {
           await giveUp();
           throw error;
@@ -41,6 +49,7 @@ function server(): Server {
         // In a header: an answer of 204, as tus wants it, has no body.
         return { headers: { [itemHeader]: id } };
       } catch (error) {
+        if ((error as { status_code?: number }).status_code) throw error;
         const full = (error as NodeJS.ErrnoException).code === 'ENOSPC';
         throw {
           status_code: full ? 507 : 500,

@@ -13,7 +13,8 @@ export interface OtherLine {
 }
 
 const languages = new Intl.DisplayNames(['en'], { type: 'language' });
-export const languageName = (tag: string) => languages.of(tag) ?? tag;
+/** BCP 47 has “und” for what is not known; of a recogniser it means that the sound tells. */
+export const languageName = (tag: string) => (tag === 'und' ? 'the language as spoken' : (languages.of(tag) ?? tag));
 export const sourceWords = (source: string | null | undefined) =>
   source === 'corrected' ? 'corrected by hand' : source === 'imported' ? 'brought in' : `transcribed by ${source}`;
 

@@ -2,39 +2,14 @@ import { settings } from '#settings';
 import { existsSync } from 'node:fs';
 import { mkdir, readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { firstTrack, type SoundChoice } from '#core/sound';
-import type { Range } from '#core/time';
+import { firstTrack } from '#core/sound';
 import { calibrated, spread, withRivals, type Word } from '#core/words';
 import { capture } from '../capture';
 import { MediaError } from '../process';
+import type { Recogniser } from './recogniser';
 import { knowTerms, type KnownTerms } from './knownTerms';
+import { serviceRecogniser } from './models/service';
 import { decodeSound, hearingArguments, inParts, runSphinx } from './sphinx';
-
-/** Something that turns speech into words. */
-export interface Recogniser {
-  /** Stands in the database beside what it heard. */
-  name: string;
-  /** Goes up when it hears better: what an earlier one heard can be heard again. */
-  revision: number;
-  /** Whether it can be told names and terms. */
-  takesTerms: boolean;
-  /** As BCP 47 tags. */
-  languages: string[];
-  /** Words of one stretch after another, in seconds of the file. */
-  recognise(file: string, stretches: readonly Range[], options: RecogniseOptions): Promise<Word[]>;
-}
-
-interface RecogniseOptions {
-  /** What of the file is heard; all of its first track when missing. */
-  sound?: SoundChoice;
-  /** Names and terms that may be said and are in no dictionary. */
-  terms?: readonly string[];
-  /** For intermediate files; emptied by the caller. */
-  folder: string;
-  language: string;
-  signal?: AbortSignal;
-  onProgress?(share: number): void;
-}
 
 /** So many seconds of sound in one process: its model is loaded once for them, and a part that fails is not the whole. */
 const partSeconds = 120;
@@ -195,7 +170,19 @@ export function parseWhisper(text: string, start: number): Word[] {
 export function recognisers(env?: NodeJS.ProcessEnv): Recogniser[] {
   const known = settings(env);
   const { BRIGHT_REEL_WHISPER: program, BRIGHT_REEL_WHISPER_MODEL: model } = known;
-  return program && model
-    ? [whisperLike(program, model, known.BRIGHT_REEL_WHISPER_LANGUAGES), pocketsphinx]
-    : [pocketsphinx];
+  const { BRIGHT_REEL_TRANSCRIPTION_URL: address } = known;
+  return [
+    ...(program && model ? [whisperLike(program, model, known.BRIGHT_REEL_WHISPER_LANGUAGES)] : []),
+    ...(address
+      ? [
+          serviceRecogniser({
+            address,
+            key: known.BRIGHT_REEL_TRANSCRIPTION_KEY,
+            model: known.BRIGHT_REEL_TRANSCRIPTION_MODEL,
+            languages: known.BRIGHT_REEL_WHISPER_LANGUAGES,
+          }),
+        ]
+      : []),
+    pocketsphinx,
+  ];
 }

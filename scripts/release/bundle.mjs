@@ -5,14 +5,18 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 
 const folder = process.argv[2];
-const { dependencies } = JSON.parse(readFileSync('package.json', 'utf8'));
+const { dependencies, optionalDependencies } = JSON.parse(readFileSync('package.json', 'utf8'));
 const common = {
   bundle: true,
   platform: 'node',
   format: 'esm',
   target: 'node20',
   // Packages that bring code of the machine, or files; they stay packages.
-  external: [...Object.keys(dependencies).map((name) => `${name}*`), 'pg-native', 'fsevents'],
+  external: [
+    ...Object.keys({ ...dependencies, ...optionalDependencies }).map((name) => `${name}*`),
+    'pg-native',
+    'fsevents',
+  ],
   define: { 'process.env.NODE_ENV': '"production"' },
   // Some packages ask for others by require, which modules do not have of their own.
   banner: {
@@ -36,6 +40,7 @@ renameSync(join(folder, 'programs/measuringThread.js'), join(folder, 'programs/m
 const inPlace = {
   'usecases/threads/start': 'usecases/threads/thread.ts',
   'usecases/background/pulseThread': 'usecases/background/pulseThread.mjs',
+  'media/words/models/hearing': 'media/words/models/hearing.mjs',
   'scripts/rotate': 'scripts/rotate.mjs',
 };
 await build({ ...common, entryPoints: inPlace, outdir: folder, outExtension: { '.js': '.mjs' } });

@@ -87,6 +87,10 @@ export const targets: Target[] = [
   { path: '/readings', query: ['of'] },
   { path: '/events', query: ['project'] },
   { path: '/work' },
+  {
+    path: '/speech-models',
+    bodies: form({ intent: 'use', name: 'none' }, { intent: 'remove', name: 'x' }, { intent: 'use', name: '' }),
+  },
   { path: '/tastes/:tasteId' },
   { path: '/upload', bodies: () => [{ as: 'json', sample: { x: 1 } }] },
   { path: '/upload/:upload' },

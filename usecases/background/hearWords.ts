@@ -5,13 +5,14 @@ import { runsOf } from '#core/readings';
 import { counted } from '#core/sentences';
 import { isDoubtful, takeBetter, type Word } from '#core/words';
 import { MediaError } from '#media/process';
-import { recognisers } from '#media/words/recognisers';
+import { asSpoken } from '#media/words/models/whisperModel';
 import { speechStretches } from '#media/words/speechStretches';
 import { findFile, itemsOfReading } from '#data/media';
 import { findProject } from '#data/projects';
 import { findBestReading, loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, loadTranscript, saveRecognition, saveTranscript, touchRecognition } from '#data/words';
+import { recogniserInUse } from '../speechModels';
 import type { Work } from './runTask';
 
 /**
@@ -20,7 +21,7 @@ import type { Work } from './runTask';
  */
 export async function hearWords({ task, signal, progress }: Work): Promise<string | null> {
   const { language: wanted, ...key } = keyOfSubject(task.subject);
-  const recogniser = recognisers()[0]!;
+  const recogniser = await recogniserInUse();
   const language = recogniser.languages.find((each) => each === wanted) ?? recogniser.languages[0]!;
   // What was heard in the usual language stands under the recogniser's name alone.
   const heardBy = language === recogniser.languages[0] ? recogniser.name : `${recogniser.name} (${language})`;
@@ -45,6 +46,7 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   const folder = join(scratchFolder(), `words-${task.id}`);
   await rm(folder, { recursive: true, force: true });
   try {
+    let spoken = language === asSpoken ? null : language;
     const words = stretches.length
       ? await recogniser.recognise(await storage().localPath(file.storageKey), stretches, {
           ...(heard ? { sound: heard } : {}),
@@ -53,9 +55,14 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
           language,
           signal,
           onProgress: progress,
+          onLanguage: (tag) => (spoken = tag),
         })
       : [];
-    const revision = { revision: recogniser.revision, terms: [...new Set([...(before?.terms ?? []), ...terms])] };
+    const revision = {
+      revision: recogniser.revision,
+      terms: [...new Set([...(before?.terms ?? []), ...terms])],
+      language: spoken ?? before?.language ?? null,
+    };
     if (!before) {
       await saveRecognition(key, heardBy, words, revision);
       return `${counted(words.length, 'word')} by ${heardBy}.`;

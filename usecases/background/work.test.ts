@@ -122,7 +122,7 @@ echo "{\\"transcription\\":[{\\"text\\":\\" $lang\\",\\"offsets\\":{\\"from\\":1
       BRIGHT_REEL_WHISPER_LANGUAGES: 'de,fr',
     });
     try {
-      expect(hearingLanguages().languages).toEqual(['de', 'fr']);
+      expect((await hearingLanguages()).languages).toEqual(['de', 'fr']);
       const voice = await bringIn(project, 'demo/media/builder-voice.m4a', 'builder-voice.m4a', { copy: true });
       const key = keyOf(voice);
       await saveReading({

@@ -371,7 +371,8 @@ export class ImportWordsDto {
   @IsOptional() @maybe() @IsBoolean() anyway?: boolean;
 }
 export class OtherTextDto {
-  @IsUUID('all', { message: 'Choose a text.' }) other!: string;
+  /** The id of a text that was replaced, or “heard:” and the name of a recogniser. */
+  @Matches(/^(heard:.{1,160}|[\da-f]{8}(-[\da-f]{4}){3}-[\da-f]{12})$/, { message: 'Choose a text.' }) other!: string;
   @number() @IsInt() @Min(0) version!: number;
 }
 

@@ -1,6 +1,6 @@
 import { BookA, ClipboardPaste, Ear, ListChecks, RotateCcw } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { useFetcher } from 'react-router';
+import { Link, useFetcher } from 'react-router';
 import { isDoubtful, sentences, stretchOfWords, type Word } from '#core/words';
 import type { Range } from '#core/time';
 import { counted, listOf } from '#core/sentences';
@@ -318,7 +318,10 @@ function HearForm({
         </select>
       ) : (
         <span className="text-xs text-muted">
-          in {languageName(language)}; {recogniser} has no other language
+          in {languageName(language)}; {recogniser} has no other language.{' '}
+          <Link to="/speech-models" className="underline hover:text-text">
+            Bring a speech model
+          </Link>
         </span>
       )}
     </span>
