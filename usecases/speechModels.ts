@@ -88,6 +88,11 @@ function tryLater({ name, storageKey }: SpeechModelRow): void {
     });
 }
 
+const languageNames = new Intl.DisplayNames(['en'], { type: 'language' });
+/** In English, by the alphabet. Browsers have other names for some of them. */
+const namesOf = (tags: readonly string[]): string[] =>
+  tags.map((tag) => languageNames.of(tag) ?? tag).sort((a, b) => a.localeCompare(b, 'en'));
+
 /** Speech models that people brought, which of them is in use, and what words are heard with where none is. */
 export async function showSpeechModels() {
   const problems = await takeLaid(await listSpeechModels());
@@ -96,9 +101,16 @@ export async function showSpeechModels() {
   for (const row of rows) if (row.pace === null && row.problem === null) tryLater(row);
   const [own] = recognisers();
   return done({
-    models: rows.map(({ name, bytes, facts, pace, problem }) => ({ name, bytes, ...facts, pace, problem })),
+    models: rows.map(({ name, bytes, facts, pace, problem }) => ({
+      name,
+      bytes,
+      ...facts,
+      languages: namesOf(facts.languages),
+      pace,
+      problem,
+    })),
     inUse: inUse?.name ?? null,
-    without: { name: own!.name, languages: own!.languages },
+    without: { name: own!.name, languages: namesOf(own!.languages) },
     problems,
     folder: 'models',
   });

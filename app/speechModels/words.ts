@@ -3,10 +3,6 @@ import type { SpeechModelsData } from '#usecases/speechModels';
 
 type Model = SpeechModelsData['models'][number];
 
-const names = new Intl.DisplayNames(['en'], { type: 'language' });
-const alphabetically = (tags: readonly string[]): string[] =>
-  tags.map((tag) => names.of(tag) ?? tag).sort((a, b) => a.localeCompare(b, 'en'));
-
 /** What the place says that shows what words are heard with. */
 export const speechModelWords = {
   title: 'Words',
@@ -28,9 +24,8 @@ export const speechModelWords = {
   says: 'Its file is deleted here. Words that were heard with it stay.',
   facts: ({ size, precision, bytes }: Model) =>
     [size ? `of the size “${size}”` : null, precision, formatSize(bytes)].filter((part) => part !== null).join(', '),
-  languages: (tags: readonly string[]) =>
-    tags.length > 3 ? counted(tags.filter((tag) => tag !== 'und').length, 'language') : listOf(alphabetically(tags)),
-  allLanguages: (tags: readonly string[]) => `${alphabetically(tags).join(', ')}.`,
+  languages: (names: readonly string[]) => (names.length > 3 ? counted(names.length, 'language') : listOf(names)),
+  allLanguages: (names: readonly string[]) => `${names.join(', ')}.`,
   pace: (pace: number | null) =>
     pace === null
       ? 'It is being tried; that takes a moment.'
