@@ -9,20 +9,19 @@ export interface Turn extends Range {
 
 /** What the search for turns goes by; found on made dialogues (`npm run accuracy voices`). */
 export interface TurnRule {
-  /** Frames on each side of a place where another voice may begin. */
-  window: number;
-  /** Weight of the cost of a second voice (λ) where neighbours are told apart, and where all are. */
-  neighbours: number;
-  all: number;
+  /** Two are one voice while what two normal distributions gain is under λ times their cost and so much for each frame of the shorter. */
+  penalty: number;
+  perFrame: number;
   /** Nobody speaks for less, in seconds, when the edges of turns are sought again. */
   leastSeconds: number;
 }
-export const turnRule: TurnRule = { window: 150, neighbours: 1, all: 2.2, leastSeconds: 0.8 };
+export const turnRule: TurnRule = { penalty: 2.3, perFrame: 0.7, leastSeconds: 0.6 };
 
 /**
- * Who speaks when, by the voice alone: places at which the voice changes (two windows that slide over the speech, by the Bayesian
- * information criterion), pieces that are of one voice put together from the most alike on (Chen & Gopalakrishnan 1998), and the
- * edges sought once more by the path that fits best (Viterbi) through all voices that were found.
+ * Who speaks when, by the voice alone: what is said between two pauses is taken for one voice, and pieces are put together from the
+ * most alike on (Chen & Gopalakrishnan 1998, by the Bayesian information criterion); the edges are then sought once more by the
+ * path that fits best (Viterbi) through all voices that were found. The criterion alone parts one voice into more the longer it
+ * speaks, as nobody's voice stays the same for long; so what is gained has to be more for each frame as well.
  * @param frames of `Cepstra`, 100 a second
  * @param speech in seconds; what lies between is nobody's
  */
@@ -34,87 +33,83 @@ export function turnsOf(frames: Float32Array, speech: readonly Range[], rule: Tu
       to: Math.min(total, Math.round(end * cepstraHz)),
     }))
     .filter(({ from, to }) => to > from);
-  const pieces = piecesOf(frames, runs, rule);
-  const groups = grouped(pieces.map(({ sum }) => sum), rule.all);
-  const count = Math.max(-1, ...groups) + 1;
-  if (count === 0) return [];
-  const path = settled(frames, runs, pieces, groups, count, rule);
-  return inOrder(path);
+  const pieces = runs.flatMap((run) => piecesOf(frames, run));
+  const voices = voicesOf(pieces, rule);
+  if (voices.length === 0) return [];
+  return inOrder(settled(frames, runs, voices, rule));
 }
 
 interface Frames {
   from: number;
   to: number;
 }
-interface Piece extends Frames {
-  sum: VoiceSum;
-}
 
-/** Speech, parted where the voice seems to change; what is too short to tell goes with what comes before it. */
-function piecesOf(frames: Float32Array, runs: readonly Frames[], rule: TurnRule): Piece[] {
-  // Runs one after the other, so that windows look over pauses.
-  const index: number[] = [];
-  for (const { from, to } of runs) for (let at = from; at < to; at++) index.push(at);
-  const packed = new Float32Array(index.length * cepstraSize);
-  for (const [place, at] of index.entries())
-    packed.set(frames.subarray(at * cepstraSize, (at + 1) * cepstraSize), place * cepstraSize);
+/** A run without a pause is parted where its halves are least alike, until no part is longer than this. */
+const longestPiece = 4 * cepstraHz;
+/** Of two parts of a run none is shorter. */
+const shortestPiece = 1 * cepstraHz;
+
+function piecesOf(frames: Float32Array, { from, to }: Frames): VoiceSum[] {
+  if (to - from <= longestPiece) return [new VoiceSum(cepstraSize).add(frames, from, to)];
   const step = 10;
-  const { window } = rule;
-  const gains: { at: number; gain: number }[] = [];
-  for (let at = window; at + window <= index.length; at += step) {
-    const before = new VoiceSum(cepstraSize).add(packed, at - window, at);
-    const after = new VoiceSum(cepstraSize).add(packed, at, at + window);
-    gains.push({ at, gain: twoVoices(before, after, 0) });
+  let best = -Infinity,
+    cut = Math.floor((from + to) / 2);
+  const reach = 2 * cepstraHz;
+  for (let at = from + shortestPiece; at <= to - shortestPiece; at += step) {
+    const before = new VoiceSum(cepstraSize).add(frames, Math.max(from, at - reach), at);
+    const after = new VoiceSum(cepstraSize).add(frames, at, Math.min(to, at + reach));
+    const gain = twoVoices(before, after, 1);
+    if (gain > best) [best, cut] = [gain, at];
   }
-  const cuts: number[] = [];
-  const reach = Math.floor(window / 2 / step);
-  for (const [place, { at, gain }] of gains.entries()) {
-    const near = gains.slice(Math.max(0, place - reach), place + reach + 1);
-    if (near.every((other) => other.gain <= gain)) cuts.push(at);
-  }
-  const edges = [0, ...cuts, index.length];
-  const pieces: { from: number; to: number; sum: VoiceSum }[] = [];
-  for (let at = 1; at < edges.length; at++) {
-    const [from, to] = [edges[at - 1]!, edges[at]!];
-    if (to <= from) continue;
-    const sum = new VoiceSum(cepstraSize).add(packed, from, to);
-    const last = pieces.at(-1);
-    if (last && twoVoices(last.sum, sum, rule.neighbours) < 0) {
-      last.to = to;
-      last.sum = last.sum.plus(sum);
-    } else pieces.push({ from, to, sum });
-  }
-  return pieces.map(({ from, to, sum }) => ({ from: index[from]!, to: index[to - 1]! + 1, sum }));
+  return [...piecesOf(frames, { from, to: cut }), ...piecesOf(frames, { from: cut, to })];
 }
 
-/** The group of each: the two that are most alike go together, until any two are two voices. */
-function grouped(sums: readonly VoiceSum[], penalty: number): number[] {
-  const groups: { sum: VoiceSum; members: number[] }[] = sums.map((sum, at) => ({ sum, members: [at] }));
-  const apart = groups.map((one, at) => groups.slice(0, at).map((other) => twoVoices(one.sum, other.sum, penalty)));
-  const live = new Set(groups.keys());
+/** So many pieces are put together at a time; the groups that come of them after that. Time grows with the square of the number. */
+const atOnce = 240;
+
+/** The voices that pieces are of. */
+function voicesOf(pieces: readonly VoiceSum[], rule: TurnRule): VoiceSum[] {
+  let groups = [...pieces];
   for (;;) {
-    let best = 0,
+    const parts: VoiceSum[] = [];
+    for (let at = 0; at < groups.length; at += atOnce) parts.push(...grouped(groups.slice(at, at + atOnce), rule));
+    const isWhole = groups.length <= atOnce;
+    // Nothing goes together any more: whoever speaks has too many voices to be told.
+    if (isWhole || parts.length === groups.length) return parts;
+    groups = parts;
+  }
+}
+
+/** Whether two are one voice: what two distributions gain stays under what they have to. */
+function areOne(a: VoiceSum, b: VoiceSum, { penalty, perFrame }: TurnRule): boolean {
+  return twoVoices(a, b, penalty) < perFrame * Math.min(a.count, b.count);
+}
+
+/** Puts the two together that are most alike, until any two are two voices. */
+function grouped(pieces: readonly VoiceSum[], rule: TurnRule): VoiceSum[] {
+  const groups: (VoiceSum | null)[] = [...pieces];
+  /** How unlike any two are; infinite for two voices. */
+  const apart = groups.map((_, at) => new Float64Array(at));
+  const measure = (one: number, other: number) => {
+    const [a, b] = [groups[one]!, groups[other]!];
+    apart[Math.max(one, other)]![Math.min(one, other)] = areOne(a, b, rule) ? twoVoices(a, b, 1) : Infinity;
+  };
+  for (let one = 0; one < groups.length; one++) for (let other = 0; other < one; other++) measure(one, other);
+  for (;;) {
+    let best = Infinity,
       first = -1,
       second = -1;
-    for (const one of live)
-      for (const other of live) {
-        if (other >= one) break;
-        const value = apart[one]![other]!;
-        if (value < best) [best, first, second] = [value, other, one];
-      }
-    if (first < 0) break;
-    groups[first]!.sum = groups[first]!.sum.plus(groups[second]!.sum);
-    groups[first]!.members.push(...groups[second]!.members);
-    live.delete(second);
-    for (const other of live)
-      if (other !== first) {
-        const value = twoVoices(groups[first]!.sum, groups[other]!.sum, penalty);
-        apart[Math.max(first, other)]![Math.min(first, other)] = value;
-      }
+    for (let one = 0; one < groups.length; one++) {
+      if (!groups[one]) continue;
+      const row = apart[one]!;
+      for (let other = 0; other < one; other++)
+        if (row[other]! < best && groups[other]) [best, first, second] = [row[other]!, other, one];
+    }
+    if (first < 0) return groups.filter((group) => group !== null);
+    groups[first] = groups[first]!.plus(groups[second]!);
+    groups[second] = null;
+    for (let other = 0; other < groups.length; other++) if (other !== first && groups[other]) measure(first, other);
   }
-  const out = sums.map(() => 0);
-  for (const [number, at] of [...live].entries()) for (const member of groups[at]!.members) out[member] = number;
-  return out;
 }
 
 /** How well each frame fits a voice, as a logarithm: a normal distribution of all its numbers. */
@@ -144,27 +139,25 @@ class Fit {
   }
 }
 
+/** Seconds of speech below which a voice is none: somebody coughs, or a door creaks. */
+const leastVoiceSeconds = 2;
+
 /** The path through the voices that fits best, nobody for less than the least time; done twice, since the voices become clearer. */
-function settled(
-  frames: Float32Array,
-  runs: readonly Frames[],
-  pieces: readonly Piece[],
-  groups: readonly number[],
-  count: number,
-  rule: TurnRule,
-): Turn[] {
-  let sums = Array.from({ length: count }, () => new VoiceSum(cepstraSize));
-  for (const [at, { sum }] of pieces.entries()) sums[groups[at]!] = sums[groups[at]!]!.plus(sum);
-  let turns: Turn[] = [];
-  for (let round = 0; round < 2; round++) {
-    turns = bestPath(frames, runs, sums, rule);
-    const again = sums.map(() => new VoiceSum(cepstraSize));
+function settled(frames: Float32Array, runs: readonly Frames[], found: readonly VoiceSum[], rule: TurnRule): Turn[] {
+  const longest = Math.max(...found.map(({ count }) => count));
+  const enough = Math.min(leastVoiceSeconds * cepstraHz, longest);
+  let voices = found.filter(({ count }) => count >= enough);
+  for (let round = 0; ; round++) {
+    const turns = bestPath(frames, runs, voices, rule);
+    if (round === 1) return turns;
+    const again = voices.map(() => new VoiceSum(cepstraSize));
     for (const { voice, start, end } of turns)
       again[voice]!.add(frames, Math.round(start * cepstraHz), Math.round(end * cepstraHz));
-    // A voice that lost all its words stays what it was.
-    sums = again.map((sum, at) => (sum.count > 2 * cepstraSize ? sum : sums[at]!));
+    voices = voicesOf(
+      again.filter(({ count }) => count > 2 * cepstraSize),
+      rule,
+    );
   }
-  return turns;
 }
 
 const blockFrames = 10;
