@@ -69,6 +69,7 @@ export default [
   route('media/:mediaId/levels', 'routes/mediaLevels.ts'),
   route('media/:mediaId/excerpt', 'routes/mediaExcerpt.ts'),
   route('media/:mediaId/words', 'routes/mediaWords.ts'),
+  route('media/:mediaId/voices', 'routes/mediaVoices.ts'),
   route('media/:mediaId/sheets/:sheet', 'routes/mediaSheet.ts'),
   route('outputs/:renderId', 'routes/outputFile.ts'),
   route('outputs/:renderId/captions', 'routes/outputCaptions.ts'),

@@ -29,6 +29,7 @@ const projectTables = {
   transcripts: 'media_id in (select id from media where project_id = $)',
   transcript_versions: 'media_id in (select id from media where project_id = $)',
   scripts: 'media_id in (select id from media where project_id = $)',
+  speakers: 'media_id in (select id from media where project_id = $)',
   decisions: 'project_id = $',
   markers: 'project_id = $',
   recipes: 'project_id = $',

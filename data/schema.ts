@@ -35,6 +35,7 @@ import type { Material, Short, ShortsWish, Thumb } from '#core/shorts';
 import type { HeardChannel, MusicHearing, SoundChoice, SoundTrack } from '#core/sound';
 import type { Range, Rate, RecordingLabels } from '#core/time';
 import type { VariantSet } from '#core/variants';
+import type { VoiceTurn } from '#core/voices';
 import type { Word } from '#core/words';
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -315,6 +316,18 @@ export const transcripts = pgTable('transcripts', {
   updatedAt: moment('updated_at').notNull().defaultNow(),
 });
 
+/** Who speaks when in an item, by voice, and what the voices are called. */
+export const speakers = pgTable('speakers', {
+  mediaId: uuid('media_id')
+    .primaryKey()
+    .references(() => media.id, { onDelete: 'cascade' }),
+  turns: jsonb('turns').$type<VoiceTurn[]>().notNull(),
+  /** By the number of the voice; those without a name are not in it. */
+  names: jsonb('names').$type<Record<string, string>>().notNull().default({}),
+  version: integer('version').notNull().default(1),
+  updatedAt: moment('updated_at').notNull().defaultNow(),
+});
+
 /** Texts without times that were brought in, until their words have their times. */
 export const scripts = pgTable('scripts', {
   mediaId: uuid('media_id')
@@ -579,6 +592,7 @@ export const tasks = pgTable(
         | 'render'
         | 'words'
         | 'align'
+        | 'voices'
         | 'sync'
         | 'match'
         | 'hear'

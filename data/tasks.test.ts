@@ -270,7 +270,7 @@ describe.skipIf(!process.env.DATABASE_URL)('tasks and their jobs', () => {
     expect(ahead.has('first')).toBe(false);
     // Every kind of work has a lane, and only one.
     const kinds = Object.values(lanes).flat();
-    expect([new Set(kinds).size, kinds.length]).toEqual([14, 14]);
+    expect([new Set(kinds).size, kinds.length]).toEqual([15, 15]);
     const waiting = await make();
     expect((await whatWaits()).get(waiting.id)!.count).toBeGreaterThanOrEqual(0);
     await finish(waiting);

@@ -34,7 +34,7 @@ export const lanes = {
   /** These wait for a line, not for the processor. */
   line: ['post', 'fetch', 'join'],
   /** Words take as long as somebody speaks; nothing else waits for them. A text is aligned to what was heard, after it. */
-  words: ['words', 'align'],
+  words: ['words', 'align', 'voices'],
 } as const satisfies Record<string, readonly Task['kind'][]>;
 export type Lane = keyof typeof lanes;
 const laneOf = (kind: Task['kind']): readonly Task['kind'][] =>

@@ -8,6 +8,7 @@ import { keyOf, type MediaRow } from './media';
 import { findProject } from './projects';
 import { findBestReading, loadDerived, loadTrace, type ReadingKey } from './readings';
 import { traces } from './schema';
+import { findSpeakers } from './speakers';
 import { loadTranscript } from './words';
 
 /** What is known of an item's pictures, for following something in them; null when it has not been read yet. */
@@ -16,14 +17,17 @@ export async function loadWatched(row: MediaRow): Promise<Watched | null> {
   const reading = await findBestReading(key);
   if (!reading || reading.probe.kind !== 'video') return null;
   const rules = (await findProject(row.projectId))?.rules ?? null;
-  const [derived, x, y, amount, transcript, mouths] = await Promise.all([
+  const [derived, x, y, amount, transcript, mouths, speakers] = await Promise.all([
     loadDerived(key, rules),
     loadTrace(key, 'things.x'),
     loadTrace(key, 'things.y'),
     loadTrace(key, 'things.amount'),
     loadTranscript(row),
     loadMouths(reading),
+    findSpeakers(row.id),
   ]);
+  // Where voices were told apart, a turn ends with the voice and not with the sentence.
+  const voices = speakers?.turns.length ? speakers.turns : null;
   const runs = derived?.runs ?? [];
   const cuts = runsOf(runs, 'scene')
     .map((scene) => scene.start)
@@ -39,7 +43,7 @@ export async function loadWatched(row: MediaRow): Promise<Watched | null> {
     objects: reading.objects,
     motion: x && y && amount ? { hz: amount.hz, x: x.values, y: y.values, amount: amount.values } : null,
     cuts,
-    turns: said.length ? said : runsOf(runs, 'speech'),
+    turns: voices ?? (said.length ? said : runsOf(runs, 'speech')),
     mouths,
   };
 }

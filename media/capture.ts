@@ -13,6 +13,7 @@ const notFound = 127;
  * @param options.lengthSeconds of what it works on, for how long it may take
  * @param options.onWords a line of what it says about its work
  * @param options.onLine a line of its output, as soon as it is whole
+ * @param options.onChunk takes its output as it comes; nothing of it is kept then
  * @throws Error with its last words; MediaError when it stood still or went on for ever; Cancelled
  */
 export async function capture(
@@ -24,6 +25,7 @@ export async function capture(
     lengthSeconds?: number;
     onWords?: ((line: string) => void) | undefined;
     onLine?: ((line: string) => void) | undefined;
+    onChunk?: ((chunk: Buffer) => void) | undefined;
   } = {},
 ): Promise<Buffer> {
   const child = startProgram<'out' | 'words'>(program, args, ['ignore', 'pipe', 'pipe'], {
@@ -34,6 +36,7 @@ export async function capture(
   let bytes = 0;
   let words = '';
   child.stdout.on('data', (chunk: Buffer) => {
+    if (options.onChunk) return options.onChunk(chunk);
     bytes += chunk.length;
     if (bytes > mostBytes) child.kill('SIGKILL');
     else out.push(chunk);

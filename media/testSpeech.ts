@@ -82,7 +82,7 @@ export const languageNames: Record<PromptLanguage, string> = {
 /** A recording made of prompts, and when each is said, in seconds. */
 export interface PromptTalk {
   file: string;
-  said: (Range & { text: string })[];
+  said: (Range & { text: string; language: PromptLanguage })[];
   seconds: number;
 }
 
@@ -90,12 +90,13 @@ const rate = 16_000;
 
 /**
  * Prompts one after the other, of each only what sounds, over a little noise: digital silence is in no recording.
+ * @param language of prompts that name none
  * @param pause seconds after a prompt, by its place
  */
 export function talkOf(
   folder: string,
   name: string,
-  prompts: readonly { name: string; text: string }[],
+  prompts: readonly { name: string; text: string; language?: PromptLanguage }[],
   language: PromptLanguage,
   pause: (at: number) => number,
 ): PromptTalk {
@@ -109,9 +110,10 @@ export function talkOf(
   };
   put(new Int16Array(rate / 2));
   for (const [index, prompt] of prompts.entries()) {
-    const sound = promptSound(language, prompt.name);
+    const spoken = prompt.language ?? language;
+    const sound = promptSound(spoken, prompt.name);
     const { from, to } = soundingPart(sound);
-    said.push({ text: prompt.text, start: at / rate, end: (at + to - from) / rate });
+    said.push({ text: prompt.text, language: spoken, start: at / rate, end: (at + to - from) / rate });
     put(sound.subarray(from, to));
     put(new Int16Array(Math.round(pause(index) * rate)));
   }

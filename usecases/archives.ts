@@ -14,6 +14,7 @@ import {
   PersonNumberRowDto,
   PersonRowDto,
   ScriptRowDto,
+  SpeakersRowDto,
   SheetsDto,
   ShortsDocumentDto,
   StoredProbeDto,
@@ -163,6 +164,7 @@ export function archiveRowChecks(): CheckRow {
     transcripts: words,
     transcript_versions: words,
     scripts: columns(ScriptRowDto),
+    speakers: columns(SpeakersRowDto),
     decisions: (row) => (taken(DecisionDto, { ...row, media: row.media_id }), { ...row, means: null }),
     markers: (row) => (taken(MarkerDto, { ...row, media: row.media_id }), row),
     // Archives from before variety counted have none.

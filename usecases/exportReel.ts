@@ -1,13 +1,11 @@
 import { exportFormats } from '#core/formats';
-import { namedTurns } from '#core/framing';
 import { clipsOf, type Reel } from '#core/reel';
 import { findMedia } from '#data/media';
-import { loadWatched } from '#data/watched';
 import { loadSpoken } from '#data/words';
 import { openReelOf } from './openReel';
-import { listPeople } from './people';
 import { done, missing, type Result } from './result';
 import { sourcesOf } from './sources';
+import { namedSpeakers } from './speakers';
 
 export interface ExportedDocument {
   name: string;
@@ -37,25 +35,12 @@ export async function exportReel(
   return done({ name: `${reel.name}.${known.ending ?? format}`, type: known.type, text });
 }
 
-/** Who speaks in the footage of a reel: people with a name, where it can be told. */
+/** Who speaks in the footage of a reel, by name, where it can be told. */
 async function loadSpeakers(projectId: string, reel: Reel): Promise<(media: string, seconds: number) => string | null> {
-  const people = await listPeople(projectId);
-  const turns = new Map<string, ReturnType<typeof namedTurns>>();
+  const turns = new Map<string, Awaited<ReturnType<typeof namedSpeakers>>>();
   for (const media of new Set(clipsOf(reel).map((clip) => clip.media))) {
     const row = await findMedia(media);
-    const watched = row?.projectId === projectId ? await loadWatched(row) : null;
-    if (!watched) continue;
-    // Faces that are too small to tell whose they are belong to nobody.
-    const nameOf = new Map(
-      people.flatMap(({ tracks, named, name }) => tracks.map(({ key }) => [key, named ? name : null] as const)),
-    );
-    const faces = watched.tracks.map(({ id, start, end }) => ({
-      track: id,
-      start,
-      end,
-      name: nameOf.get(`${media}/${id}`) ?? null,
-    }));
-    turns.set(media, namedTurns(watched.turns, faces, watched.mouths));
+    if (row?.projectId === projectId) turns.set(media, await namedSpeakers(row));
   }
   return (media, seconds) =>
     turns.get(media)?.find(({ start, end }) => seconds >= start && seconds < end)?.name ?? null;

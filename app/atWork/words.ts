@@ -12,6 +12,7 @@ const kinds: Record<Kind, string> = {
   render: 'render',
   words: 'transcript',
   align: 'text to align',
+  voices: 'speakers to tell apart',
   sync: 'synchronisation',
   match: 'sound to match',
   hear: 'beats of a song',

@@ -30,6 +30,7 @@ const words = {
   render: 'Rendering',
   words: 'Transcribing',
   align: 'Aligning the text of',
+  voices: 'Telling the speakers apart in',
   sync: 'Synchronising',
 };
 const stateWords: Record<string, string> = {

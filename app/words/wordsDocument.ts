@@ -14,7 +14,7 @@ export interface ShownTranscript {
   source: string | null;
 }
 /** What is known about the words besides themselves. */
-interface AboutWords {
+export interface WordsAbout {
   /** Whether they are being heard now, by what, and what languages that knows. */
   hearing: boolean;
   recogniser: string;
@@ -30,7 +30,7 @@ interface AboutWords {
 interface WordsState {
   /** Null until it is loaded. */
   transcript: ShownTranscript | null;
-  about: AboutWords | null;
+  about: WordsAbout | null;
   problem: string | null;
 }
 
@@ -87,7 +87,7 @@ export class WordsDocument extends LiveDocument<WordsState> implements Participa
     const answer = await fetch(this.address).catch(() => null);
     this.loading = null;
     const loaded = answer?.ok
-      ? ((await answer.json().catch(() => null)) as (ShownTranscript & AboutWords) | null)
+      ? ((await answer.json().catch(() => null)) as (ShownTranscript & WordsAbout) | null)
       : null;
     if (!loaded) return;
     // What was asked for before an edit was saved may be from before it.

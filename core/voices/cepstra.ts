@@ -1,4 +1,4 @@
-import { PowerSpectrum } from '../signal/index';
+import { PowerSpectrum } from '#core/signal';
 
 /** Samples a second that voices are looked at with. */
 export const voiceRate = 16_000;

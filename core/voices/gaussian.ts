@@ -20,8 +20,8 @@ export class VoiceSum {
       for (let row = 0; row < size; row++) {
         const value = frames[base + row]!;
         sums[row] = sums[row]! + value;
-        for (let column = row; column < size; column++)
-          products[place] = products[place++]! + value * frames[base + column]!;
+        for (let column = row; column < size; column++, place++)
+          products[place] = products[place]! + value * frames[base + column]!;
       }
     }
     this.count += to - from;
@@ -29,12 +29,18 @@ export class VoiceSum {
     return this;
   }
 
+  /** @param sign -1 takes it away again */
+  take(other: VoiceSum, sign: 1 | -1 = 1): this {
+    this.count += sign * other.count;
+    for (let at = 0; at < this.sums.length; at++) this.sums[at] = this.sums[at]! + sign * other.sums[at]!;
+    for (let at = 0; at < this.products.length; at++)
+      this.products[at] = this.products[at]! + sign * other.products[at]!;
+    this.known = null;
+    return this;
+  }
+
   plus(other: VoiceSum): VoiceSum {
-    const both = new VoiceSum(this.size);
-    both.count = this.count + other.count;
-    for (let at = 0; at < both.sums.length; at++) both.sums[at] = this.sums[at]! + other.sums[at]!;
-    for (let at = 0; at < both.products.length; at++) both.products[at] = this.products[at]! + other.products[at]!;
-    return both;
+    return new VoiceSum(this.size).take(this).take(other);
   }
 
   mean(): Float64Array {

@@ -1,9 +1,9 @@
-import type { Range } from '../time/index';
+import type { Range } from '#core/time';
 import { cepstraHz, cepstraSize } from './cepstra';
 import { twoVoices, VoiceSum } from './gaussian';
 
 /** A stretch in which one voice speaks: seconds, and which voice, from 0 in the order of their first words. */
-export interface Turn extends Range {
+export interface VoiceTurn extends Range {
   voice: number;
 }
 
@@ -14,7 +14,11 @@ export interface TurnRule {
   perFrame: number;
   /** Nobody speaks for less, in seconds, when the edges of turns are sought again. */
   leastSeconds: number;
+  /** So many voices there are; found where it is missing. */
+  voices?: number;
 }
+/** Nobody asks for more voices than these. */
+export const mostVoices = 12;
 export const turnRule: TurnRule = { penalty: 2.3, perFrame: 0.7, leastSeconds: 0.6 };
 
 /**
@@ -25,7 +29,7 @@ export const turnRule: TurnRule = { penalty: 2.3, perFrame: 0.7, leastSeconds: 0
  * @param frames of `Cepstra`, 100 a second
  * @param speech in seconds; what lies between is nobody's
  */
-export function turnsOf(frames: Float32Array, speech: readonly Range[], rule: TurnRule = turnRule): Turn[] {
+export function turnsOf(frames: Float32Array, speech: readonly Range[], rule: TurnRule = turnRule): VoiceTurn[] {
   const total = Math.floor(frames.length / cepstraSize);
   const runs = speech
     .map(({ start, end }) => ({
@@ -34,7 +38,7 @@ export function turnsOf(frames: Float32Array, speech: readonly Range[], rule: Tu
     }))
     .filter(({ from, to }) => to > from);
   const pieces = runs.flatMap((run) => piecesOf(frames, run));
-  const voices = voicesOf(pieces, rule);
+  const voices = asMany(pieces, rule);
   if (voices.length === 0) return [];
   return inOrder(settled(frames, runs, voices, rule));
 }
@@ -44,25 +48,35 @@ interface Frames {
   to: number;
 }
 
-/** A run without a pause is parted where its halves are least alike, until no part is longer than this. */
-const longestPiece = 4 * cepstraHz;
-/** Of two parts of a run none is shorter. */
-const shortestPiece = 1 * cepstraHz;
+/** Sums of a tenth of a second each; of two parts of a run none is shorter than a second, and none has to be longer than four. */
+const blockFrames = 10,
+  shortestBlocks = 10,
+  longestBlocks = 40,
+  reachBlocks = 20;
 
+/** A run without a pause is parted where what is before and behind is least alike, until no part is longer than four seconds. */
 function piecesOf(frames: Float32Array, { from, to }: Frames): VoiceSum[] {
-  if (to - from <= longestPiece) return [new VoiceSum(cepstraSize).add(frames, from, to)];
-  const step = 10;
+  const blocks: VoiceSum[] = [];
+  for (let at = from; at < to; at += blockFrames)
+    blocks.push(new VoiceSum(cepstraSize).add(frames, at, Math.min(to, at + blockFrames)));
+  return parted(blocks);
+}
+
+function parted(blocks: readonly VoiceSum[]): VoiceSum[] {
+  if (blocks.length <= longestBlocks) return [sumOf(blocks)];
   let best = -Infinity,
-    cut = Math.floor((from + to) / 2);
-  const reach = 2 * cepstraHz;
-  for (let at = from + shortestPiece; at <= to - shortestPiece; at += step) {
-    const before = new VoiceSum(cepstraSize).add(frames, Math.max(from, at - reach), at);
-    const after = new VoiceSum(cepstraSize).add(frames, at, Math.min(to, at + reach));
+    cut = Math.floor(blocks.length / 2);
+  for (let at = shortestBlocks; at <= blocks.length - shortestBlocks; at++) {
+    const before = sumOf(blocks.slice(Math.max(0, at - reachBlocks), at));
+    const after = sumOf(blocks.slice(at, at + reachBlocks));
     const gain = twoVoices(before, after, 1);
     if (gain > best) [best, cut] = [gain, at];
   }
-  return [...piecesOf(frames, { from, to: cut }), ...piecesOf(frames, { from: cut, to })];
+  return [...parted(blocks.slice(0, cut)), ...parted(blocks.slice(cut))];
 }
+
+const sumOf = (blocks: readonly VoiceSum[]): VoiceSum =>
+  blocks.reduce((sum, block) => sum.take(block), new VoiceSum(cepstraSize));
 
 /** So many pieces are put together at a time; the groups that come of them after that. Time grows with the square of the number. */
 const atOnce = 240;
@@ -80,22 +94,39 @@ function voicesOf(pieces: readonly VoiceSum[], rule: TurnRule): VoiceSum[] {
   }
 }
 
+/** So many voices, or as many as there are. */
+function asMany(pieces: readonly VoiceSum[], rule: TurnRule): VoiceSum[] {
+  if (rule.voices === undefined) return voicesOf(pieces, rule);
+  let groups = [...pieces];
+  // Of so many pieces as can be looked at together some more than there are voices; of all of these as many as there are.
+  while (groups.length > atOnce) {
+    const fewer: VoiceSum[] = [];
+    for (let at = 0; at < groups.length; at += atOnce)
+      fewer.push(...grouped(groups.slice(at, at + atOnce), rule, groupsEach * rule.voices));
+    if (fewer.length >= groups.length) break;
+    groups = fewer;
+  }
+  return grouped(groups, rule, rule.voices);
+}
+const groupsEach = 4;
+
 /** Whether two are one voice: what two distributions gain stays under what they have to. */
 function areOne(a: VoiceSum, b: VoiceSum, { penalty, perFrame }: TurnRule): boolean {
   return twoVoices(a, b, penalty) < perFrame * Math.min(a.count, b.count);
 }
 
 /** Puts the two together that are most alike, until any two are two voices. */
-function grouped(pieces: readonly VoiceSum[], rule: TurnRule): VoiceSum[] {
+function grouped(pieces: readonly VoiceSum[], rule: TurnRule, count = 0): VoiceSum[] {
   const groups: (VoiceSum | null)[] = [...pieces];
   /** How unlike any two are; infinite for two voices. */
   const apart = groups.map((_, at) => new Float64Array(at));
   const measure = (one: number, other: number) => {
     const [a, b] = [groups[one]!, groups[other]!];
-    apart[Math.max(one, other)]![Math.min(one, other)] = areOne(a, b, rule) ? twoVoices(a, b, 1) : Infinity;
+    apart[Math.max(one, other)]![Math.min(one, other)] =
+      count > 0 ? twoVoices(a, b, 0) : areOne(a, b, rule) ? twoVoices(a, b, 1) : Infinity;
   };
   for (let one = 0; one < groups.length; one++) for (let other = 0; other < one; other++) measure(one, other);
-  for (;;) {
+  for (let left = groups.length; ; left--) {
     let best = Infinity,
       first = -1,
       second = -1;
@@ -105,7 +136,7 @@ function grouped(pieces: readonly VoiceSum[], rule: TurnRule): VoiceSum[] {
       for (let other = 0; other < one; other++)
         if (row[other]! < best && groups[other]) [best, first, second] = [row[other]!, other, one];
     }
-    if (first < 0) return groups.filter((group) => group !== null);
+    if (first < 0 || left <= count) return groups.filter((group) => group !== null);
     groups[first] = groups[first]!.plus(groups[second]!);
     groups[second] = null;
     for (let other = 0; other < groups.length; other++) if (other !== first && groups[other]) measure(first, other);
@@ -143,7 +174,12 @@ class Fit {
 const leastVoiceSeconds = 2;
 
 /** The path through the voices that fits best, nobody for less than the least time; done twice, since the voices become clearer. */
-function settled(frames: Float32Array, runs: readonly Frames[], found: readonly VoiceSum[], rule: TurnRule): Turn[] {
+function settled(
+  frames: Float32Array,
+  runs: readonly Frames[],
+  found: readonly VoiceSum[],
+  rule: TurnRule,
+): VoiceTurn[] {
   const longest = Math.max(...found.map(({ count }) => count));
   const enough = Math.min(leastVoiceSeconds * cepstraHz, longest);
   let voices = found.filter(({ count }) => count >= enough);
@@ -153,20 +189,17 @@ function settled(frames: Float32Array, runs: readonly Frames[], found: readonly 
     const again = voices.map(() => new VoiceSum(cepstraSize));
     for (const { voice, start, end } of turns)
       again[voice]!.add(frames, Math.round(start * cepstraHz), Math.round(end * cepstraHz));
-    voices = voicesOf(
-      again.filter(({ count }) => count > 2 * cepstraSize),
-      rule,
-    );
+    const heard = again.filter(({ count }) => count > 2 * cepstraSize);
+    voices = rule.voices === undefined ? voicesOf(heard, rule) : heard;
   }
 }
 
-const blockFrames = 10;
 function bestPath(
   frames: Float32Array,
   runs: readonly Frames[],
   sums: readonly VoiceSum[],
   rule: TurnRule,
-): Turn[] {
+): VoiceTurn[] {
   const fits = sums.map((sum) => new Fit(sum));
   const count = fits.length;
   // Blocks of a tenth of a second, none over the edge of a run.
@@ -229,7 +262,7 @@ function bestPath(
     if (next < 0) break;
     voice = next;
   }
-  const turns: Turn[] = [];
+  const turns: VoiceTurn[] = [];
   for (const [at, block] of blocks.entries()) {
     const last = turns.at(-1);
     const start = block.from / cepstraHz,
@@ -241,7 +274,7 @@ function bestPath(
 }
 
 /** Voices are counted in the order in which they are heard first. */
-function inOrder(turns: readonly Turn[]): Turn[] {
+function inOrder(turns: readonly VoiceTurn[]): VoiceTurn[] {
   const numbers = new Map<number, number>();
   return turns.map((turn) => {
     if (!numbers.has(turn.voice)) numbers.set(turn.voice, numbers.size);

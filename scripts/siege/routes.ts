@@ -273,6 +273,7 @@ export const targets: Target[] = [
       ...byIntent({ import: general.ImportWordsDto, again: general.OtherTextDto, hear: {}, reset: {} })(known),
     ],
   },
+  { path: '/media/:mediaId/voices', bodies: form(general.SpeakersDto, { intent: 'tell' }) },
   { path: '/media/:mediaId/sheets/:sheet', query: ['read'] },
   { path: '/outputs/:renderId', query: ['download'] },
   { path: '/outputs/:renderId/captions' },

@@ -17,6 +17,7 @@ import { helpWithRender, renderFile } from './renderFile';
 import { runsNow, runTask, type TaskOutcome, type Work } from './runTask';
 import { sweepParts } from './sweepParts';
 import { syncBin } from './syncBin';
+import { tellVoices } from './tellVoices';
 
 export { concurrencyOf } from './workerKinds';
 
@@ -34,6 +35,7 @@ export const works: Record<Task['kind'], (work: Work) => Promise<TaskOutcome>> =
   read: readFile,
   words: hearWords,
   align: alignText,
+  voices: tellVoices,
   sync: syncBin,
   match: matchSound,
   hear: hearBeats,

@@ -39,7 +39,7 @@ async function nearShare(task: Task): Promise<number> {
 async function contentsOf({ kind, subject }: Task): Promise<readonly string[]> {
   if (kind === 'read' || kind === 'glance' || kind === 'words') return [keyOfSubject(subject).hash];
   if (kind === 'hear') return [subject];
-  if (kind === 'align') return [(await findMedia(subject))?.fileHash ?? ''];
+  if (kind === 'align' || kind === 'voices') return [(await findMedia(subject.split(' ')[0]!))?.fileHash ?? ''];
   if (kind !== 'render') return [];
   const render = await findRender(subject);
   const revision = render && (await loadRevision(render.reelId, render.revision));

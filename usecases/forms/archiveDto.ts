@@ -65,6 +65,15 @@ export class ScriptRowDto {
   @IsString() @Length(1, 5_000_000) text!: string;
   @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/) language!: string;
 }
+class VoiceTurnDto {
+  @IsNumber() @Min(0) start!: number;
+  @IsNumber() @Min(0) end!: number;
+  @IsInt() @Min(0) @Max(10_000) voice!: number;
+}
+export class SpeakersRowDto {
+  @IsArray() @ArrayMaxSize(100_000) @ValidateNested({ each: true }) @Type(() => VoiceTurnDto) turns!: VoiceTurnDto[];
+  @IsObject() names!: Record<string, string>;
+}
 export class PersonNumberRowDto {
   @Matches(/^[0-9a-f-]{36}\/[\d.]{1,20}$/) track!: string;
   @IsInt() @Min(1) @Max(1_000_000) number!: number;

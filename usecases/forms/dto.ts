@@ -23,6 +23,7 @@ import { arrangements, type Arrangement } from '#core/moments';
 
 import { share, trimmed } from '#core/checks';
 import { parseClock } from '#core/time';
+import { mostVoices } from '#core/voices';
 import { aims, type Aim } from '#data/schema';
 
 /** What the screens send. Every action checks one of these before it does anything. */
@@ -358,6 +359,21 @@ export class TermsDto {
   @IsString() @Length(0, 100_000, { message: 'That is too much for a list of names.' }) terms!: string;
   /** Doubtful words that are there already are heard again. */
   @IsOptional() @maybe() @IsBoolean() again?: boolean;
+}
+export class SpeakersDto {
+  @IsIn(['tell', 'name', 'join', 'change'], { message: 'Nothing to do.' }) intent!: 'tell' | 'name' | 'join' | 'change';
+  @IsOptional() @number() @IsInt() @Min(0) version?: number;
+  /** So many there are; found where it is missing. */
+  @IsOptional() @number() @IsInt() @Min(1) @Max(mostVoices) count?: number;
+  @IsOptional() @number() @IsInt() @Min(0) @Max(10_000) voice?: number;
+  @IsOptional() @number() @IsInt() @Min(0) @Max(10_000) into?: number;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value))
+  @IsString()
+  @Length(0, 80, { message: 'A name has up to 80 letters.' })
+  name?: string;
+  @IsOptional() @number() @IsNumber() @Min(0) start?: number;
+  @IsOptional() @number() @IsNumber() @Min(0) end?: number;
 }
 export class ImportWordsDto {
   @IsString() @Length(1, 5_000_000, { message: 'The file is empty, or too large for a text.' }) text!: string;

@@ -1,5 +1,6 @@
 import { memo, useRef, useState } from 'react';
 import { formatClock } from '#core/time';
+import { voiceColour } from '../../words/useSpeakers';
 import { isDoubtful, type Sentence, type Word } from '#core/words';
 
 /** What can be done with sentences, the same for all of them. */
@@ -20,6 +21,8 @@ interface SpokenSentenceProps {
   /** Words of the file that are chosen, by their places; nothing of it where these are the same or the wrong way round. */
   chosenFrom: number;
   chosenTo: number;
+  /** Whoever begins to speak with it; null where that is known to nobody, or the one before goes on. */
+  speaker: { voice: number; name: string } | null;
   hands: SentenceHands;
 }
 
@@ -31,12 +34,18 @@ export const SpokenSentence = memo(function SpokenSentence({
   editing,
   chosenFrom,
   chosenTo,
+  speaker,
   hands,
 }: SpokenSentenceProps) {
   const { start, from, to } = sentence;
   const own = words.slice(from, to);
   return (
     <p className={`mb-1.5 rounded px-1.5 py-0.5 leading-5 ${seconds !== null ? 'bg-raised' : ''}`}>
+      {speaker && (
+        <span className="block text-xs font-semibold" style={{ color: voiceColour(speaker.voice) }}>
+          {speaker.name}
+        </span>
+      )}
       <button
         type="button"
         className="tabular mr-2 text-xs text-muted hover:text-text"

@@ -1,20 +1,22 @@
-import { BookA, ClipboardPaste, Ear, ListChecks, RotateCcw } from 'lucide-react';
+import { BookA, ClipboardPaste, Ear, ListChecks, RotateCcw, Users } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { Link, useFetcher } from 'react-router';
 import { isDoubtful, sentences, stretchOfWords, type Word } from '#core/words';
 import type { Range } from '#core/time';
 import { counted, listOf } from '#core/sentences';
 import type { ImportQuestion } from '#usecases/words';
-import { wordsDocument } from '../../words/wordsDocument';
+import { wordsDocument, type WordsAbout } from '../../words/wordsDocument';
 import { Button, inputLook } from '../../ui/controls';
 import { LongList } from '../../ui/LongList';
 import { useLatest } from '../../ui/useLatest';
 import { SpokenSentence, type SentenceHands } from './SpokenSentence';
 import { ImportAsk, languageName, OtherTexts, sourceWords } from '../../words/OtherTexts';
 import { PasteText, ScriptLine } from '../../words/PasteText';
+import { SpeakersForm } from '../../words/SpeakersForm';
 import { TermsForm } from '../../words/TermsForm';
 import { TextFileButton } from '../../words/TextFileButton';
 import { readText } from '../../words/readText';
+import { useSpeakers, voiceName, type Speakers } from '../../words/useSpeakers';
 import { useWordChoice } from '../../words/useWordChoice';
 import { repeatedly } from '../../ui/repeatedly';
 
@@ -47,8 +49,11 @@ export function WordsPanel(props: WordsPanelProps) {
   /** The text that the last change took the place of. */
   const [replaced, setReplaced] = useState<string | null>(null);
   const wentBack = useRef(false);
-  const [pasting, setPasting] = useState(false);
-  const [naming, setNaming] = useState(false);
+  /** Which forms are open. */
+  const [open, setOpen] = useState({ pasting: false, names: false, speakers: false });
+  const speakers = useSpeakers(media);
+  /** The stretch that was drawn over last. */
+  const [drawn, setDrawn] = useState<Range | null>(null);
   /** Why a file that was chosen is no text. */
   const [unread, setUnread] = useState<string | null>(null);
   const address = `/media/${media}/words`;
@@ -56,7 +61,7 @@ export function WordsPanel(props: WordsPanelProps) {
   const state = useSyncExternalStore(document.subscribe, document.state, document.state);
   const { transcript, about } = state;
   const leaveNames = useCallback(() => {
-    setNaming(false);
+    setOpen((now) => ({ ...now, names: false }));
     void document.reload();
   }, [document]);
   useEffect(() => void document.reload(), [document]);
@@ -74,7 +79,7 @@ export function WordsPanel(props: WordsPanelProps) {
     if (answer) void document.reload();
     // What was brought in is there, or was refused; only a question keeps the file.
     if (answer && !answer.ask) setChosen(null);
-    if (answer && !answer.problem) setPasting(false);
+    if (answer && !answer.problem) setOpen((now) => ({ ...now, pasting: false }));
     // Going back needs no way back of its own: all texts stand in the list.
     setReplaced(wentBack.current ? null : (answer?.before ?? null));
   }, [answer, document]);
@@ -105,8 +110,16 @@ export function WordsPanel(props: WordsPanelProps) {
           onAnswer={(language) => (language === null ? setChosen(null) : bringIn(chosen, { anyway: 'true', language }))}
         />
       )}
-      {pasting && <PasteText onGive={(text) => bringIn({ name: '', text })} onLeave={() => setPasting(false)} />}
-      {naming && <TermsForm projectId={projectId} onLeave={leaveNames} />}
+      {open.pasting && (
+        <PasteText
+          onGive={(text) => bringIn({ name: '', text })}
+          onLeave={() => setOpen({ ...open, pasting: false })}
+        />
+      )}
+      {open.names && <TermsForm projectId={projectId} onLeave={leaveNames} />}
+      {open.speakers && (
+        <SpeakersForm speakers={speakers} onSeek={onSeek} onLeave={() => setOpen({ ...open, speakers: false })} />
+      )}
       {about?.script && (
         <ScriptLine
           script={about.script}
@@ -142,62 +155,123 @@ export function WordsPanel(props: WordsPanelProps) {
           </p>
         )
       )}
-      {!pasting && !naming && (
+      {!open.pasting && !open.names && (
         <Sentences
           words={words}
           seconds={seconds}
           onSeek={onSeek}
-          onMark={props.onMark}
+          onMark={(range) => {
+            setDrawn(range);
+            props.onMark(range);
+          }}
           isMarked={props.isMarked}
+          speakers={speakers}
           onCorrect={(from, to, text) => document.edit({ type: 'correct', from, to, text })}
         />
       )}
-      {props.isMarked && <MarkedWords {...props} />}
-      <div
-        hidden={props.isMarked}
-        className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2 [&[hidden]]:hidden"
-      >
-        <TextFileButton onFile={(file) => void bringInFile(file)} />
-        {words.some(isDoubtful) && (
-          <Button command="reviewWords" onClick={onReview}>
-            <ListChecks size={15} aria-hidden /> Review
-          </Button>
-        )}
-        {!pasting && (
-          <Button onClick={() => setPasting(true)}>
-            <ClipboardPaste size={15} aria-hidden /> Paste a text
-          </Button>
-        )}
-        {!naming && (
-          <Button onClick={() => setNaming(true)}>
-            <BookA size={15} aria-hidden /> Names and terms
-          </Button>
-        )}
-        {about &&
-          !hearing &&
-          (!source ||
-            ((about.languages.length > 1 || about.hearsBetter) && source !== 'corrected' && source !== 'imported')) && (
-            <HearForm
-              recogniser={about.recogniser}
-              languages={about.languages}
-              again={Boolean(source)}
-              onHear={(language) => send({ intent: 'hear', language })}
-            />
-          )}
-        {(source === 'corrected' || source === 'imported') && (
-          <Button onClick={() => send({ intent: 'reset' })}>
-            <RotateCcw size={15} aria-hidden /> Back to what was heard
-          </Button>
-        )}
-      </div>
+      {props.isMarked && <MarkedWords {...props} range={drawn} speakers={speakers} />}
+      <WordsTools
+        words={words}
+        about={about}
+        source={source}
+        isHidden={props.isMarked}
+        open={open}
+        onOpen={setOpen}
+        onFile={(file) => void bringInFile(file)}
+        onReview={onReview}
+        onSend={send}
+      />
     </div>
   );
 }
 
-/** What can be done with words that are drawn over. */
-function MarkedWords({ onKeep, onDrop, onAppend }: Pick<WordsPanelProps, 'onKeep' | 'onDrop' | 'onAppend'>) {
+/** Which of the forms above the words are open. */
+interface OpenForms {
+  pasting: boolean;
+  names: boolean;
+  speakers: boolean;
+}
+
+interface WordsToolsProps {
+  words: readonly Word[];
+  about: WordsAbout | null;
+  source: string | null | undefined;
+  /** While words are marked, what can be done with them stands here instead. */
+  isHidden: boolean;
+  open: OpenForms;
+  onOpen(open: OpenForms): void;
+  onFile(file: File): void;
+  onReview(): void;
+  onSend(values: Record<string, string>): void;
+}
+
+/** What can be done with the words of a file as a whole. */
+function WordsTools({ words, about, source, isHidden, open, onOpen, onFile, onReview, onSend }: WordsToolsProps) {
   return (
-    <div role="group" aria-label="The marked words" className="sticky -bottom-3 mt-auto flex gap-2 bg-panel pb-3 pt-2">
+    <div
+      hidden={isHidden}
+      className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2 [&[hidden]]:hidden"
+    >
+      <TextFileButton onFile={onFile} />
+      {words.some(isDoubtful) && (
+        <Button command="reviewWords" onClick={onReview}>
+          <ListChecks size={15} aria-hidden /> Review
+        </Button>
+      )}
+      {!open.pasting && (
+        <Button onClick={() => onOpen({ ...open, pasting: true })}>
+          <ClipboardPaste size={15} aria-hidden /> Paste a text
+        </Button>
+      )}
+      {words.length > 0 && !open.speakers && (
+        <Button onClick={() => onOpen({ ...open, speakers: true })}>
+          <Users size={15} aria-hidden /> Speakers
+        </Button>
+      )}
+      {!open.names && (
+        <Button onClick={() => onOpen({ ...open, names: true })}>
+          <BookA size={15} aria-hidden /> Names and terms
+        </Button>
+      )}
+      {about && !about.hearing && hearsAnew(about, source) && (
+        <HearForm
+          recogniser={about.recogniser}
+          languages={about.languages}
+          again={Boolean(source)}
+          onHear={(language) => onSend({ intent: 'hear', language })}
+        />
+      )}
+      {isByHand(source) && (
+        <Button onClick={() => onSend({ intent: 'reset' })}>
+          <RotateCcw size={15} aria-hidden /> Back to what was heard
+        </Button>
+      )}
+    </div>
+  );
+}
+
+const isByHand = (source: string | null | undefined): boolean => source === 'corrected' || source === 'imported';
+/** Whether hearing can be asked for: where nothing is heard yet, or it would be heard better, or in another language. */
+const hearsAnew = (
+  { languages, hearsBetter }: { languages: readonly string[]; hearsBetter: boolean },
+  source: string | null | undefined,
+): boolean => !source || ((languages.length > 1 || hearsBetter) && !isByHand(source));
+
+/** What can be done with words that are drawn over. */
+function MarkedWords({
+  range,
+  speakers,
+  onKeep,
+  onDrop,
+  onAppend,
+}: Pick<WordsPanelProps, 'onKeep' | 'onDrop' | 'onAppend'> & { range: Range | null; speakers: Speakers }) {
+  const voices = speakers.known?.voices ?? [];
+  return (
+    <div
+      role="group"
+      aria-label="The marked words"
+      className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2"
+    >
       <Button command="keep" onClick={onKeep}>
         Keep
       </Button>
@@ -207,6 +281,24 @@ function MarkedWords({ onKeep, onDrop, onAppend }: Pick<WordsPanelProps, 'onKeep
       <Button command="append" onClick={onAppend}>
         Append to the reel
       </Button>
+      {range && voices.length > 0 && (
+        <select
+          aria-label="Who says the marked words"
+          value=""
+          className={`w-24 ${inputLook}`}
+          onChange={({ target: { value } }) =>
+            speakers.send({ intent: 'change', ...range, ...(value === 'new' ? {} : { voice: value }) })
+          }
+        >
+          <option value="">Said by…</option>
+          {voices.map((line) => (
+            <option key={line.voice} value={line.voice}>
+              {voiceName(line)}
+            </option>
+          ))}
+          <option value="new">somebody else</option>
+        </select>
+      )}
     </div>
   );
 }
@@ -231,11 +323,12 @@ interface SentencesProps {
   onSeek(seconds: number): void;
   onMark(range: Range): void;
   isMarked: boolean;
+  speakers: Speakers;
   onCorrect(from: number, to: number, text: string): void;
 }
 
 /** All that is said, sentence by sentence; the one that is being said stands in the middle. */
-function Sentences({ words, seconds, isMarked, ...does }: SentencesProps) {
+function Sentences({ words, seconds, isMarked, speakers, ...does }: SentencesProps) {
   const spoken = useMemo(() => sentences(words), [words]);
   const here = spoken.findLastIndex((each) => each.start <= seconds + 0.05);
   /** Index of the first word of the sentence that is being corrected. */
@@ -257,6 +350,8 @@ function Sentences({ words, seconds, isMarked, ...does }: SentencesProps) {
     onGo: () => undefined,
     onDrawn: ({ from, to }) => does.onMark(stretchOfWords(words, from, to)),
   });
+  const { speakerAt } = speakers;
+  const said = useMemo(() => spoken.map((each) => speakerAt(each)), [spoken, speakerAt]);
   const chosen = isMarked && choice && choice.to - choice.from > 1 ? choice : null;
   return (
     <div {...boxProps} tabIndex={-1} className="outline-none">
@@ -277,6 +372,7 @@ function Sentences({ words, seconds, isMarked, ...does }: SentencesProps) {
             editing={each.from === editing}
             chosenFrom={chosen ? Math.max(chosen.from, each.from) : 0}
             chosenTo={chosen ? Math.min(chosen.to, each.to) : 0}
+            speaker={said[index]?.voice === said[index - 1]?.voice ? null : (said[index] ?? null)}
             hands={hands}
           />
         )}

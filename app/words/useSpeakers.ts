@@ -1,0 +1,58 @@
+import { useCallback, useEffect, useMemo } from 'react';
+import { useFetcher } from 'react-router';
+import { voiceAt } from '#core/voices';
+import type { Range } from '#core/time';
+import type { ShownSpeakers } from '#usecases/speakers';
+import { repeatedly } from '../ui/repeatedly';
+
+/** Colours of voices, the one that speaks first first; on dark and light ground they are told apart. */
+const voiceColours = ['#d9962b', '#3fa796', '#c2608f', '#6f86d6', '#7fa03c', '#c9703f', '#8a6bc0', '#4b9bbf'];
+export const voiceColour = (voice: number): string => voiceColours[voice % voiceColours.length]!;
+
+/** What a voice is called on screen: its name, else its number. */
+export const voiceName = ({ voice, name }: { voice: number; name: string | null }): string =>
+  name ?? `Speaker ${voice + 1}`;
+
+export interface Speakers {
+  /** Null until they are loaded. */
+  known: ShownSpeakers | null;
+  problem: string | null;
+  send(values: Record<string, string | number>): void;
+  /** Who speaks for most of a stretch; null where that is not known. */
+  speakerAt(range: Range): { voice: number; name: string } | null;
+}
+
+/** Who speaks when in a file; looked at again while its speakers are being told apart. */
+export function useSpeakers(media: string): Speakers {
+  const address = `/media/${media}/voices`;
+  const shown = useFetcher<ShownSpeakers>({ key: `voices ${media}` });
+  const sender = useFetcher<{ problem: string | null }>();
+  const { load } = shown;
+  useEffect(() => void load(address), [load, address]);
+  const known = shown.data ?? null;
+  const isLooking = Boolean(known?.looking);
+  useEffect(() => (isLooking ? repeatedly(() => load(address), 2000) : undefined), [isLooking, load, address]);
+  const { submit } = sender;
+  const version = known?.version ?? 0;
+  // What a fetcher has loaded is loaded again after an action, so that all that show it follow.
+  const send = useCallback(
+    (values: Record<string, string | number>) =>
+      void submit(
+        Object.fromEntries(Object.entries({ ...values, version }).map(([name, value]) => [name, String(value)])),
+        { method: 'post', action: address },
+      ),
+    [submit, address, version],
+  );
+  return useMemo(() => {
+    const names = new Map(known?.voices.map((line) => [line.voice, voiceName(line)]));
+    return {
+      known,
+      problem: sender.state === 'idle' ? (sender.data?.problem ?? null) : null,
+      send,
+      speakerAt: (range) => {
+        const voice = known ? voiceAt(known.turns, range) : null;
+        return voice === null ? null : { voice, name: names.get(voice) ?? '' };
+      },
+    };
+  }, [known, send, sender.state, sender.data]);
+}

@@ -1,0 +1,41 @@
+import { runsOf } from '#core/readings';
+import { counted } from '#core/sentences';
+import { turnRule, turnsOf, voicesIn } from '#core/voices';
+import { MediaError } from '#media/process';
+import { voiceFrames } from '#media/words/voiceFrames';
+import { findFile, findMedia, keyOf } from '#data/media';
+import { findBestReading, loadDerived } from '#data/readings';
+import { findSpeakers, saveSpeakers } from '#data/speakers';
+import { storage } from '#data/storage';
+import type { TaskOutcome, Work } from './runTask';
+
+/** Of the time, what listening takes; the rest is telling the voices apart. */
+const listeningShare = 0.6;
+
+/** Finds who speaks when in an item, by voice. The subject is "ITEM" or "ITEM VOICES". */
+export async function tellVoices({ task, signal, progress }: Work): Promise<TaskOutcome> {
+  const [mediaId, wanted] = task.subject.split(' ');
+  const item = await findMedia(mediaId!);
+  if (!item) return null;
+  const key = keyOf(item);
+  const [file, derived, reading] = await Promise.all([findFile(key.hash), loadDerived(key), findBestReading(key)]);
+  if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
+  if (!derived) throw new MediaError('The file has to be read before its speakers can be told apart.');
+  const frames = await voiceFrames(
+    await storage().localPath(file.storageKey),
+    reading?.probe.heard,
+    signal,
+    (seconds) => progress(listeningShare * Math.min(1, seconds / Math.max(1, derived.durationSeconds))),
+  );
+  const turns = turnsOf(frames, runsOf(derived.runs, 'speech'), {
+    ...turnRule,
+    ...(wanted ? { voices: Number(wanted) } : {}),
+  });
+  for (;;) {
+    signal.throwIfAborted();
+    // What the voices were called goes: the numbers are of other voices now.
+    const before = await findSpeakers(item.id);
+    if (await saveSpeakers(item.id, { turns, names: {} }, before?.version ?? 0)) break;
+  }
+  return `${counted(voicesIn(turns).length, 'speaker')} told apart.`;
+}
