@@ -15,6 +15,7 @@ import { checkFacesOfAnotherHand } from './otherFaces';
 import { checkOtherHand } from './otherHand';
 import { printTable } from './table';
 import { checkCertainty, checkTerms } from './certainty';
+import { checkVoices } from './voices';
 import { checkWords } from './words';
 
 const folder = mkdtempSync(join(tmpdir(), 'bright-reel-accuracy-'));
@@ -34,6 +35,7 @@ try {
     await checkTerms(join(folder, 'terms'));
   }
   if (!only || only === 'words' || only === 'alignment') await checkAlignment(join(folder, 'alignment'));
+  if (!only || only === 'voices') await checkVoices(join(folder, 'voices'));
   if (!only || only === 'asking') await checkAsking();
   if (!only || only === 'judges') checkJudges();
   // Drawn and read once, and kept: it takes twenty minutes. The choice was tuned on the first seed, and is judged by others.
