@@ -47,35 +47,44 @@ export class VoiceSum {
     return this.sums.map((sum) => sum / Math.max(1, this.count));
   }
 
-  /** Lower triangular Cholesky factor of the covariance, full rows. */
-  factor(): Float64Array {
-    const { size, count } = this;
-    const mean = this.mean();
-    const lower = new Float64Array(size * size);
-    const covariance = (row: number, column: number) => {
-      const place = row * size - (row * (row - 1)) / 2 + (column - row);
-      return this.products[place]! / Math.max(1, count) - mean[row]! * mean[column]!;
-    };
-    for (let row = 0; row < size; row++)
-      for (let column = 0; column <= row; column++) {
-        let sum = covariance(column, row) + (row === column ? leastVariance : 0);
-        for (let at = 0; at < column; at++) sum -= lower[row * size + at]! * lower[column * size + at]!;
-        lower[row * size + column] =
-          row === column ? Math.sqrt(Math.max(sum, leastVariance)) : sum / lower[column * size + column]!;
+  /** Lower triangular Cholesky factor of the covariance, full rows. @param other what is added to the sums for this once */
+  factor(other: VoiceSum | null = null, into = new Float64Array(this.size * this.size)): Float64Array {
+    const { size, sums, products } = this;
+    const [more, moreProducts] = [other?.sums, other?.products];
+    const share = 1 / Math.max(1, this.count + (other?.count ?? 0));
+    for (let column = 0; column < size; column++) {
+      const columnMean = (sums[column]! + (more ? more[column]! : 0)) * share;
+      // Row `column` of the upper triangle begins here.
+      const base = column * size - (column * (column - 1)) / 2 - column;
+      for (let row = column; row < size; row++) {
+        const product = products[base + row]! + (moreProducts ? moreProducts[base + row]! : 0);
+        const rowMean = (sums[row]! + (more ? more[row]! : 0)) * share;
+        let sum = product * share - rowMean * columnMean;
+        if (row === column) sum += leastVariance;
+        for (let at = 0; at < column; at++) sum -= into[row * size + at]! * into[column * size + at]!;
+        into[row * size + column] =
+          row === column ? Math.sqrt(Math.max(sum, leastVariance)) : sum / into[column * size + column]!;
       }
-    return lower;
+    }
+    return into;
   }
 
-  /** Logarithm of the determinant of the covariance. */
-  spread(): number {
-    if (this.known !== null) return this.known;
-    const lower = this.factor();
+  /** Logarithm of the determinant of the covariance; with another sum of it and this one together. */
+  spread(other: VoiceSum | null = null): number {
+    if (!other && this.known !== null) return this.known;
+    const lower = this.factor(other, scratchFor(this.size));
     let sum = 0;
     for (let at = 0; at < this.size; at++) sum += 2 * Math.log(lower[at * this.size + at]!);
-    return (this.known = sum);
+    if (!other) this.known = sum;
+    return sum;
   }
 }
 const leastVariance = 1e-4;
+
+/** For factors that nobody keeps: millions of them are made. */
+let scratch = new Float64Array(0);
+const scratchFor = (size: number): Float64Array<ArrayBuffer> =>
+  scratch.length === size * size ? scratch : (scratch = new Float64Array(size * size));
 
 /**
  * How much better two normal distributions tell two voices than one does, less what the second one costs (the Bayesian information
@@ -85,8 +94,7 @@ const leastVariance = 1e-4;
  * @param count frames of the whole, which the cost counts by; of the two where it is missing
  */
 export function twoVoices(a: VoiceSum, b: VoiceSum, penalty: number, count = a.count + b.count): number {
-  const both = a.plus(b);
-  const gain = (both.count * both.spread() - a.count * a.spread() - b.count * b.spread()) / 2;
+  const gain = ((a.count + b.count) * a.spread(b) - a.count * a.spread() - b.count * b.spread()) / 2;
   const { size } = a;
   return gain - (penalty / 2) * (size + (size * (size + 1)) / 2) * Math.log(count);
 }

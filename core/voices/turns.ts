@@ -66,9 +66,15 @@ function parted(blocks: readonly VoiceSum[]): VoiceSum[] {
   if (blocks.length <= longestBlocks) return [sumOf(blocks)];
   let best = -Infinity,
     cut = Math.floor(blocks.length / 2);
+  const before = sumOf(blocks.slice(0, shortestBlocks));
+  const after = sumOf(blocks.slice(shortestBlocks, shortestBlocks + reachBlocks));
   for (let at = shortestBlocks; at <= blocks.length - shortestBlocks; at++) {
-    const before = sumOf(blocks.slice(Math.max(0, at - reachBlocks), at));
-    const after = sumOf(blocks.slice(at, at + reachBlocks));
+    if (at > shortestBlocks) {
+      before.take(blocks[at - 1]!);
+      if (at > reachBlocks) before.take(blocks[at - 1 - reachBlocks]!, -1);
+      after.take(blocks[at - 1]!, -1);
+      if (at + reachBlocks <= blocks.length) after.take(blocks[at + reachBlocks - 1]!);
+    }
     const gain = twoVoices(before, after, 1);
     if (gain > best) [best, cut] = [gain, at];
   }
@@ -148,6 +154,7 @@ class Fit {
   private readonly mean: Float64Array;
   private readonly lower: Float64Array;
   private readonly constant: number;
+  private readonly solved = new Float64Array(cepstraSize);
 
   constructor(sum: VoiceSum) {
     this.mean = sum.mean();
@@ -158,7 +165,7 @@ class Fit {
   of(frames: Float32Array, frame: number): number {
     const { mean, lower } = this;
     let squares = 0;
-    const solved = new Float64Array(cepstraSize);
+    const { solved } = this;
     for (let row = 0; row < cepstraSize; row++) {
       let value = frames[frame * cepstraSize + row]! - mean[row]!;
       for (let column = 0; column < row; column++) value -= lower[row * cepstraSize + column]! * solved[column]!;

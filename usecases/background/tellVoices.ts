@@ -1,16 +1,17 @@
 import { runsOf } from '#core/readings';
 import { counted } from '#core/sentences';
-import { turnRule, turnsOf, voicesIn } from '#core/voices';
+import { turnRule, voicesIn, type turnsOf, type VoiceTurn } from '#core/voices';
 import { MediaError } from '#media/process';
 import { voiceFrames } from '#media/words/voiceFrames';
 import { findFile, findMedia, keyOf } from '#data/media';
 import { findBestReading, loadDerived } from '#data/readings';
+import { Threads } from '../threads/threads';
 import { findSpeakers, saveSpeakers } from '#data/speakers';
 import { storage } from '#data/storage';
 import type { TaskOutcome, Work } from './runTask';
 
 /** Of the time, what listening takes; the rest is telling the voices apart. */
-const listeningShare = 0.6;
+const listeningShare = 0.3;
 
 /** Finds who speaks when in an item, by voice. The subject is "ITEM" or "ITEM VOICES". */
 export async function tellVoices({ task, signal, progress }: Work): Promise<TaskOutcome> {
@@ -27,10 +28,8 @@ export async function tellVoices({ task, signal, progress }: Work): Promise<Task
     signal,
     (seconds) => progress(listeningShare * Math.min(1, seconds / Math.max(1, derived.durationSeconds))),
   );
-  const turns = turnsOf(frames, runsOf(derived.runs, 'speech'), {
-    ...turnRule,
-    ...(wanted ? { voices: Number(wanted) } : {}),
-  });
+  const rule = { ...turnRule, ...(wanted ? { voices: Number(wanted) } : {}) };
+  const turns = await inOwnThread([frames, runsOf(derived.runs, 'speech'), rule], signal);
   for (;;) {
     signal.throwIfAborted();
     // What the voices were called goes: the numbers are of other voices now.
@@ -38,4 +37,21 @@ export async function tellVoices({ task, signal, progress }: Work): Promise<Task
     if (await saveSpeakers(item.id, { turns, names: {} }, before?.version ?? 0)) break;
   }
   return `${counted(voicesIn(turns).length, 'speaker')} told apart.`;
+}
+
+/** Finds turns in a thread that ends with them, or with the task: of two hours that takes minutes, and the worker has other tasks. */
+async function inOwnThread(given: Parameters<typeof turnsOf>, signal: AbortSignal): Promise<VoiceTurn[]> {
+  const threads = new Threads(undefined, 1);
+  const end = () => void threads.close();
+  signal.addEventListener('abort', end, { once: true });
+  try {
+    signal.throwIfAborted();
+    return (await threads.call('findTurns', given)) as VoiceTurn[];
+  } catch (error) {
+    signal.throwIfAborted();
+    throw error;
+  } finally {
+    signal.removeEventListener('abort', end);
+    await threads.close();
+  }
 }

@@ -1,3 +1,4 @@
+import { turnsOf } from '#core/voices';
 import { unpackProject } from '../archives';
 import { begin } from '../beginnings';
 import { exportReel } from '../exportReel';
@@ -41,6 +42,7 @@ export const heavy = {
   showSpoken,
   showTerms,
   takeUpload,
+  findTurns: (...given: Parameters<typeof turnsOf>) => Promise.resolve(turnsOf(...given)),
   unpackProject,
 };
 export type Heavy = typeof heavy;
