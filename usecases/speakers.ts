@@ -39,7 +39,7 @@ export async function showSpeakers(mediaId: string) {
 export type ShownSpeakers = ValueOf<typeof showSpeakers>;
 
 /** Stretches of an item in which it is seen who speaks, by name. */
-export async function turnsBySight(
+async function turnsBySight(
   row: MediaRow,
   turns: readonly VoiceTurn[] | null,
 ): Promise<ReturnType<typeof namedTurns>> {
