@@ -11,7 +11,7 @@ import { findSpeakers, saveSpeakers } from '#data/speakers';
 import { findTask, listTasks } from '#data/tasks';
 import { loadWatched } from '#data/watched';
 import { unpackReading } from '#media/read/readingPack';
-import { testFolder } from '#media/testMedia';
+import { ffmpeg, testFolder } from '#media/testMedia';
 import { storedParts } from './background/readFile';
 import { tellVoices } from './background/tellVoices';
 import { migrateQueue } from './queue';
@@ -26,9 +26,10 @@ const form = (values: Record<string, string | number>) => {
 const turn = (start: number, end: number, voice: number) => ({ start, end, voice });
 
 describe.skipIf(!process.env.DATABASE_URL)('the speakers of an item', () => {
+  const folder = testFolder();
   let project: string;
   beforeAll(async () => {
-    process.env.BRIGHT_REEL_DATA = join(testFolder(), 'data');
+    process.env.BRIGHT_REEL_DATA = join(folder, 'data');
     await migrateDatabase();
     await migrateQueue();
     project = (await createProject('Who speaks')).id;
@@ -52,7 +53,10 @@ describe.skipIf(!process.env.DATABASE_URL)('the speakers of an item', () => {
   };
 
   it('are told apart by a task, from what is heard', async () => {
-    const voice: MediaRow = await bringIn(project, 'demo/media/builder-voice.m4a', 'builder-voice.m4a', { copy: true });
+    // A content of its own: a reading belongs to the content, whoever has it read.
+    const copy = join(folder, 'voice.m4a');
+    ffmpeg('-i', 'demo/media/builder-voice.m4a', '-c', 'copy', '-metadata', `comment=${project}`, copy);
+    const voice: MediaRow = await bringIn(project, copy, 'voice.m4a', { copy: true });
     expect(await changeSpeakers(voice.id, form({ intent: 'tell' }))).toMatchObject({ ok: false });
     await saveReading({
       ...keyOf(voice),

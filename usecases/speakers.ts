@@ -39,10 +39,7 @@ export async function showSpeakers(mediaId: string) {
 export type ShownSpeakers = ValueOf<typeof showSpeakers>;
 
 /** Stretches of an item in which it is seen who speaks, by name. */
-async function turnsBySight(
-  row: MediaRow,
-  turns: readonly VoiceTurn[] | null,
-): Promise<ReturnType<typeof namedTurns>> {
+async function turnsBySight(row: MediaRow, turns: readonly VoiceTurn[] | null): Promise<ReturnType<typeof namedTurns>> {
   const watched = await loadWatched(row);
   if (!watched) return [];
   const people = await listPeople(row.projectId);
@@ -87,7 +84,7 @@ export async function changeSpeakers(mediaId: string, given: unknown): Promise<R
   const { intent, count, voice, into, name, start, end, version = 0 } = checked.value;
   if (intent === 'tell') return tell(item.value, count ?? null);
   const now = await findSpeakers(mediaId);
-  if (!now) return refused('The speakers of this file were not told apart yet.', 'intent');
+  if (!now) return refused('The speakers of this file have not been told apart yet.', 'intent');
   if (now.version !== version) return changedElsewhere();
   const isThere = (number: number | undefined): number is number => now.turns.some((turn) => turn.voice === number);
   if (intent !== 'change' && !isThere(voice)) return refused('This speaker is not there any more.', 'voice');

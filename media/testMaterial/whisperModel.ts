@@ -11,7 +11,7 @@ const mels = 80;
 const fftBins = 201;
 
 /** What a made model says in every window. */
-export interface Said {
+export interface MadeSpeech {
   /** Number of the language in the list of the vocabulary; 2 is German. */
   language: number;
   /** Each with its leading space, or none to go on the word before; a number is a time in seconds, in steps of 0.02. */
@@ -23,7 +23,7 @@ export interface Said {
  * one layer each, but nothing was learned. Attention and networks are zero, so that what is said next hangs on the place alone:
  * the embedding of a place points to the token that follows, and the model says the same in every window, whatever is heard.
  */
-export function writeWhisperModel(file: string, { language, parts }: Said): void {
+export function writeWhisperModel(file: string, { language, parts }: MadeSpeech): void {
   const chunks: Buffer[] = [];
   const ints = (...values: number[]) => chunks.push(Buffer.from(Int32Array.from(values).buffer));
   const words = parts.filter((part) => typeof part === 'string');

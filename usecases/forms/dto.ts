@@ -370,7 +370,7 @@ export class SpeakersDto {
   @IsOptional()
   @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value))
   @IsString()
-  @Length(0, 80, { message: 'A name has up to 80 letters.' })
+  @Length(0, 80, { message: 'A name has up to 80 characters.' })
   name?: string;
   @IsOptional() @number() @IsNumber() @Min(0) start?: number;
   @IsOptional() @number() @IsNumber() @Min(0) end?: number;

@@ -2,7 +2,7 @@ import type { Range } from '#core/time';
 import type { Word } from '#core/words';
 
 /** What the runtime says of one window. */
-export interface Heard {
+export interface HeardWindow {
   language: string;
   /** All that is said, as text. */
   text: string;
@@ -20,7 +20,7 @@ export interface Entry {
 const broken = '\uFFFD';
 
 /** Tokens may end in the middle of a letter (in UTF-8); what is broken so is taken from the whole text again, as one entry. */
-export function entriesOf({ text, entries }: Heard): Entry[] {
+export function entriesOf({ text, entries }: HeardWindow): Entry[] {
   const out: Entry[] = [];
   let at = 0;
   /** First of the entries that are broken, and not put right yet. */

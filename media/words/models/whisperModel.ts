@@ -8,7 +8,7 @@ import { MediaError } from '../../process';
 import { runFfmpeg } from '../../runFfmpeg';
 import type { Recogniser } from '../recogniser';
 import { hearingArguments } from '../sphinx';
-import { entriesOf, wordsOfEntries, type Heard } from './entries';
+import { entriesOf, wordsOfEntries, type HeardWindow } from './entries';
 import type { ModelFacts } from './modelFile';
 
 /** "As it is spoken": the language is told from the sound (BCP 47, undetermined). */
@@ -69,7 +69,7 @@ export function whisperModel({ name, facts, locate }: ModelOptions): Recogniser 
         );
       const language = wanted ?? mostOften(spoken) ?? languages[0]!;
       onLanguage?.(language);
-      const heard: Heard[] = [];
+      const heard: HeardWindow[] = [];
       const before = telling.length > 0 ? languageShare : 0;
       const lengthSeconds = windowSeconds * windows.length;
       await hear(folder, { ...job, language, windows: files }, lengthSeconds, signal, (each) => {
@@ -97,7 +97,7 @@ async function hear(
   job: Job,
   lengthSeconds: number,
   signal: AbortSignal | undefined,
-  onHeard: (heard: Heard) => void,
+  onHeard: (heard: HeardWindow) => void,
 ): Promise<void> {
   if (job.windows.length === 0) return;
   const path = join(folder, 'job.json');
@@ -105,7 +105,7 @@ async function hear(
   await capture('nice', ['-n', niceness, process.execPath, program(), path], {
     signal,
     lengthSeconds,
-    onLine: (line) => line.startsWith('{') && onHeard(JSON.parse(line) as Heard),
+    onLine: (line) => line.startsWith('{') && onHeard(JSON.parse(line) as HeardWindow),
   }).catch((error: Error) => {
     if (/Cannot find (?:module|package)/.test(error.message))
       throw new MediaError('Speech models cannot be used on this kind of machine; there is no runtime for it.');
