@@ -194,9 +194,11 @@ test('by text: words are drawn over and kept, a reel is cut by what is said in i
   await expect(first).toHaveText(text);
   await page.getByRole('button', { name: 'Tidy speech' }).click();
   const tidy = page.getByRole('group', { name: 'Tidy speech' });
-  await expect(tidy).toContainText('2 fillers and 1 false start');
+  // Other tests may have left a sentence in the reel that is said twice.
+  await expect(tidy).toContainText(/2 fillers(,| and) 1 false start/);
+  const places = Number(/Take out (\d+) places/.exec(await tidy.innerText())![1]);
   await sentences.getByRole('button', { name: 'um,' }).click();
-  await expect(tidy.getByRole('button', { name: /^Take out 2 places, \d\.\d s/ })).toBeVisible();
+  await expect(tidy.getByRole('button', { name: `Take out ${places - 1} places, ` })).toBeVisible();
   await tidy.getByRole('button', { name: /^Take out/ }).click();
   await expect(first).toContainText('um, grown people, will try to cross');
   await expect(length).not.toHaveText(before);

@@ -28,10 +28,12 @@ export function useSpeakers(media: string): Speakers {
   const shown = useFetcher<ShownSpeakers>({ key: `voices ${media}` });
   const sender = useFetcher<{ problem: string | null }>();
   const { load } = shown;
-  useEffect(() => void load(address), [load, address]);
+  // What is asked for again before its answer has come is given up; that is no fault.
+  const look = useCallback(() => load(address).catch(() => undefined), [load, address]);
+  useEffect(() => void look(), [look]);
   const known = shown.data ?? null;
   const isLooking = Boolean(known?.looking);
-  useEffect(() => (isLooking ? repeatedly(() => load(address), 2000) : undefined), [isLooking, load, address]);
+  useEffect(() => (isLooking ? repeatedly(look, 2000) : undefined), [isLooking, look]);
   const { submit } = sender;
   const version = known?.version ?? 0;
   // What a fetcher has loaded is loaded again after an action, so that all that show it follow.
@@ -40,7 +42,7 @@ export function useSpeakers(media: string): Speakers {
       void submit(
         Object.fromEntries(Object.entries({ ...values, version }).map(([name, value]) => [name, String(value)])),
         { method: 'post', action: address },
-      ),
+      ).catch(() => undefined),
     [submit, address, version],
   );
   return useMemo(() => {
