@@ -47,14 +47,23 @@ export async function takeSpeechModel(file: string, filename: string): Promise<R
   }
 }
 
+/** When the folder of models was changed last, as it was looked through with nothing left to say about it. */
+let lookedThrough: number | null = null;
+
 /** Takes what was laid into the folder of models since; the file stays there. @returns why something there is none */
-async function takeLaid(known: readonly SpeechModelRow[]): Promise<string[]> {
+async function takeLaid(): Promise<string[]> {
+  const changed = (await stat(laidFolder()).catch(() => null))?.mtimeMs ?? null;
+  // Words are asked for every few seconds; the folder is looked through when something in it is new.
+  if (changed === null || changed === lookedThrough) return [];
+  const known = await listSpeechModels();
   const problems: string[] = [];
+  let isQuiet = true;
   for (const name of await readdir(laidFolder()).catch(() => [])) {
     const path = join(laidFolder(), name);
     const stats = await stat(path).catch(() => null);
     if (!name.endsWith('.bin') || !stats?.isFile()) continue;
     if (known.some((row) => row.name === name && row.bytes === stats.size)) continue;
+    isQuiet = false;
     const other = join(laidFolder(), `.${randomUUID()}`);
     // On another disk it is used from there.
     const taken = await link(path, other)
@@ -63,6 +72,8 @@ async function takeLaid(known: readonly SpeechModelRow[]): Promise<string[]> {
       .finally(() => rm(other, { force: true }));
     if (!taken.ok) problems.push(`${name}: ${taken.sentence}`);
   }
+  // What is still being copied is looked at again, and so is all after something was taken: more may have come meanwhile.
+  if (isQuiet) lookedThrough = changed;
   return problems;
 }
 
@@ -95,7 +106,7 @@ const namesOf = (tags: readonly string[]): string[] =>
 
 /** Speech models that people brought, which of them is in use, and what words are heard with where none is. */
 export async function showSpeechModels() {
-  const problems = await takeLaid(await listSpeechModels());
+  const problems = await takeLaid();
   const rows = await listSpeechModels();
   const inUse = await speechModelInUse();
   for (const row of rows) if (row.pace === null && row.problem === null) tryLater(row);
@@ -141,7 +152,7 @@ export async function changeSpeechModels(given: unknown): Promise<Result<null>> 
 
 /** What words are heard with now: the speech model that is in use, else the first recogniser of this machine. */
 export async function recogniserInUse(): Promise<Recogniser> {
-  await takeLaid(await listSpeechModels()).catch(() => undefined);
+  await takeLaid().catch(() => undefined);
   const row = await speechModelInUse();
   if (!row) return recognisers()[0]!;
   const { name, facts, storageKey } = row;
