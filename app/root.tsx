@@ -20,6 +20,7 @@ import { renewSession } from './server/session.server';
 import { noteChange } from './server/touched.server';
 import { sayUnavailable } from './server/unavailable.server';
 import { doEarlyPresses, keepEarlyPresses } from './ui/earlyPresses';
+import { forgetGivenUp } from './ui/givenUp';
 import { useNoStrayFiles } from './hands/useFilesLanding';
 import { NonceContext } from './ui/nonce';
 import { earlyShade, useShade } from './ui/shade';
@@ -29,6 +30,7 @@ import { namedFetch } from './ui/windowName';
 if (typeof window !== 'undefined') {
   const { origin } = window.location;
   window.fetch = patientFetch(namedFetch(window.fetch.bind(window), origin), origin);
+  forgetGivenUp(window);
 }
 
 export const middleware: Route.MiddlewareFunction[] = [

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, farServer, test, unsaved, type Page } from './test';
+import { expect, farServer, settled, test, unsaved, type Page } from './test';
 
 const demo = '/projects/0b0a7000-0000-4000-8000-000000000001';
 const count = (page: Page) => page.getByTestId('count');
@@ -183,6 +183,8 @@ test('edit a reel: trim, split, move, take out, take back; two windows do not ov
   const other = await browser.newPage();
   await other.goto(page.url());
   await expect(other.getByTestId('extent')).toContainText(total!);
+  // A button that moves between press and release was not pressed.
+  await settled(other);
   await other.getByRole('button', { name: 'End 10 frames earlier' }).click();
   await expect.poll(() => unsaved(other)).toBe(0);
   await expect.poll(seconds, 'what the other did shows here').not.toBe(total);

@@ -1,9 +1,10 @@
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Moment } from '#core/moments';
 import { formatClock, type StringOut } from '#core/time';
 import { inks } from '../drawing/inks';
 import { useDraw, type DrawPoint } from '../hands/useDraw';
 import { useShade } from '../ui/shade';
+import { useInnerWidth } from '../ui/useInnerWidth';
 import { lengthWords } from './MomentsBar';
 
 export interface LandscapeProps {
@@ -39,16 +40,11 @@ export function Landscape(props: LandscapeProps) {
   const { landscape, water, string, moments, wells, seconds, targetSeconds, onWater, onPoint } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
+  const width = useInnerWidth(frame);
   const shade = useShade();
   const highest = useMemo(() => Math.max(40, ...landscape) * 1.06, [landscape]);
   const levelAt = (y: number) => worthAt((ground - y) / (ground - top), highest);
 
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
-    observer.observe(frame.current!);
-    return () => observer.disconnect();
-  }, []);
   useEffect(() => {
     const element = canvas.current!;
     const context = element.getContext('2d')!;

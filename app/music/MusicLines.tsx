@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import { patternOf, type Every } from '#core/montage';
 import { nearestBeat, type BeatGrid } from '#core/sound';
 import { formatClock } from '#core/time';
@@ -10,6 +10,7 @@ import { useDrawn } from './useDrawn';
 import { useDraw, type DrawPoint } from '../hands/useDraw';
 import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
 import { useShade } from '../ui/shade';
+import { useInnerWidth } from '../ui/useInnerWidth';
 import type { MontageDesk } from './useMontage';
 
 const gutter = 56;
@@ -50,14 +51,8 @@ export function MusicLines({
 }: MusicLinesProps) {
   const { hearing, time } = desk;
   const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(([entry]) =>
-      setWidth(Math.max(300, Math.floor(entry!.contentRect.width) - gutter)),
-    );
-    observer.observe(frame.current!);
-    return () => observer.disconnect();
-  }, []);
+  const inner = useInnerWidth(frame);
+  const width = inner && Math.max(300, Math.floor(inner) - gutter);
   const lines = Math.max(1, Math.ceil(hearing.durationSeconds / secondsPerLine));
   const current = Math.min(lines - 1, Math.floor(time / secondsPerLine));
   const virtual = useVirtualizer({

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { Fragment, useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Run } from '#core/readings';
 import { reelFrames, type Difference, type MovedClip, type Segment, type SnapKind } from '#core/reel';
 import { formatClock } from '#core/time';
@@ -15,6 +15,7 @@ import type { ReelDesk } from './useReelDesk';
 import { landedAt } from '../hands/landedAt';
 import { useLandingRoom } from '../hands/useLandingRoom';
 import { ContextMenu, type MenuEntry } from '../ui/ContextMenu';
+import { useInnerWidth } from '../ui/useInnerWidth';
 import { useLatest } from '../ui/useLatest';
 import { reelMenu } from './reelMenu';
 
@@ -72,12 +73,8 @@ export function ReelStrips({
   const moved = document?.moved ?? noMoved;
   const height = compact ? heights.compact : heights.full;
   const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setWidth(Math.max(200, entry!.contentRect.width - gutter - 8)));
-    observer.observe(frame.current!);
-    return () => observer.disconnect();
-  }, []);
+  const inner = useInnerWidth(frame);
+  const width = inner && Math.max(200, inner - gutter - 8);
   const { lines, secondsPerLine, virtual } = useLines({ segments, width, compact, frame, time });
   const files = useMemo(
     () => [...new Set([...segments, ...beside].flatMap((segment) => segment.media ?? []))].sort(),

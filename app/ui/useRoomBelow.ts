@@ -27,6 +27,8 @@ export function useRoomBelow(
       return setBelow(null);
     }
     const measure = () => {
+      // Not laid out yet: what room they leave is not known, and a picture that goes there and back moves everything.
+      if ((pieces as HTMLElement).offsetHeight === 0) return;
       // On a narrow screen the column lies below the page.
       if (getComputedStyle(place).flexDirection === 'column') {
         isThere.current = false;

@@ -1,0 +1,10 @@
+/**
+ * Lets what was given up end quietly. The router reads the rest of an answer by itself; where the screen is left between
+ * its first line and its end, a promise that nobody can reach breaks with the reason of the request.
+ */
+export function forgetGivenUp(page: EventTarget): void {
+  page.addEventListener('unhandledrejection', (event) => {
+    const { reason } = event as PromiseRejectionEvent;
+    if (reason instanceof DOMException && reason.name === 'AbortError') event.preventDefault();
+  });
+}
