@@ -35,6 +35,7 @@ export default [
   route('projects/:projectId/framings', 'routes/framings.ts'),
   route('projects/:projectId/variants/reels', 'routes/variantReels.ts'),
   route('projects/:projectId/spoken', 'routes/spoken.ts'),
+  route('projects/:projectId/caption-texts', 'routes/captionTexts.ts'),
   route('projects/:projectId/terms', 'routes/terms.ts'),
   route('projects/:projectId/reels/import', 'routes/reelImport.ts'),
   route('projects/:projectId/reels/:reelId/export/:format', 'routes/reelExport.ts'),

@@ -132,5 +132,5 @@ export function reelAs(
     );
   if (format.withWords && clipsOf(reel).every((clip) => words(clip.media).length === 0))
     throw new MediaError(`Captions need words; give them with --words TEXT.srt to write ${key}.`);
-  return format.write({ reel, sources, words });
+  return format.write({ reel, sources, texts: { wordsOf: words } });
 }

@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import type { VoiceTurn } from '#core/voices';
 import { database } from './db';
-import { speakers } from './schema';
+import { media, speakers } from './schema';
 
 /** Who speaks when in an item, and what the voices are called. */
 export type SpeakersRow = Pick<typeof speakers.$inferSelect, 'turns' | 'names' | 'version'>;
@@ -13,6 +13,17 @@ export const findSpeakers = async (mediaId: string): Promise<SpeakersRow | null>
       .from(speakers)
       .where(eq(speakers.mediaId, mediaId))
   )[0] ?? null;
+
+/** Who speaks in every file of a project, in the order in which the files came. */
+export const listSpeakers = (
+  projectId: string,
+): Promise<{ media: string; turns: VoiceTurn[]; names: Record<string, string> }[]> =>
+  database()
+    .select({ media: speakers.mediaId, turns: speakers.turns, names: speakers.names })
+    .from(speakers)
+    .innerJoin(media, eq(media.id, speakers.mediaId))
+    .where(eq(media.projectId, projectId))
+    .orderBy(media.createdAt, media.id);
 
 /** @returns false when somebody else changed them since `version`; 0 where there were none */
 export async function saveSpeakers(

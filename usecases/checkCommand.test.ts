@@ -98,7 +98,10 @@ const full: { [K in FromOutside]: Full<CommandOf<K>> } = {
   stillMove: { type: 'stillMove', clip: id, move: { from: frame, to: frame } },
   steady: { type: 'steady', clip: id, steady: { position: 0.5, rotation: 0, scale: 0, edges: 'crop' } },
   framing: { type: 'framing', framings: [{ clip: other, framing }] },
-  captions: { type: 'captions', style: { ...captionDefaults, box: '#00000080' } },
+  captions: {
+    type: 'captions',
+    style: { ...captionDefaults, box: '#00000080', speakers: ['#ffd166'], second: 'pt-BR' },
+  },
   logo: { type: 'logo', logo: { media: id, corner: 'top left', size: 0.2, opacity: 0.9 } },
   title: { type: 'title', title: { id, kind: 'end', frame: 3, frames: 9, text: 'End', sub: 'of the day' } },
   removeTitle: { type: 'removeTitle', id },

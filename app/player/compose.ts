@@ -1,4 +1,4 @@
-import { captionAt, drawCaption, type CaptionLine } from '#core/captions';
+import { captionAt, drawCaption, type CaptionTrack } from '#core/captions';
 import {
   affineOf,
   cropParts,
@@ -24,7 +24,7 @@ export interface Scene {
   /** While it plays, speed counts more than the finest scaling. */
   quick: boolean;
   reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit' | 'captions' | 'logo'>;
-  captions: readonly CaptionLine[];
+  captions: readonly CaptionTrack[];
   /** The logo; null while there is none to be drawn. */
   logo: Picture | null;
   /** The picture of a stretch at this moment; null while it is not there. */
@@ -234,8 +234,11 @@ export class Composer {
       context.globalAlpha = 1;
     }
     const seconds = framesToSeconds(frame, reel.rate) + framesToSeconds(1, reel.rate) / 2;
-    const now = reel.captions ? captionAt(captions, seconds) : null;
-    if (now) drawCaption(context, now.line, now.lit, reel.captions!, { width, height }, seconds - now.line.start);
+    for (const { lines, style, follows } of captions) {
+      const now = captionAt(lines, seconds);
+      if (now)
+        drawCaption(context, now.line, follows ? now.lit : null, style, { width, height }, seconds - now.line.start);
+    }
   }
 
   private drawTitles(context: Canvas2d, width: number, height: number, frame: number, reel: Scene['reel']): void {

@@ -1,4 +1,4 @@
-import type { CaptionLine } from '#core/captions';
+import type { CaptionTrack } from '#core/captions';
 import { cropParts, isFramed, type View } from '#core/framing';
 import type { ColourTable } from '#core/look';
 import { amplitude, fadeAt, levelAt, segmentAt, type GainPoint, type Reel, type Segment, leavesOf } from '#core/reel';
@@ -16,7 +16,7 @@ export interface PlayableSource {
 export interface PlayPlan {
   rate: Rate;
   reel: Pick<Reel, 'titles' | 'theme' | 'rate' | 'fit' | 'captions' | 'logo'>;
-  captions?: readonly CaptionLine[];
+  captions?: readonly CaptionTrack[];
   /** Address of the logo's picture. */
   logo?: string | null;
   pictures: Segment[];

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo } from 'react';
-import { captionLines, captionRules } from '#core/captions';
-import { wordsInReel } from '#core/formats';
+import type { CaptionLine } from '#core/captions';
+import { captionTracks } from '#core/formats';
 import {
   beatFrames,
   clipsAbove,
@@ -18,10 +18,12 @@ import type { Item } from '#usecases/projects';
 import type { MusicBeatsOf } from '#usecases/reels';
 import { emptyPlan, type PlayPlan } from '../player/reelPlayer';
 import { useReadings } from '../readings/useReadings';
+import { useCaptionTexts } from './useCaptionTexts';
 import { useSpoken } from '../words/useSpoken';
 import { playedAddress } from '../player/playedAddress';
 
 const none: readonly string[] = [];
+const noLines: readonly CaptionLine[] = [];
 /** The footage that the pieces of a reel show or are heard of. */
 const footageOf = (reel: Reel): string[] => [...new Set(clipsOf(reel).map((clip) => clip.media))].sort();
 
@@ -41,11 +43,13 @@ export function useReelPlan(
   const captioned = useMemo(() => (document?.captions ? footageOf(document) : none), [document]);
   const { need, words } = spoken;
   useEffect(() => need(captioned), [need, captioned]);
-  const captions = useMemo(() => {
-    if (!document?.captions) return [];
-    const said = wordsInReel(document, (media) => words.get(media)?.words ?? []);
-    return captionLines(said, { ...captionRules, letters: document.captions.letters });
-  }, [document, words]);
+  const texts = useCaptionTexts(projectId, document?.captions ?? null, captioned);
+  const tracks = useMemo(
+    () =>
+      document ? captionTracks(document, { wordsOf: (media) => words.get(media)?.words ?? [], ...texts.beside }) : [],
+    [document, words, texts.beside],
+  );
+  const captions = tracks.find(({ follows }) => follows)?.lines ?? noLines;
   const plan = useMemo((): PlayPlan => {
     if (!document) return emptyPlan;
     const { music } = document;
@@ -54,7 +58,7 @@ export function useReelPlan(
       ? speechInReel(document, (media) => readings?.find((each) => each.id === media)?.runs ?? [])
       : [];
     return {
-      captions,
+      captions: tracks,
       logo: document.logo ? `/media/${document.logo.media}` : null,
       rate: document.rate,
       reel: document,
@@ -69,7 +73,7 @@ export function useReelPlan(
           }
         : null,
     };
-  }, [document, readings, sources, captions, sourceOf]);
+  }, [document, readings, sources, tracks, sourceOf]);
   const above = useMemo(() => (document ? clipsAbove(document) : []), [document]);
   const beside = useMemo(() => (document ? clipsBeside(document) : []), [document]);
   const segments = useMemo(
@@ -81,7 +85,7 @@ export function useReelPlan(
     () => (document && musicBeats ? beatFrames(document, musicBeats.beats) : []),
     [document, musicBeats],
   );
-  return { spoken, readings, captions, plan, above, beside, segments, musicBeats, beats };
+  return { spoken, readings, captions, texts, plan, above, beside, segments, musicBeats, beats };
 }
 
 /** How the items of a project are played: their addresses and shapes. */

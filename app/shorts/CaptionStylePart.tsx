@@ -1,11 +1,22 @@
-import { decimal } from '#core/sentences';
-import { captionDefaults, captionFontNames, captionLooks, type CaptionStyle } from '#core/captions';
+import {
+  captionDefaults,
+  captionFontNames,
+  captionLooks,
+  inLook,
+  speakerColours,
+  type CaptionStyle,
+} from '#core/captions';
+import { counted, decimal } from '#core/sentences';
+import { sameLanguage } from '#core/words';
+import type { BesideTexts } from '../reel/useCaptionTexts';
+import { languageName } from '../words/OtherTexts';
 import { inputLook, Slider } from '../ui/controls';
 import { formRow } from './formRow';
 
 interface CaptionStylePartProps {
   /** Null where a short has no captions. */
   captions: CaptionStyle | null;
+  texts: BesideTexts;
   onChange(style: CaptionStyle | null): void;
 }
 interface PartProps {
@@ -24,7 +35,7 @@ const usualPlate = { colour: '#0f1418', opacity: 'cc' };
 const grey = '#9fabb2';
 
 /** How captions look: ready-made looks, letters, colours, how they come in. */
-export function CaptionStylePart({ captions, onChange }: CaptionStylePartProps) {
+export function CaptionStylePart({ captions, texts, onChange }: CaptionStylePartProps) {
   const change = (next: Partial<CaptionStyle>) => captions && onChange({ ...captions, ...next });
   return (
     <>
@@ -34,13 +45,15 @@ export function CaptionStylePart({ captions, onChange }: CaptionStylePartProps) 
           <Letters style={captions} change={change} />
           <Colours style={captions} change={change} />
           <Manner style={captions} change={change} />
+          <BySpeaker style={captions} texts={texts} onChange={onChange} />
+          <SecondLanguage style={captions} texts={texts} onChange={onChange} />
         </>
       )}
     </>
   );
 }
 
-function Looks({ captions, onChange }: CaptionStylePartProps) {
+function Looks({ captions, onChange }: Omit<CaptionStylePartProps, 'texts'>) {
   const worn = JSON.stringify(captions);
   return (
     <div className="flex flex-wrap gap-1.5" role="group" aria-label="Looks of captions">
@@ -48,8 +61,8 @@ function Looks({ captions, onChange }: CaptionStylePartProps) {
         <button
           key={look.name}
           type="button"
-          onClick={() => onChange(look.style)}
-          className={`rounded-md border px-2 py-1 ${JSON.stringify(look.style) === worn ? 'border-text' : 'border-line hover:border-muted'}`}
+          onClick={() => onChange(inLook(look.style, captions))}
+          className={`rounded-md border px-2 py-1 ${JSON.stringify(inLook(look.style, captions)) === worn ? 'border-text' : 'border-line hover:border-muted'}`}
           style={{
             color: look.style.box ? look.style.lit : look.style.colour,
             background: look.style.box?.slice(0, 7) ?? 'transparent',
@@ -184,6 +197,91 @@ function Manner({ style, change }: PartProps) {
           <option value="pop">growing</option>
         </select>
       </label>
+    </div>
+  );
+}
+
+interface TextsPartProps {
+  style: CaptionStyle;
+  texts: BesideTexts;
+  onChange(style: CaptionStyle): void;
+}
+
+/** At most so many speakers have a colour of their own to be chosen; further ones begin again. */
+const mostColours = 6;
+
+/** Letters of another colour for each speaker; the first one's are those of the letters. */
+function BySpeaker({ style, texts: { speakers }, onChange }: TextsPartProps) {
+  const { speakers: colours, ...same } = style;
+  const named = (index: number) => speakers[index] ?? `Speaker ${index + 1}`;
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={colours !== undefined}
+          disabled={speakers.length < 2 && colours === undefined}
+          onChange={(event) => onChange(event.target.checked ? { ...same, speakers: speakerColours(same) } : same)}
+        />{' '}
+        A colour for each speaker
+      </label>
+      {colours?.map(
+        (colour, index) =>
+          index + 1 < Math.min(mostColours, speakers.length) && (
+            <label key={index} className="flex items-center gap-1.5">
+              <input
+                type="color"
+                value={colour.slice(0, 7)}
+                onChange={(event) => onChange({ ...style, speakers: colours.with(index, event.target.value) })}
+                className="h-6 w-8 rounded border border-line bg-ground"
+              />
+              {named(index + 1)}
+            </label>
+          ),
+      )}
+      {speakers.length < 2 && (
+        <p className="text-xs text-muted">
+          {speakers.length === 0
+            ? 'Tell the speakers of the footage apart first: “Speakers”, above its words.'
+            : 'Only one speaker is known in the footage.'}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Another text of the same footage below the one that is shown, smaller and unlit. */
+function SecondLanguage({ style, texts: { languages, lacking }, onChange }: TextsPartProps) {
+  const { second, ...alone } = style;
+  const offered = languages.map(({ tag }) => tag);
+  if (second && !offered.some((tag) => sameLanguage(tag, second))) offered.push(second);
+  return (
+    <div>
+      <label className={formRow}>
+        Below, in
+        <select
+          className={inputLook}
+          value={offered.find((tag) => second && sameLanguage(tag, second)) ?? ''}
+          disabled={offered.length === 0}
+          onChange={(event) => onChange(event.target.value ? { ...alone, second: event.target.value } : alone)}
+        >
+          <option value="">no second language</option>
+          {offered.map((tag) => (
+            <option key={tag} value={tag}>
+              {languageName(tag)}
+            </option>
+          ))}
+        </select>
+      </label>
+      {second && lacking > 0 && (
+        <p className="mt-1 text-xs text-muted">
+          {counted(lacking, 'file')} of this reel {lacking === 1 ? 'has' : 'have'} no other text in{' '}
+          {languageName(second)}; bring it in under Words.
+        </p>
+      )}
+      {!second && offered.length === 0 && (
+        <p className="mt-1 text-xs text-muted">Bring a text in another language in under Words.</p>
+      )}
     </div>
   );
 }

@@ -1,8 +1,8 @@
 import { ExternalLink, ThumbsDown, ThumbsUp } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { captionFonts, captionLines, captionRules, shownText } from '#core/captions';
-import { wordsInReel } from '#core/formats';
+import { captionFonts, shownText, wordColour } from '#core/captions';
+import { captionTracks, type ReelTexts } from '#core/formats';
 import { cropWidth, pathAt } from '#core/framing';
 import { mainTrack, reelFrames, type Reel } from '#core/reel';
 import { framesToSeconds, formatClock } from '#core/time';
@@ -25,6 +25,8 @@ interface CardsProps {
   live: Reel | null;
   item: Item | null;
   words: readonly Word[];
+  /** What captions show besides them. */
+  beside: Partial<ReelTexts>;
   thumbs: Record<string, Thumb>;
   projectId: string;
   onChoose(id: string): void;
@@ -42,6 +44,7 @@ export function ShortCards({
   live,
   item,
   words,
+  beside,
   thumbs,
   projectId,
   onChoose,
@@ -117,7 +120,7 @@ export function ShortCards({
                   }
                 }}
               >
-                <CardPicture reel={reel} item={item} words={words} chosen={short.id === chosen} />
+                <CardPicture reel={reel} item={item} words={words} beside={beside} chosen={short.id === chosen} />
                 {!isNaming && (
                   <span
                     className="mt-2 block truncate font-semibold"
@@ -198,11 +201,13 @@ function CardPicture({
   reel,
   item,
   words,
+  beside,
   chosen,
 }: {
   reel: Reel;
   item: Item | null;
   words: readonly Word[];
+  beside: Partial<ReelTexts>;
   chosen: boolean;
 }) {
   const video = useRef<HTMLVideoElement>(null);
@@ -211,15 +216,10 @@ function CardPicture({
   const start = clip ? framesToSeconds(clip.sourceIn, reel.rate) : 0;
   const style = reel.captions;
   const line = useMemo(() => {
-    const lines = style
-      ? captionLines(
-          wordsInReel(reel, () => words),
-          { ...captionRules, letters: style.letters },
-        )
-      : [];
+    const lines = captionTracks(reel, { wordsOf: () => words, ...beside }).find(({ follows }) => follows)?.lines ?? [];
     // The line with the most to show, among the first.
     return lines.slice(0, 3).sort((a, b) => b.words.length - a.words.length)[0] ?? null;
-  }, [reel, style, words]);
+  }, [reel, words, beside]);
   const shown =
     line && clip ? Math.max(start, start + line.words[Math.floor(line.words.length / 2)]!.start) : start + 0.6;
   useEffect(() => {
@@ -294,11 +294,7 @@ function CardPicture({
           >
             {line.words.map((word, index) => (
               <span key={index}>
-                <span
-                  style={index === lit ? { color: style.lit } : word.emphasis ? { color: style.emphasis } : undefined}
-                >
-                  {shownText(word.text, style)}
-                </span>
+                <span style={{ color: wordColour(style, index === lit, word) }}>{shownText(word.text, style)}</span>
                 {index === line.firstRow - 1 && line.firstRow < line.words.length ? <br /> : ' '}
               </span>
             ))}

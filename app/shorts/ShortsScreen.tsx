@@ -120,6 +120,7 @@ function Cards({ place }: { place: ShortsDesk }) {
       live={desk.document}
       item={item}
       words={desk.spoken.words.get(set.mediaId)?.words ?? set.words}
+      beside={desk.texts.beside}
       thumbs={set.thumbs}
       projectId={projectId}
       onChoose={choose}

@@ -26,7 +26,11 @@ export function StylePanel({ desk, styles, projectId }: StylePanelProps) {
           {houseStyles.problem}
         </p>
       )}
-      <CaptionStylePart captions={reel.captions ?? null} onChange={(style) => live.edit({ type: 'captions', style })} />
+      <CaptionStylePart
+        captions={reel.captions ?? null}
+        texts={desk.texts}
+        onChange={(style) => live.edit({ type: 'captions', style })}
+      />
       <div className="border-t border-line pt-2.5">
         <LogoPart
           logo={reel.logo ?? null}

@@ -5,5 +5,8 @@ export function tellChangedElsewhere(): void {
   for (const listener of listeners) listener();
 }
 
-/** @param act whenever somebody else changed something */
-export const whenChangedElsewhere = (act: () => void): void => void listeners.add(act);
+/** @param act whenever somebody else changed something @returns ends it */
+export function whenChangedElsewhere(act: () => void): () => void {
+  listeners.add(act);
+  return () => void listeners.delete(act);
+}

@@ -1,7 +1,7 @@
 import { captionMotion, comesIn, layoutCaption, wordColour, type CaptionCanvas } from './layout';
-import { litStretches } from './lines';
+import { litStretches, wholeStretch } from './lines';
 import { captionFonts } from './style';
-import type { CaptionLine, CaptionStyle } from './types';
+import type { CaptionTrack } from './types';
 
 /** `#rrggbb` or `#rrggbbaa` as ASS has it: blue, green, red, and how much is see-through. */
 function assColour(colour: string): { bgr: string; alpha: string } {
@@ -24,17 +24,42 @@ const escaped = (text: string): string => text.replace(/\\/g, '\u29F5').replaceA
 /**
  * Captions as Advanced SubStation Alpha (v4.00+), each row at its own place, so that libass sets them where the screen
  * shows them. Between two changes of the lit word stands one event a row.
+ * @param tracks at least one; what is seen at the same time, all in one font
  * @param fontName the name under which the font is found: its own full name for libass with our files, else its family
  * @param from seconds of the reel with which the picture begins
  */
 export function captionsAss(
   canvas: Pick<CaptionCanvas, 'font' | 'measureText'>,
-  lines: readonly CaptionLine[],
-  style: CaptionStyle,
+  tracks: readonly CaptionTrack[],
   size: { width: number; height: number },
-  fontName = captionFonts[style.font].fullName,
+  fontName = captionFonts[tracks[0]!.style.font].fullName,
   from = 0,
 ): string {
+  const events = tracks.flatMap((track) => eventsOf(canvas, track, size, from));
+  return `[Script Info]
+ScriptType: v4.00+
+PlayResX: ${size.width}
+PlayResY: ${size.height}
+WrapStyle: 2
+ScaledBorderAndShadow: yes
+Kerning: yes
+
+[V4+ Styles]
+Format: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding
+Style: Caption,${fontName},40,&H00FFFFFF,&H00FFFFFF,&H00000000,&H00000000,0,0,0,0,100,100,0,0,1,2,0,5,0,0,0,1
+
+[Events]
+Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text
+${events.join('\n')}
+`;
+}
+
+function eventsOf(
+  canvas: Pick<CaptionCanvas, 'font' | 'measureText'>,
+  { lines, style, follows }: CaptionTrack,
+  size: { width: number; height: number },
+  from: number,
+): string[] {
   const face = captionFonts[style.font];
   const events: string[] = [];
   const outline = assColour(style.outline);
@@ -55,7 +80,7 @@ export function captionsAss(
         `{\\an7\\pos(0,0)\\bord0\\shad0\\c${bgr}\\1a${alpha}${fade}\\p1}${roundBox(box)}{\\p0}`,
       );
     }
-    for (const { start, end, lit } of litStretches(line))
+    for (const { start, end, lit } of follows ? litStretches(line) : wholeStretch(line))
       for (const row of rows) {
         const since = start - line.start;
         const left = Math.round((comesIn - since) * 1000);
@@ -74,7 +99,7 @@ export function captionsAss(
         const words = row.words
           .map(
             ({ text, index }) =>
-              `{\\c${assColour(wordColour(style, index === lit, line.words[index]!.emphasis === true)).bgr}}${escaped(text)}`,
+              `{\\c${assColour(wordColour(style, index === lit, line.words[index]!)).bgr}}${escaped(text)}`,
           )
           .join(' ');
         // Its size counts from ascent to descent in ASS, the em on screen.
@@ -86,22 +111,7 @@ export function captionsAss(
         );
       }
   }
-  return `[Script Info]
-ScriptType: v4.00+
-PlayResX: ${size.width}
-PlayResY: ${size.height}
-WrapStyle: 2
-ScaledBorderAndShadow: yes
-Kerning: yes
-
-[V4+ Styles]
-Format: Name, Fontname, Fontsize, PrimaryColour, SecondaryColour, OutlineColour, BackColour, Bold, Italic, Underline, StrikeOut, ScaleX, ScaleY, Spacing, Angle, BorderStyle, Outline, Shadow, Alignment, MarginL, MarginR, MarginV, Encoding
-Style: Caption,${fontName},40,&H00FFFFFF,&H00FFFFFF,&H00000000,&H00000000,0,0,0,0,100,100,0,0,1,2,0,5,0,0,0,1
-
-[Events]
-Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text
-${events.join('\n')}
-`;
+  return events;
 }
 
 /** A box with round corners as an ASS drawing; corners are Bézier curves. */

@@ -13,8 +13,12 @@ import {
   captionsAss,
   clearOfPlayers,
   fastestReading,
+  inLook,
   layoutCaption,
   lineText,
+  speakerColours,
+  twoLanguages,
+  wordColour,
   type HeardWord,
 } from '.';
 import { captionMotion } from './layout';
@@ -32,6 +36,8 @@ function spoken(text: string, lettersPerSecond = 14, pause = 0.6): HeardWord[] {
 }
 const rows = ({ words, firstRow }: { words: HeardWord[]; firstRow: number }) =>
   [words.slice(0, firstRow), words.slice(firstRow)].map(lineText).filter(Boolean);
+
+const phone = { width: 720, height: 1280 };
 
 describe('words become captions', () => {
   const text =
@@ -139,7 +145,6 @@ describe('the spoken word is lit', () => {
 });
 
 describe('where captions stand', () => {
-  const phone = { width: 720, height: 1280 };
   const line = captionLines(spoken('Three weekends, two rolls of tape.'))[0]!;
   it.each(captionLooks.map((look) => [look.name, look.style] as const))(
     '%s: inside the safe width, clear of what phone players cover',
@@ -167,8 +172,13 @@ describe('where captions stand', () => {
     const words = spoken('odd {\\b1} words.');
     const text = captionsAss(
       approximateCanvas(),
-      captionLines(words.map((word, index) => ({ ...word, emphasis: index === 2 }))),
-      { ...captionDefaults, emphasis: '#112233' },
+      [
+        {
+          lines: captionLines(words.map((word, index) => ({ ...word, emphasis: index === 2 }))),
+          style: { ...captionDefaults, emphasis: '#112233' },
+          follows: true,
+        },
+      ],
       phone,
     );
     expect(text).not.toContain('{\\b1}');
@@ -183,7 +193,7 @@ describe('captions out and in again (Advanced SubStation Alpha, v4.00+)', () => 
       spoken('Three weekends, two rolls of tape, and every box from the bakery. It floats, mostly.'),
     );
     for (const style of [captionDefaults, { ...captionDefaults, box: '#000000cc' }]) {
-      const read = parseSubtitles(captionsAss(approximateCanvas(), lines, style, { width: 720, height: 1280 }));
+      const read = parseSubtitles(captionsAss(approximateCanvas(), [{ lines, style, follows: true }], phone));
       expect(read.map((cue) => cue.text)).toEqual(lines.map((line) => lineText(line.words)));
       read.forEach((cue, index) => {
         expect(Math.abs(cue.start - lines[index]!.start)).toBeLessThan(0.011);
@@ -195,5 +205,81 @@ describe('captions out and in again (Advanced SubStation Alpha, v4.00+)', () => 
     const text =
       '[Script Info]\r\nScriptType: v4.00+\r\n\r\n[Events]\r\nFormat: Start, End, Style, Text\r\nDialogue: 0:00:01.50,0:00:03.00,Default,{\\i1}Well,{\\i0} hello\\Nthere\r\nComment: 0:00:00.00,0:00:01.00,Default,nothing\r\nDialogue: 0:00:04.00,0:00:05.00,Default,{\\p1}m 0 0 l 10 0{\\p0}\r\nDialogue: 0:00:09.00,0:00:05.00,Default,backwards\r\n';
     expect(parseSubtitles(text)).toEqual([{ start: 1.5, end: 3, text: 'Well, hello there' }]);
+  });
+});
+
+describe('captions by speaker', () => {
+  const style = { ...captionDefaults, speakers: ['#aa0000', '#00aa00'] };
+  const word = spoken('Ahoy!')[0]!;
+  it('the first speaker has the colour of the letters, the others theirs, over and over', () => {
+    expect(
+      [undefined, 0, 1, 2, 3].map((voice) => wordColour(style, false, voice === undefined ? word : { ...word, voice })),
+    ).toEqual([style.colour, style.colour, '#aa0000', '#00aa00', '#aa0000']);
+    expect(wordColour(captionDefaults, false, { ...word, voice: 1 })).toBe(captionDefaults.colour);
+  });
+  it('a lit or important word is lit or important, whoever says it', () => {
+    expect(wordColour(style, true, { ...word, voice: 1 })).toBe(style.lit);
+    expect(wordColour(style, false, { ...word, voice: 1, emphasis: true })).toBe(style.emphasis);
+  });
+  it('a caption is of one speaker', () => {
+    const words = spoken('Ready when you are captain.').map((each, at) => ({ ...each, voice: at < 2 ? 0 : 1 }));
+    expect(captionLines(words).map(({ words: own }) => lineText(own))).toEqual(['Ready when', 'you are captain.']);
+  });
+  /** Contrast of two colours (WCAG 2.2, 1.4.3); reckoned here anew. */
+  const contrast = (a: string, b: string) => {
+    const light = (colour: string) =>
+      [0.2126, 0.7152, 0.0722].reduce((sum, weight, at) => {
+        const share = parseInt(colour.slice(1 + 2 * at, 3 + 2 * at), 16) / 255;
+        return sum + weight * (share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4);
+      }, 0);
+    const [dark, bright] = [light(a), light(b)].sort((x, y) => x - y);
+    return (bright! + 0.05) / (dark! + 0.05);
+  };
+  it.each(captionLooks)('on the look “$name” every speaker can be read: 4.5 to 1 and more', ({ style: look }) => {
+    for (const colour of speakerColours(look))
+      expect(contrast(colour, look.box ?? look.outline), colour).toBeGreaterThan(4.5);
+  });
+  it('another look keeps who has a colour, and the second language', () => {
+    const signal = captionLooks.find(({ name }) => name === 'Signal')!.style;
+    const now = inLook(signal, { ...style, second: 'de' });
+    expect(now).toEqual({ ...signal, speakers: speakerColours(signal), second: 'de' });
+    expect(inLook(signal, captionDefaults)).toEqual(signal);
+    expect(inLook(signal, null)).toEqual(signal);
+  });
+});
+
+describe('captions in two languages', () => {
+  const above = captionLines(spoken('Three weekends, two rolls of tape, and every box from the bakery.'))[0]!;
+  const below = captionLines(spoken('Drei Wochenenden, zwei Rollen Klebeband und jeder Karton der Bäckerei.'))[0]!;
+  it.each([0.1, 0.5, 0.68, 0.9, 0.95])(
+    'at height %s neither touches the other, and both are in the picture',
+    (place) => {
+      for (const size of [phone, { width: 1920, height: 1080 }]) {
+        const styles = twoLanguages({ ...captionDefaults, place }, size);
+        const [first, second] = [above, below].map((line, at) =>
+          layoutCaption(approximateCanvas(), line, styles[at]!, size),
+        );
+        const foot = (layout: typeof first) => layout!.rows.at(-1)!.middle.y + layout!.em * 0.58;
+        expect(foot(first)).toBeLessThan(second!.rows[0]!.middle.y - second!.em * 0.58);
+        expect(foot(second)).toBeLessThanOrEqual(size.height * 0.95 + 1);
+        expect(first!.rows[0]!.middle.y - first!.em * 0.58).toBeGreaterThan(0);
+      }
+    },
+  );
+  it('written as ASS they are seen together, and only the spoken one is lit', () => {
+    const [first, second] = twoLanguages(captionDefaults, phone);
+    const text = captionsAss(
+      approximateCanvas(),
+      [
+        { lines: [above], style: first, follows: true },
+        { lines: [below], style: second, follows: false },
+      ],
+      phone,
+    );
+    const events = text.split('\n').filter((line) => line.startsWith('Dialogue'));
+    const german = events.filter((line) => line.includes('Wochenenden'));
+    expect(german).toHaveLength(1);
+    expect(german[0]).not.toContain('&H5CC9FF&');
+    expect(events.filter((line) => line.includes('weekends') && line.includes('&H5CC9FF&')).length).toBeGreaterThan(1);
   });
 });

@@ -2,6 +2,7 @@ export {
   type CaptionFont,
   type CaptionLine,
   type CaptionStyle,
+  type CaptionTrack,
   type HeardWord,
   captionRules,
   easyReading,
@@ -9,7 +10,15 @@ export {
   lineText,
 } from './types';
 export { captionAt, captionLines } from './lines';
-export { captionDefaults, captionFontNames, captionFonts, captionLooks, clearOfPlayers } from './style';
-export { approximateCanvas, drawCaption, layoutCaption, shownText } from './layout';
+export {
+  captionDefaults,
+  captionFontNames,
+  captionFonts,
+  captionLooks,
+  clearOfPlayers,
+  inLook,
+  speakerColours,
+} from './style';
+export { approximateCanvas, drawCaption, layoutCaption, shownText, twoLanguages, wordColour } from './layout';
 export { captionsAss } from './ass';
 export { tappedTimes } from './tapped';

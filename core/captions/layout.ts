@@ -1,5 +1,5 @@
 import { captionFonts } from './style';
-import type { CaptionLine, CaptionStyle } from './types';
+import type { CaptionLine, CaptionStyle, HeardWord } from './types';
 
 /** What captions are measured and drawn with: the part of the canvas standard that they need. */
 export interface CaptionCanvas {
@@ -117,9 +117,35 @@ export function captionMotion(style: CaptionStyle, since: number): { opacity: nu
       : { opacity: 1, scale: 1 };
 }
 
-/** The colour of a word: lit while it is spoken, else emphasised or plain. @returns `#rrggbb` */
-export const wordColour = (style: CaptionStyle, lit: boolean, emphasised: boolean): string =>
-  lit ? style.lit : emphasised ? style.emphasis : style.colour;
+/** The colour of a word: lit while it is spoken, else emphasised, else its speaker's. @returns `#rrggbb` */
+export function wordColour(style: CaptionStyle, lit: boolean, { emphasis, voice = 0 }: HeardWord): string {
+  if (lit) return style.lit;
+  if (emphasis) return style.emphasis;
+  return voice > 0 && style.speakers?.length ? style.speakers[(voice - 1) % style.speakers.length]! : style.colour;
+}
+
+/** Letters of the second language, in shares of the first one's; and what lies between both, in ems of the first. */
+const secondSize = 0.72,
+  secondGap = 0.25;
+
+/**
+ * The styles of captions in two languages: the second one smaller below the first, with room for two rows each. Both move up
+ * where the second would lie outside the picture (EBU R 95: 5 % at each side).
+ */
+export function twoLanguages(
+  style: CaptionStyle,
+  size: { width: number; height: number },
+): [CaptionStyle, CaptionStyle] {
+  const em = ((style.size / 100) * Math.min(size.width, size.height)) / size.height;
+  const rows = 2 * leading * em;
+  const below = rows / 2 + secondGap * em + (rows * secondSize) / 2;
+  const bottom = style.place + below + (rows * secondSize) / 2;
+  const place = style.place - Math.max(0, bottom - 0.95);
+  return [
+    { ...style, place },
+    { ...style, size: style.size * secondSize, place: place + below },
+  ];
+}
 
 /** Draws a caption as the renderer draws it. @param since seconds after it came */
 export function drawCaption(
@@ -154,7 +180,7 @@ export function drawCaption(
       for (const word of row.words) canvas.strokeText(word.text, word.x, row.baseline);
     }
     for (const word of row.words) {
-      canvas.fillStyle = wordColour(style, word.index === lit, line.words[word.index]!.emphasis === true);
+      canvas.fillStyle = wordColour(style, word.index === lit, line.words[word.index]!);
       canvas.fillText(word.text, word.x, row.baseline);
     }
     canvas.restore();

@@ -62,7 +62,7 @@ function spokenInARow(words: readonly HeardWord[]): HeardWord[][] {
   for (const [at, word] of words.entries()) {
     const before = words[at - 1];
     const goesOn = before?.media === word.media && before.index + 1 === word.index;
-    if (goesOn && before.speaker === word.speaker) runs.at(-1)!.push(word);
+    if (goesOn && before.speaker === word.speaker && before.voice === word.voice) runs.at(-1)!.push(word);
     else runs.push([word]);
   }
   return runs;
@@ -184,6 +184,11 @@ export function litStretches({ start, end, words }: CaptionLine): { start: numbe
   add(at, end, null);
   return found;
 }
+
+/** The same for captions of which no word is lit. */
+export const wholeStretch = ({ start, end }: CaptionLine): { start: number; end: number; lit: null }[] => [
+  { start, end, lit: null },
+];
 
 /** The caption at a second, and its lit word. */
 export function captionAt(

@@ -79,6 +79,30 @@ export const captionDefaults: CaptionStyle = {
   letters: 36,
 };
 
+/** Of the second and each further speaker, on a dark ground and on a light one; ours, told apart in greys too. */
+const onDark = ['#ffd166', '#8fe0d4', '#f7b2c4', '#b8c7ff', '#c9e59a'],
+  onLight = ['#8a2f12', '#0e5f57', '#7a1f4d', '#2a3f9a', '#3f5a10'];
+
+/** How bright a colour `#rrggbb` looks, 0 to 1 (relative luminance, WCAG 2.2). */
+function luminance(colour: string): number {
+  const [r, g, b] = [1, 3, 5].map((at) => {
+    const share = parseInt(colour.slice(at, at + 2), 16) / 255;
+    return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+  });
+  return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+}
+
+/** Colours for speakers that can be read where letters of this style can: dark ones where those are dark. */
+export const speakerColours = ({ colour }: Pick<CaptionStyle, 'colour'>): string[] =>
+  luminance(colour) > 0.18 ? onDark : onLight;
+
+/** Another look on the same captions: what they say, and for whom, stays. */
+export const inLook = (look: CaptionStyle, now: CaptionStyle | null): CaptionStyle => ({
+  ...look,
+  ...(now?.speakers ? { speakers: speakerColours(look) } : {}),
+  ...(now?.second ? { second: now.second } : {}),
+});
+
 /** Some whole styles to begin with; ours. */
 export const captionLooks: readonly { name: string; style: CaptionStyle }[] = [
   { name: 'Lamplight', style: captionDefaults },

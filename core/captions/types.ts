@@ -6,6 +6,8 @@ export interface HeardWord extends Word {
   index: number;
   /** Whoever says it, where subtitles are to name them. */
   speaker?: string;
+  /** Which of the project's speakers says it, from 0, where captions are coloured by speaker. */
+  voice?: number;
 }
 
 /** One caption: up to two rows of words that stand together. Times are seconds of the reel. */
@@ -59,4 +61,16 @@ export interface CaptionStyle {
   motion: 'none' | 'fade' | 'pop';
   /** At most, over both rows. */
   letters: number;
+  /** What the project's second and each further speaker has in place of `colour`, over and over; none where everybody has the same. */
+  speakers?: string[];
+  /** BCP 47: the language that stands below the one that is shown; none for one language. */
+  second?: string;
+}
+
+/** Captions that are seen at the same time as others. */
+export interface CaptionTrack {
+  lines: CaptionLine[];
+  style: CaptionStyle;
+  /** Whether the word that is being spoken is lit: not in another language than the spoken one. */
+  follows: boolean;
 }

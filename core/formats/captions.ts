@@ -1,16 +1,28 @@
 import { clipsBeside, planSound, type Reel } from '#core/reel';
 import { overlap } from '#core/time';
-import { captionLines, captionRules, lineText, type HeardWord } from '#core/captions';
+import { captionLines, captionRules, lineText, twoLanguages, type CaptionTrack, type HeardWord } from '#core/captions';
 import type { Cue, Word } from '#core/words';
 
 /** Two rows of 42 letters at the most. Common practice in subtitling, no source. */
 const rowLetters = 42;
 
+/** What captions of a reel are made of. */
+export interface ReelTexts {
+  /** What is said in a file. */
+  wordsOf: (media: string) => readonly Word[];
+  /** The same in the captions' second language, with its own times. */
+  secondOf?: (media: string) => readonly Word[];
+  /** Who speaks in a file at a second: by name where subtitles are to name them, by number where they are coloured. */
+  speakerOf?: (media: string, seconds: number) => Pick<HeardWord, 'speaker' | 'voice'>;
+}
+
+const nobody = () => ({});
+
 /** The words that are heard in a reel, at their times in it: those of each piece of the main track that lie mostly inside it. */
 export function wordsInReel(
   reel: Reel,
-  wordsOf: (media: string) => readonly Word[],
-  speakerOf: (media: string, seconds: number) => string | null = () => null,
+  wordsOf: ReelTexts['wordsOf'],
+  speakerOf: NonNullable<ReelTexts['speakerOf']> = nobody,
 ): HeardWord[] {
   const heard = [...planSound(reel), ...clipsBeside(reel)].filter(
     (segment) => segment.media !== null && segment.gain > 0,
@@ -20,10 +32,7 @@ export function wordsInReel(
       const range = { start: sourceSeconds, end: sourceSeconds + (endSeconds - startSeconds) * speed };
       const inReel = (seconds: number) =>
         startSeconds + (Math.min(range.end, Math.max(range.start, seconds)) - sourceSeconds) / speed;
-      const said = (word: Word) => {
-        const speaker = speakerOf(media!, (word.start + word.end) / 2);
-        return speaker === null ? {} : { speaker };
-      };
+      const said = (word: Word) => speakerOf(media!, (word.start + word.end) / 2);
       return wordsOf(media!).flatMap((word, index) =>
         overlap(word, range) > (word.end - word.start) / 2
           ? [{ ...word, start: inReel(word.start), end: inReel(word.end), media: media!, index, ...said(word) }]
@@ -31,6 +40,22 @@ export function wordsInReel(
       );
     })
     .sort((a, b) => a.start - b.start);
+}
+
+/** The captions of a reel as they stand over its picture; none where it has none, or nothing is said. */
+export function captionTracks(reel: Reel, { wordsOf, secondOf, speakerOf }: ReelTexts): CaptionTrack[] {
+  const style = reel.captions;
+  if (!style) return [];
+  const linesOf = (texts: ReelTexts['wordsOf']) =>
+    captionLines(wordsInReel(reel, texts, speakerOf), { ...captionRules, letters: style.letters });
+  const spoken = linesOf(wordsOf);
+  const second = style.second && secondOf ? linesOf(secondOf) : [];
+  if (second.length === 0) return spoken.length === 0 ? [] : [{ lines: spoken, style, follows: true }];
+  const [above, below] = twoLanguages(style, reel.size);
+  return [
+    ...(spoken.length === 0 ? [] : [{ lines: spoken, style: above, follows: true }]),
+    { lines: second, style: below, follows: false },
+  ];
 }
 
 /** Words as subtitles for other players: two long rows, otherwise as the captions of the reel are made; see `captionLines`. */

@@ -1,8 +1,7 @@
-import { approximateCanvas, captionFonts, captionLines, captionRules, captionsAss } from '#core/captions';
+import { approximateCanvas, captionFonts, captionsAss } from '#core/captions';
 import type { Reel } from '#core/reel';
 import { hasDropFrame } from '#core/time';
-import type { Word } from '#core/words';
-import { captionCues, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
+import { captionCues, captionTracks, wordsInReel, type ReelTexts, writeAss, writeSrt, writeVtt } from './captions';
 import { writeDescription } from './description';
 import { writeEdl } from './edlWrite';
 import { notInEdl } from './losses';
@@ -14,10 +13,8 @@ import { writeChapters, writePieces } from './tables';
 interface Written {
   reel: Reel;
   sources: readonly SourceInfo[];
-  /** What is said in a file; asked for by formats with words only. */
-  words: (media: string) => readonly Word[];
-  /** Who speaks in a file at a second, where subtitles are to name them. */
-  speakerOf?: (media: string, seconds: number) => string | null;
+  /** Asked for by formats with words only. */
+  texts: ReelTexts;
 }
 
 /** A kind of document that a reel can be taken away as. */
@@ -93,13 +90,14 @@ export const exportFormats: Readonly<Record<string, ExportFormat>> = {
   },
 };
 
-const cuesOf = ({ reel, words, speakerOf }: Written) =>
-  captionCues(wordsInReel(reel, words, speakerOf), reel.captions?.letters);
+const cuesOf = ({ reel, texts }: Written) =>
+  captionCues(wordsInReel(reel, texts.wordsOf, texts.speakerOf), reel.captions?.letters);
 
 /** With the look of the reel's captions, where it has any. */
-function writeStyled({ reel, words, speakerOf }: Written): string {
-  const heard = wordsInReel(reel, words, speakerOf);
-  if (!reel.captions) return writeAss(captionCues(heard), reel.size);
-  const lines = captionLines(heard, { ...captionRules, letters: reel.captions.letters });
-  return captionsAss(approximateCanvas(), lines, reel.captions, reel.size, captionFonts[reel.captions.font].family);
+function writeStyled(from: Written): string {
+  const { reel, texts } = from;
+  const tracks = captionTracks(reel, texts);
+  return reel.captions && tracks.length > 0
+    ? captionsAss(approximateCanvas(), tracks, reel.size, captionFonts[reel.captions.font].family)
+    : writeAss(cuesOf(from), reel.size);
 }

@@ -1,12 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import {
-  approximateCanvas,
-  captionDefaults,
-  captionFonts,
-  captionLines,
-  captionRules,
-  captionsAss,
-} from '#core/captions';
+import { approximateCanvas, captionDefaults, captionFonts, captionsAss } from '#core/captions';
 import {
   musicDefaults,
   reelFrames,
@@ -21,6 +14,7 @@ import { hasDropFrame, rates, type Rate } from '#core/time';
 import type { Word } from '#core/words';
 import {
   captionCues,
+  captionTracks,
   readEdl,
   readOtio,
   wordsInReel,
@@ -169,8 +163,7 @@ describe('no document that can be saved makes an export fail', () => {
         texts.push(
           captionsAss(
             approximateCanvas(),
-            captionLines(heard, { ...captionRules, letters: reel.captions.letters }),
-            reel.captions,
+            captionTracks(reel, { wordsOf: (media) => (media === 'film' ? words : []) }),
             reel.size,
             captionFonts[reel.captions.font].family,
           ),

@@ -522,7 +522,7 @@ describe('tables and captions, read back by ffmpeg', () => {
       wordsInReel(
         reel,
         () => said,
-        (_, seconds) => (seconds < 1.9 ? 'Captain <One>' : null),
+        (_, seconds) => (seconds < 1.9 ? { speaker: 'Captain <One>' } : {}),
       ),
     );
     expect(own.map(({ text, speaker }) => [speaker, text])).toEqual([

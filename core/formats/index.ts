@@ -5,7 +5,16 @@ export { readCarried, writeCarried } from './clipping';
 export { readEdl } from './edlRead';
 export { writeEdl } from './edlWrite';
 export { writeChapters, writePieces } from './tables';
-export { captionCues, cuesBetween, wordsInReel, writeAss, writeSrt, writeVtt } from './captions';
+export {
+  captionCues,
+  captionTracks,
+  cuesBetween,
+  wordsInReel,
+  type ReelTexts,
+  writeAss,
+  writeSrt,
+  writeVtt,
+} from './captions';
 export { readCube, writeCube } from './cube';
 export { binOfPath, isFootageFile, isHiddenFile } from './footageFiles';
 export { kindByName, projectNameOf } from './projectName';

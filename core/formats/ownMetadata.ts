@@ -1,5 +1,6 @@
 import { captionFontNames } from '#core/captions';
 import { fits, framingSubjects } from '#core/framing';
+import { languageTag } from '#core/words';
 
 /** An object of a document, before it is known what is in it. */
 export type Json = Record<string, unknown>;
@@ -55,6 +56,7 @@ const isFraming = (value: unknown) =>
   (value.below === undefined || isPath(value.below)) &&
   (value.follows === undefined || typeof value.follows === 'string');
 const isColour = (value: unknown) => typeof value === 'string' && /^#[\da-f]{6}([\da-f]{2})?$/i.test(value);
+const isLanguage = (value: unknown) => typeof value === 'string' && languageTag.test(value);
 const isCaptionStyle = (value: unknown) =>
   isObject(value) &&
   (captionFontNames as readonly unknown[]).includes(value.font) &&
@@ -63,7 +65,9 @@ const isCaptionStyle = (value: unknown) =>
   (value.box === null || isColour(value.box)) &&
   shareOf(value.place, 0) &&
   typeof value.upper === 'boolean' &&
-  ['none', 'fade', 'pop'].includes(String(value.motion));
+  ['none', 'fade', 'pop'].includes(String(value.motion)) &&
+  (value.speakers === undefined || (Array.isArray(value.speakers) && value.speakers.every(isColour))) &&
+  (value.second === undefined || isLanguage(value.second));
 const isTitle = (value: unknown) =>
   isObject(value) &&
   typeof value.id === 'string' &&

@@ -1,4 +1,5 @@
 import { fits as fittings, framingSubjects } from '#core/framing';
+import { languageTag } from '#core/words';
 import { transitionKinds, type Reel } from './types';
 
 /** Fields of a reel that hold words of people, ids or names of files; they never become part of a filter. */
@@ -28,10 +29,11 @@ const choices: Readonly<Record<string, readonly string[] | RegExp>> = {
   // Names of fonts that do not ship are set in another one.
   font: /^[A-Z][A-Za-z ]{1,30}$/,
   subject: framingSubjects,
+  second: languageTag,
   // Of items, tracks, transitions and titles.
   kind: ['clip', 'gap', 'picture', 'sound', ...transitionKinds, 'opening', 'lower', 'end'],
   ...Object.fromEntries(
-    ['colour', 'lit', 'emphasis', 'outline', 'box'].map((name) => [name, /^#[0-9a-f]{6}([0-9a-f]{2})?$/i]),
+    ['colour', 'lit', 'emphasis', 'outline', 'box', 'speakers'].map((name) => [name, /^#[0-9a-f]{6}([0-9a-f]{2})?$/i]),
   ),
 };
 const fits = (value: string, allowed: readonly string[] | RegExp): boolean =>

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '#core/signal';
 import { Cepstra, cepstraSize } from './cepstra';
 import { twoVoices, VoiceSum } from './gaussian';
+import { speakersOf } from './speakers';
 import { turnsOf } from './turns';
 import { changeVoice, joinVoices, namesOfVoices, voiceAt, voicesIn } from './voices';
 
@@ -121,5 +122,32 @@ describe('corrections', () => {
     );
     expect(namesOfVoices(turns, [{ start: 0, end: 5, name: 'Ada' }])).toEqual(new Map([[1, 'Ada']]));
     expect(namesOfVoices(turns, [{ start: 2, end: 3, name: 'Bo' }])).toEqual(new Map());
+  });
+});
+
+describe('speakers of several files', () => {
+  const at = (start: number) => ({ start, end: start + 0.1 });
+  it('are numbered as they come; a name in two files is one person, voices without one are not', () => {
+    const { names, at: speakerAt } = speakersOf([
+      { media: 'a', turns: [turn(0, 5, 1), turn(5, 9, 0)], names: { 1: 'The host' } },
+      { media: 'b', turns: [turn(0, 5, 0), turn(5, 9, 1), turn(9, 12, 2)], names: { 1: 'The host' } },
+    ]);
+    expect(names).toEqual([null, 'The host', null, null]);
+    expect([0, 6].map((seconds) => speakerAt('a', at(seconds)))).toEqual([1, 0]);
+    expect([0, 6, 10].map((seconds) => speakerAt('b', at(seconds)))).toEqual([2, 1, 3]);
+  });
+  it('stay as they are when another file comes', () => {
+    const files = [
+      { media: 'a', turns: [turn(0, 5, 0)], names: {} as Record<string, string> },
+      { media: 'b', turns: [turn(0, 5, 0)], names: { 0: 'The caller' } as Record<string, string> },
+    ];
+    const more = speakersOf([...files, { media: 'c', turns: [turn(0, 5, 0)], names: { 0: 'The caller' } }]);
+    expect(more.names).toEqual(speakersOf(files).names);
+    expect(more.at('c', at(1))).toBe(1);
+  });
+  it('are nobody where nobody speaks, and in a file that is not known', () => {
+    const { at: speakerAt } = speakersOf([{ media: 'a', turns: [turn(0, 5, 0)], names: {} }]);
+    expect(speakerAt('a', at(7))).toBeNull();
+    expect(speakerAt('x', at(1))).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import { overlap } from '#core/time';
+import { overlap, type Range } from '#core/time';
 import { bareWord } from './bare';
 import { spread } from './edit';
 import { parseSubtitles } from './subtitles';
@@ -30,12 +30,47 @@ export function importWords(text: string, heard: readonly Word[] = []): Word[] {
   const cues = parseSubtitles(plain);
   if (cues.length === 0)
     throw new WordsError('No lines with times were found. Give an SRT, WebVTT or ASS file, or JSON with words.');
-  return cues.flatMap((cue) =>
-    alignToHeard(
-      spread(cue.text.split(/\s+/).filter(Boolean), cue.start, cue.end),
-      heard.filter((word) => overlap(word, cue) > 0),
-    ),
-  );
+  const within = wordsWithin(heard);
+  let left = mostCompared;
+  return cues.flatMap((cue) => {
+    const words = spread(cue.text.split(/\s+/).filter(Boolean), cue.start, cue.end);
+    const said = within(cue);
+    const compared = words.length * said.length;
+    if (compared > left) return words;
+    left -= compared;
+    return alignToHeard(words, said);
+  });
+}
+
+/**
+ * More pairs of words than these are not compared for a text; two hours of cues of a sentence each take a hundredth. What is
+ * more has cues that last for hours, and is spread over their time.
+ */
+const mostCompared = 20_000_000;
+
+/** A word without what is written around it, so that it is compared at once. */
+interface BareWord extends Range {
+  bare: string;
+}
+
+/** Finds the words that are heard in a stretch, without looking at all of them each time. */
+function wordsWithin(heard: readonly Word[]): (range: Range) => BareWord[] {
+  const words = heard
+    .map(({ start, end, text }) => ({ start, end, bare: bareWord(text) }))
+    .sort((a, b) => a.start - b.start);
+  const longest = words.reduce((most, { start, end }) => Math.max(most, end - start), 0);
+  return (range) => {
+    let [low, high] = [0, words.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (words[middle]!.start < range.start - longest) low = middle + 1;
+      else high = middle;
+    }
+    const found: BareWord[] = [];
+    for (let at = low; at < words.length && words[at]!.start < range.end; at++)
+      if (overlap(words[at]!, range) > 0) found.push(words[at]!);
+    return found;
+  };
 }
 
 function fromJson(text: string): Word[] {
@@ -91,21 +126,20 @@ function rivalsIn(given: unknown): RivalWords[] {
 }
 
 /** Takes the times of heard words for those that say the same, in order (longest common subsequence). */
-function alignToHeard(words: Word[], heard: readonly Word[]): Word[] {
+function alignToHeard(words: Word[], heard: readonly BareWord[]): Word[] {
   const n = words.length,
     m = heard.length;
   if (!n || !m) return words;
+  const own = words.map((word) => bareWord(word.text));
   const table = Array.from({ length: n + 1 }, () => new Uint16Array(m + 1));
   for (let i = n - 1; i >= 0; i--)
     for (let j = m - 1; j >= 0; j--)
       table[i]![j] =
-        bareWord(words[i]!.text) === bareWord(heard[j]!.text)
-          ? table[i + 1]![j + 1]! + 1
-          : Math.max(table[i + 1]![j]!, table[i]![j + 1]!);
+        own[i] === heard[j]!.bare ? table[i + 1]![j + 1]! + 1 : Math.max(table[i + 1]![j]!, table[i]![j + 1]!);
   const anchored = words.map((word) => ({ ...word }));
   const fixed: number[] = [];
   for (let i = 0, j = 0; i < n && j < m;) {
-    if (bareWord(words[i]!.text) === bareWord(heard[j]!.text)) {
+    if (own[i] === heard[j]!.bare) {
       anchored[i]!.start = heard[j]!.start;
       anchored[i]!.end = heard[j]!.end;
       fixed.push(i++);

@@ -27,5 +27,5 @@ export { calibrated } from './certainty';
 export { mostTerms, termsIn, termsToOffer } from './terms';
 export { correctWords, spread } from './edit';
 export { WordsError, hasTimes, importWords } from './import';
-export { guessLanguage } from './language';
+export { guessLanguage, languageTag, sameLanguage } from './language';
 export { type Cue, parseSubtitles } from './subtitles';

@@ -1,5 +1,10 @@
 import { franc } from 'franc';
 
+/** A BCP 47 tag as it is taken from outside, such as "de" or "pt-BR". */
+export const languageTag = /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/;
+/** Whether two tags name one language, wherever it is spoken. */
+export const sameLanguage = (a: string, b: string): boolean => a.split('-')[0] === b.split('-')[0];
+
 /** Shorter texts say too little for a guess by their letters. */
 const lettersNeeded = 24;
 

@@ -78,6 +78,20 @@ describe('subtitles in', () => {
     expect(words[1]!.start).toBeCloseTo(1.3, 9);
     expect(words[1]!.end).toBeCloseTo(2.5, 9);
   });
+  it('takes no longer for cues of hours than for others: their words are spread', () => {
+    const heard = Array.from({ length: 20_000 }, (_, at) => word(`w${at}`, at * 0.36, at * 0.36 + 0.3));
+    const said = heard.map(({ text }) => text).join(' ');
+    const whole = importWords(`1\n00:00:00,000 --> 02:00:00,000\n${said}\n`, heard);
+    expect(whole).toHaveLength(20_000);
+    expect(whole[10_000]!.start).toBeGreaterThan(3000);
+    const cue = (at: number) => `${at}\n00:00:00,000 --> 02:00:00,000\n${'w7 '.repeat(100)}\n`;
+    // 200 million pairs, were they all compared; the first ones are.
+    const many = importWords(Array.from({ length: 100 }, (_, at) => cue(at)).join('\n'), heard);
+    expect(many).toHaveLength(10_000);
+    const heardAt = ({ start }: Word) => start === heard[7]!.start;
+    expect(many.slice(0, 100).filter(heardAt)).toHaveLength(1);
+    expect(many.slice(-100).filter(heardAt)).toHaveLength(0);
+  });
   it('keeps what an alignment said of words', () => {
     const text =
       '[{"text":"b","start":0,"end":1,"differs":"added"},{"text":"a","start":1,"end":2,"unsaid":"not this","differs":"else"}]';

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
+  captionAt,
   captionDefaults,
   captionFontNames,
   captionLines,
@@ -11,6 +12,7 @@ import {
   type CaptionStyle,
   type HeardWord,
 } from '#core/captions';
+import { captionTracks, type ReelTexts } from '#core/formats';
 import type { Reel } from '#core/reel';
 import { rates } from '#core/time';
 import type { Word } from '#core/words';
@@ -69,23 +71,28 @@ beforeAll(() =>
   ),
 );
 
-async function rendered(style: CaptionStyle, name: string): Promise<(seconds: number) => Uint8Array> {
-  const reel: Reel = {
-    schema: 'BrightReel.Reel.1',
-    name: 't',
-    rate: rates['25'],
-    size,
-    captions: style,
-    tracks: [
-      {
-        kind: 'picture',
-        name: 'Main',
-        items: [{ kind: 'clip', id: 'a', media: 'gray', name: 'gray', sourceIn: 0, frames: 75 }],
-      },
-    ],
-  };
+const reelOf = (style: CaptionStyle): Reel => ({
+  schema: 'BrightReel.Reel.1',
+  name: 't',
+  rate: rates['25'],
+  size,
+  captions: style,
+  tracks: [
+    {
+      kind: 'picture',
+      name: 'Main',
+      items: [{ kind: 'clip', id: 'a', media: 'gray', name: 'gray', sourceIn: 0, frames: 75 }],
+    },
+  ],
+});
+
+async function rendered(
+  style: CaptionStyle,
+  name: string,
+  texts: ReelTexts = { wordsOf: () => words },
+): Promise<(seconds: number) => Uint8Array> {
   const file = join(folder, `${name}.mp4`);
-  await renderReel(reel, sources, file, { size, quality: 'best', wordsOf: () => words });
+  await renderReel(reelOf(style), sources, file, { size, quality: 'best', texts });
   return (seconds) =>
     new Uint8Array(
       execFileSync(
@@ -110,18 +117,28 @@ async function rendered(style: CaptionStyle, name: string): Promise<(seconds: nu
     );
 }
 
-/** The same frame as the screen draws it. */
-function drawn(style: CaptionStyle, seconds: number, lit: number | null): Uint8Array {
-  const canvas = captionCanvas(style.font, size.width, size.height);
+/** A canvas of the colour of the footage. */
+function ground(font: CaptionStyle['font']): ReturnType<typeof captionCanvas> {
+  const canvas = captionCanvas(font, size.width, size.height);
   canvas.fillStyle = '#506070';
   canvas.fillRect(0, 0, size.width, size.height);
-  const line = captionLines(heard, { letters: style.letters, longestSeconds: 7 })[0]!;
-  drawCaption(canvas, line, lit, style, size, seconds - line.start);
+  return canvas;
+}
+
+function pixelsOf(canvas: ReturnType<typeof captionCanvas>): Uint8Array {
   const pixels = canvas.getImageData(0, 0, size.width, size.height).data;
   return Uint8Array.from(
     { length: size.width * size.height * 3 },
     (_, index) => pixels[Math.floor(index / 3) * 4 + (index % 3)]!,
   );
+}
+
+/** The same frame as the screen draws it. */
+function drawn(style: CaptionStyle, seconds: number, lit: number | null): Uint8Array {
+  const canvas = ground(style.font);
+  const line = captionLines(heard, { letters: style.letters, longestSeconds: 7 })[0]!;
+  drawCaption(canvas, line, lit, style, size, seconds - line.start);
+  return pixelsOf(canvas);
 }
 
 /** Bounding box of what differs from the ground. */
@@ -164,6 +181,32 @@ describe('captions in the file and on screen', () => {
       expect(meanDifference(file, screen, extent(screen))).toBeLessThan(0.08);
     },
   );
+  it('two languages and two speakers stand and shine as on screen', async () => {
+    const style: CaptionStyle = { ...captionDefaults, letters: 42, speakers: ['#ff5050'], second: 'de' };
+    const german = words.map((word, at) => ({
+      ...word,
+      text: ['Zwei', 'Rollen', 'Band', 'und', 'viel', 'Wachs.'][at]!,
+    }));
+    const texts: ReelTexts = {
+      wordsOf: () => words,
+      secondOf: () => german,
+      speakerOf: (_, seconds) => ({ voice: seconds < 1.9 ? 0 : 1 }),
+    };
+    const frame = await rendered(style, 'two', texts);
+    for (const seconds of [1.5, 2.3]) {
+      const canvas = ground(style.font);
+      for (const track of captionTracks(reelOf(style), texts)) {
+        const now = captionAt(track.lines, seconds)!;
+        drawCaption(canvas, now.line, track.follows ? now.lit : null, track.style, size, seconds - now.line.start);
+      }
+      const [file, screen] = [frame(seconds), pixelsOf(canvas)];
+      const [a, b] = [extent(file), extent(screen)];
+      a.forEach((value, index) =>
+        expect(Math.abs(value - b[index]!), `edge ${index} at ${seconds}`).toBeLessThanOrEqual(2),
+      );
+      expect(meanDifference(file, screen, b)).toBeLessThan(0.08);
+    }
+  });
   it('the spoken word is lit at its time, three times over', async () => {
     const style = {
       ...captionDefaults,

@@ -1,11 +1,11 @@
 import { rename, rm, stat } from 'node:fs/promises';
+import type { ReelTexts } from '#core/formats';
 import type { Size } from '#core/framing';
 import type { ColourTable } from '#core/look';
 import type { CameraPath } from '#core/picture';
 import { malformedAt, reelFrames, type OutputFormat, type Quality, type Reel } from '#core/reel';
 import type { SoundChoice } from '#core/sound';
 import { framesToSeconds, type Range } from '#core/time';
-import type { Word } from '#core/words';
 import { MediaError } from '../process';
 import type { LookedCoding } from '../probe/shown';
 import type { FrameRange } from './renderSound';
@@ -38,8 +38,8 @@ export interface RenderOptions {
   tables?: ReadonlyMap<string, ColourTable>;
   /** How the camera of a source moved; needed for pieces that are steadied. */
   pathOf?(media: string): Promise<CameraPath | null>;
-  /** Words of a source with their times in it; for captions. */
-  wordsOf?(media: string): readonly Word[];
+  /** For captions. */
+  texts?: ReelTexts;
   /** A folder that keeps what is whole when it breaks off, so that the same call goes on there. */
   keepIn?: string;
   /** Where several make one film: who makes which stretch. */

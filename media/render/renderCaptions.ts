@@ -2,11 +2,10 @@ import { copyFile, mkdir, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas';
-import { captionFonts, captionLines, captionRules, captionsAss, type CaptionFont } from '#core/captions';
-import { wordsInReel } from '#core/formats';
+import { captionFonts, captionsAss, type CaptionFont } from '#core/captions';
+import { captionTracks, type ReelTexts } from '#core/formats';
 import type { Reel } from '#core/reel';
 import { framesToSeconds } from '#core/time';
-import type { Word } from '#core/words';
 import { escaped } from '../process';
 
 const require = createRequire(import.meta.url);
@@ -30,13 +29,13 @@ export function captionCanvas(font: CaptionFont, width = 16, height = 16): SKRSC
  */
 export async function captionFilter(
   reel: Reel,
-  wordsOf: (media: string) => readonly Word[],
+  texts: ReelTexts,
   size: Reel['size'],
   folder: string,
 ): Promise<{ file: string; from(frame: number): string } | null> {
   const style = reel.captions;
-  const lines = style ? captionLines(wordsInReel(reel, wordsOf), { ...captionRules, letters: style.letters }) : [];
-  if (!style || lines.length === 0) return null;
+  const tracks = captionTracks(reel, texts);
+  if (!style || tracks.length === 0) return null;
   const fonts = join(folder, 'fonts');
   await mkdir(fonts, { recursive: true });
   for (const subset of subsets) await copyFile(fileOf(style.font, subset), join(fonts, `${subset}.woff2`));
@@ -44,7 +43,7 @@ export async function captionFilter(
   // Half a frame early: a caption begins with the frame that is nearest to its time.
   await writeFile(
     file,
-    captionsAss(captionCanvas(style.font), lines, style, size, undefined, framesToSeconds(1, reel.rate) / 2),
+    captionsAss(captionCanvas(style.font), tracks, size, undefined, framesToSeconds(1, reel.rate) / 2),
   );
   const from = (frame: number) => {
     const start = framesToSeconds(frame, reel.rate).toFixed(6);

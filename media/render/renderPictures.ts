@@ -74,7 +74,7 @@ async function planStretches(call: Call, format: PictureFormat): Promise<Planned
     scratch,
   );
   const titles = await drawTitles(reel, size, (index) => join(scratch, `title-${index}.png`));
-  const captions = await captionFilter(reel, options.wordsOf ?? (() => []), size, scratch);
+  const captions = await captionFilter(reel, options.texts ?? { wordsOf: () => [] }, size, scratch);
   const contents = [...tables.values(), ...titles.values(), ...(captions ? [captions.file] : [])];
   // What is the same on every machine: sources by what they are, not by where they lie.
   const anywhere = new Map(

@@ -189,6 +189,7 @@ export const targets: Target[] = [
   { path: `${project}/framings`, bodies: json(shorts.FramingsDto) },
   { path: `${project}/variants/reels`, query: ['of'] },
   { path: `${project}/spoken` },
+  { path: `${project}/caption-texts` },
   { path: `${project}/terms`, bodies: form(general.TermsDto) },
   {
     path: `${project}/reels/import`,

@@ -11,12 +11,12 @@ import { roomLeft } from '#data/room';
 import { holdingFiles } from '#data/localCache';
 import { helpFolder, partsOf, renderPlace, scratchFolder, storage, stretchPlace } from '#data/storage';
 import { findRender, setRender } from '#data/tasks';
-import { loadSpoken } from '#data/words';
 import { MediaError } from '#media/process';
 import { withInputLook } from '#media/probe/shown';
 import { renderReel, type RenderSource } from '#media/render/render';
 import { helpRender } from '#media/render/renderPictures';
 import { inputLookFile } from '../inputLooks';
+import { loadReelTexts } from '../reelTexts';
 import { codingOfStored } from '../storedProbe';
 import { asRun, type Work } from './runTask';
 import { RenderShare } from './shareRender';
@@ -43,7 +43,7 @@ async function prepare(renderId: string) {
     format: render.format,
     quality: render.quality,
     ...(render.range ? { range: render.range } : {}),
-    ...(reel.captions ? { wordsOf: await loadSpoken(clipsOf(reel).map((clip) => clip.media)) } : {}),
+    ...(reel.captions ? { texts: await loadReelTexts(render.projectId, reel) } : {}),
     tables: await loadTables(render.projectId, tablesOf(reel)),
     pathOf: async (media: string) => {
       const row = await findMedia(media);

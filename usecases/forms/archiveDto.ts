@@ -24,6 +24,7 @@ import { nested } from '#core/checks';
 import { colourMatrices } from '#core/picture';
 import { materials, shortParts } from '#core/shorts';
 import { shapes } from '#core/reel';
+import { languageTag } from '#core/words';
 import { areParameters } from '#data/readings';
 
 /** Rows of a project archive for which no screen has a class of its own. */
@@ -63,7 +64,7 @@ export class PersonRowDto {
 export class ScriptRowDto {
   @IsString() @Length(0, 300) name!: string;
   @IsString() @Length(1, 5_000_000) text!: string;
-  @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/) language!: string;
+  @Matches(languageTag) language!: string;
 }
 class VoiceTurnDto {
   @IsNumber() @Min(0) start!: number;

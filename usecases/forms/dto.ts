@@ -24,6 +24,7 @@ import { arrangements, type Arrangement } from '#core/moments';
 import { share, trimmed } from '#core/checks';
 import { parseClock } from '#core/time';
 import { mostVoices } from '#core/voices';
+import { languageTag } from '#core/words';
 import { aims, type Aim } from '#data/schema';
 
 /** What the screens send. Every action checks one of these before it does anything. */
@@ -381,10 +382,20 @@ export class ImportWordsDto {
   @IsOptional() @IsString() @Length(0, 300) name?: string;
   @IsOptional()
   @Transform(({ value }: { value: unknown }) => value || undefined)
-  @Matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: 'Choose a language.' })
+  @Matches(languageTag, { message: 'Choose a language.' })
   language?: string;
   /** Said after the question what becomes of the text that is shown. */
   @IsOptional() @maybe() @IsBoolean() anyway?: boolean;
+}
+export class CaptionTextsDto {
+  /** A second language, and the items whose words in it are wanted. */
+  @IsOptional() @Matches(languageTag, { message: 'Choose a language.' }) second?: string;
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.split(',').filter(Boolean) : value))
+  @IsArray()
+  @ArrayMaxSize(1000)
+  @IsUUID('all', { each: true, message: 'This file is not there.' })
+  of?: string[];
 }
 export class OtherTextDto {
   /** The id of a text that was replaced, or “heard:” and the name of a recogniser. */

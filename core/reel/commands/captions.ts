@@ -15,9 +15,11 @@ function setCaptions(reel: Reel, { style }: SetCaptions): Outcome {
   const { captions: _, ...rest } = reel;
   if (!style) return done(rest);
   if (
-    ![style.colour, style.lit, style.emphasis, style.outline, ...(style.box ? [style.box] : [])].every((colour) =>
-      colourForm.test(colour),
-    )
+    ![
+      ...[style.colour, style.lit, style.emphasis, style.outline],
+      ...(style.box ? [style.box] : []),
+      ...(style.speakers ?? []),
+    ].every((colour) => colourForm.test(colour))
   )
     return refuse('A colour is written like #ffc95c.');
   if (!(style.size >= 2 && style.size <= 16)) return refuse('Captions are 2 to 16 hundredths of the picture high.');

@@ -21,6 +21,8 @@ import {
   type ValidatorConstraintInterface,
 } from 'class-validator';
 import { nested, optional, orNull, signedShare, trimmed } from '#core/checks';
+import { mostVoices } from '#core/voices';
+import { languageTag } from '#core/words';
 import { captionFontNames, type CaptionFont } from '#core/captions';
 import { transitionKinds, titleKinds, type TitleKind, type TransitionKind } from '../../types';
 
@@ -152,7 +154,8 @@ export class TitleForm {
   @optional() @IsString() @Length(0, 200) sub?: string;
 }
 
-const colour = () => Matches(/^#[0-9a-f]{6}([0-9a-f]{2})?$/i, { message: 'A colour is written like #ffc95c.' });
+const colour = ({ each = false } = {}) =>
+  Matches(/^#[0-9a-f]{6}([0-9a-f]{2})?$/i, { message: 'A colour is written like #ffc95c.', each });
 export class CaptionStyleForm {
   @IsIn(captionFontNames, { message: 'Choose a font that ships with the application.' }) font!: CaptionFont;
   @IsNumber() @Min(2) @Max(16) size!: number;
@@ -166,6 +169,8 @@ export class CaptionStyleForm {
   @IsBoolean() upper!: boolean;
   @IsIn(['none', 'fade', 'pop']) motion!: 'none' | 'fade' | 'pop';
   @IsInt() @Min(10) @Max(84) letters!: number;
+  @optional() @IsArray() @ArrayMaxSize(mostVoices) @colour({ each: true }) speakers?: string[];
+  @optional() @Matches(languageTag, { message: 'A language is written like de or pt-BR.' }) second?: string;
 }
 export class LogoForm {
   @IsUUID('all', { message: 'Choose a picture.' }) media!: string;

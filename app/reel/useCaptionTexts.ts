@@ -1,0 +1,66 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { CaptionStyle } from '#core/captions';
+import type { ReelTexts } from '#core/formats';
+import { speakersOf } from '#core/voices';
+import type { CaptionTexts } from '#usecases/reelTexts';
+import { ask } from '../ui/ask';
+import { whenChangedElsewhere } from '../ui/changesElsewhere';
+
+/** What captions of a reel are made of besides the words that are shown. */
+export interface BesideTexts {
+  /** What is said in the second language, and who speaks, as far as the captions ask for that. */
+  beside: Pick<ReelTexts, 'secondOf' | 'speakerOf'>;
+  /** Speakers of the project in their order; null for one without a name. */
+  speakers: readonly (string | null)[];
+  /** Languages of the project's texts, and how many files have one in each. */
+  languages: CaptionTexts['languages'];
+  /** Files of the reel without words in the second language. */
+  lacking: number;
+}
+
+const nothing: BesideTexts['beside'] = {};
+/** A moment, as a stretch. */
+const momentSeconds = 0.001;
+
+/**
+ * Loads who speaks and what is said in a second language, for captions that show it.
+ * @param media the footage of the reel
+ */
+export function useCaptionTexts(projectId: string, style: CaptionStyle | null, media: readonly string[]): BesideTexts {
+  const [known, setKnown] = useState<CaptionTexts | null>(null);
+  const [turn, setTurn] = useState(0);
+  const isShown = style !== null;
+  const second = style?.second ?? '';
+  const of = second ? media.join() : '';
+  useEffect(() => whenChangedElsewhere(() => setTurn((now) => now + 1)), []);
+  useEffect(() => {
+    if (!isShown) return;
+    const stop = new AbortController();
+    const query = new URLSearchParams({ ...(second ? { second } : {}), ...(of ? { of } : {}) });
+    ask(`/projects/${projectId}/caption-texts?${query.toString()}`, stop.signal, async (answer) => {
+      if (answer.ok) setKnown((await answer.json()) as CaptionTexts);
+    });
+    return () => stop.abort();
+  }, [projectId, isShown, second, of, turn]);
+  const isBySpeaker = Boolean(style?.speakers);
+  return useMemo(() => {
+    const { at, names } = speakersOf(known?.speakers ?? []);
+    const beside: BesideTexts['beside'] = {
+      ...(second ? { secondOf: (id) => known?.second[id] ?? [] } : {}),
+      ...(isBySpeaker
+        ? {
+            speakerOf: (id, seconds) => {
+              const voice = at(id, { start: seconds, end: seconds + momentSeconds });
+              return voice === null ? {} : { voice };
+            },
+          }
+        : {}),
+    };
+    return {
+      beside: second || isBySpeaker ? beside : nothing,
+      speakers: names,
+      languages: known?.languages ?? [],
+      lacking: second && known ? media.filter((id) => (known.second[id] ?? []).length === 0).length : 0,
+    };
+  }, [known, second, isBySpeaker, media]);
+}

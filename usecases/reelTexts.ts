@@ -1,0 +1,80 @@
+import type { ReelTexts } from '#core/formats';
+import { clipsOf, type Reel } from '#core/reel';
+import { speakersOf } from '#core/voices';
+import { findMedia, listMedia } from '#data/media';
+import { listTextLanguages, loadSpokenIn } from '#data/otherTexts';
+import { listSpeakers } from '#data/speakers';
+import { loadSpoken } from '#data/words';
+import { CaptionTextsDto } from './forms/dto';
+import { openProject } from './openProject';
+import { done, type ValueOf } from './result';
+import { namedSpeakers } from './speakers';
+import { check } from './validate';
+
+/**
+ * What captions of a reel are made of: words, those of a second language where its captions have one, and who speaks.
+ * @param name whether speakers are named, as far as that is known
+ */
+export async function loadReelTexts(projectId: string, reel: Reel, name = false): Promise<ReelTexts> {
+  const media = clipsOf(reel).map((clip) => clip.media);
+  const second = reel.captions?.second;
+  const [nameAt, numberAt] = await Promise.all([
+    name ? loadNames(projectId, media) : null,
+    reel.captions?.speakers ? listSpeakers(projectId).then((files) => speakersOf(files).at) : null,
+  ]);
+  return {
+    wordsOf: await loadSpoken(media),
+    ...(second ? { secondOf: await loadSpokenIn(second, media) } : {}),
+    speakerOf: (id, seconds) => {
+      const speaker = nameAt?.(id, seconds) ?? null;
+      const voice = numberAt?.(id, { start: seconds, end: seconds + momentSeconds }) ?? null;
+      return { ...(speaker === null ? {} : { speaker }), ...(voice === null ? {} : { voice }) };
+    },
+  };
+}
+
+/** A moment, as a stretch. */
+const momentSeconds = 0.001;
+
+/** Who speaks in footage at a second, by name, where it can be told. */
+async function loadNames(
+  projectId: string,
+  wanted: readonly string[],
+): Promise<(media: string, seconds: number) => string | null> {
+  const turns = new Map<string, Awaited<ReturnType<typeof namedSpeakers>>>();
+  for (const media of new Set(wanted)) {
+    const row = await findMedia(media);
+    if (row?.projectId === projectId) turns.set(media, await namedSpeakers(row));
+  }
+  return (media, seconds) =>
+    turns.get(media)?.find(({ start, end }) => seconds >= start && seconds < end)?.name ?? null;
+}
+
+/**
+ * What captions may be made of besides the words that are shown: who speaks in the project, and the languages of its texts.
+ * @param given `second`, a language, and `of`, items whose words in it are wanted, joined by commas
+ */
+export async function showCaptionTexts(projectId: string, given: unknown) {
+  const project = await openProject(projectId);
+  if (!project.ok) return project;
+  const checked = check(CaptionTextsDto, given);
+  if (!checked.ok) return checked;
+  const { second, of = [] } = checked.value;
+  const items = (await listMedia(projectId)).filter((item) => item.probe?.hasSound).map(({ id }) => id);
+  const own = new Set(items);
+  const wanted = of.filter((id) => own.has(id));
+  const [speakers, files, secondOf] = await Promise.all([
+    listSpeakers(projectId),
+    listTextLanguages(items),
+    second ? loadSpokenIn(second, wanted) : null,
+  ]);
+  const languages = new Map<string, number>();
+  for (const file of files)
+    for (const language of file.languages) languages.set(language, (languages.get(language) ?? 0) + 1);
+  return done({
+    speakers,
+    languages: [...languages].map(([tag, count]) => ({ tag, count })).sort((a, b) => b.count - a.count),
+    second: Object.fromEntries(wanted.map((id) => [id, [...(secondOf?.(id) ?? [])]])),
+  });
+}
+export type CaptionTexts = ValueOf<typeof showCaptionTexts>;
