@@ -50,6 +50,7 @@ async function takeShippedReading(name: string, hash: string): Promise<boolean> 
   if (existsSync(words))
     await saveRecognition(key, pocketsphinx.name, JSON.parse(await readFile(words, 'utf8')) as Word[], {
       revision: pocketsphinx.revision,
+      language: pocketsphinx.languages[0]!,
     });
   await saveReading({ ...key, version: readerVersion, ...storedParts(result), proxyKey: null, tookSeconds: 0 });
   return true;

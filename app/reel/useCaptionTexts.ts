@@ -14,7 +14,7 @@ export interface BesideTexts {
   speakers: readonly (string | null)[];
   /** Languages of the project's texts, and how many files have one in each. */
   languages: CaptionTexts['languages'];
-  /** Files of the reel without words in the second language. */
+  /** Files of the reel that have words, but none in the second language. */
   lacking: number;
 }
 
@@ -25,8 +25,14 @@ const momentSeconds = 0.001;
 /**
  * Loads who speaks and what is said in a second language, for captions that show it.
  * @param media the footage of the reel
+ * @param isSpoken whether a file has words
  */
-export function useCaptionTexts(projectId: string, style: CaptionStyle | null, media: readonly string[]): BesideTexts {
+export function useCaptionTexts(
+  projectId: string,
+  style: CaptionStyle | null,
+  media: readonly string[],
+  isSpoken: (media: string) => boolean,
+): BesideTexts {
   const [known, setKnown] = useState<CaptionTexts | null>(null);
   const [turn, setTurn] = useState(0);
   const isShown = style !== null;
@@ -60,7 +66,7 @@ export function useCaptionTexts(projectId: string, style: CaptionStyle | null, m
       beside: second || isBySpeaker ? beside : nothing,
       speakers: names,
       languages: known?.languages ?? [],
-      lacking: second && known ? media.filter((id) => (known.second[id] ?? []).length === 0).length : 0,
+      lacking: second && known ? media.filter((id) => isSpoken(id) && (known.second[id] ?? []).length === 0).length : 0,
     };
-  }, [known, second, isBySpeaker, media]);
+  }, [known, second, isBySpeaker, media, isSpoken]);
 }

@@ -43,11 +43,12 @@ export function useReelPlan(
   const captioned = useMemo(() => (document?.captions ? footageOf(document) : none), [document]);
   const { need, words } = spoken;
   useEffect(() => need(captioned), [need, captioned]);
-  const texts = useCaptionTexts(projectId, document?.captions ?? null, captioned);
+  const wordsOf = useCallback((media: string) => words.get(media)?.words ?? [], [words]);
+  const isSpoken = useCallback((media: string) => wordsOf(media).length > 0, [wordsOf]);
+  const texts = useCaptionTexts(projectId, document?.captions ?? null, captioned, isSpoken);
   const tracks = useMemo(
-    () =>
-      document ? captionTracks(document, { wordsOf: (media) => words.get(media)?.words ?? [], ...texts.beside }) : [],
-    [document, words, texts.beside],
+    () => (document ? captionTracks(document, { wordsOf, ...texts.beside }) : []),
+    [document, wordsOf, texts.beside],
   );
   const captions = tracks.find(({ follows }) => follows)?.lines ?? noLines;
   const plan = useMemo((): PlayPlan => {

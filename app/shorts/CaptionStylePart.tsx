@@ -3,6 +3,7 @@ import {
   captionFontNames,
   captionLooks,
   inLook,
+  sameStyle,
   speakerColours,
   type CaptionStyle,
 } from '#core/captions';
@@ -54,7 +55,6 @@ export function CaptionStylePart({ captions, texts, onChange }: CaptionStylePart
 }
 
 function Looks({ captions, onChange }: Omit<CaptionStylePartProps, 'texts'>) {
-  const worn = JSON.stringify(captions);
   return (
     <div className="flex flex-wrap gap-1.5" role="group" aria-label="Looks of captions">
       {captionLooks.map((look) => (
@@ -62,7 +62,7 @@ function Looks({ captions, onChange }: Omit<CaptionStylePartProps, 'texts'>) {
           key={look.name}
           type="button"
           onClick={() => onChange(inLook(look.style, captions))}
-          className={`rounded-md border px-2 py-1 ${JSON.stringify(inLook(look.style, captions)) === worn ? 'border-text' : 'border-line hover:border-muted'}`}
+          className={`rounded-md border px-2 py-1 ${captions && sameStyle(inLook(look.style, captions), captions) ? 'border-text' : 'border-line hover:border-muted'}`}
           style={{
             color: look.style.box ? look.style.lit : look.style.colour,
             background: look.style.box?.slice(0, 7) ?? 'transparent',
@@ -253,8 +253,9 @@ function BySpeaker({ style, texts: { speakers }, onChange }: TextsPartProps) {
 /** Another text of the same footage below the one that is shown, smaller and unlit. */
 function SecondLanguage({ style, texts: { languages, lacking }, onChange }: TextsPartProps) {
   const { second, ...alone } = style;
-  const offered = languages.map(({ tag }) => tag);
-  if (second && !offered.some((tag) => sameLanguage(tag, second))) offered.push(second);
+  const all = [...languages.map(({ tag }) => tag), ...(second ? [second] : [])];
+  // A language is one, wherever it is spoken.
+  const offered = all.filter((tag, at) => all.findIndex((other) => sameLanguage(other, tag)) === at);
   return (
     <div>
       <label className={formRow}>

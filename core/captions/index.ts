@@ -17,6 +17,7 @@ export {
   captionLooks,
   clearOfPlayers,
   inLook,
+  sameStyle,
   speakerColours,
 } from './style';
 export { approximateCanvas, drawCaption, layoutCaption, shownText, twoLanguages, wordColour } from './layout';

@@ -79,22 +79,32 @@ export const captionDefaults: CaptionStyle = {
   letters: 36,
 };
 
-/** Of the second and each further speaker, on a dark ground and on a light one; ours, told apart in greys too. */
-const onDark = ['#ffd166', '#8fe0d4', '#f7b2c4', '#b8c7ff', '#c9e59a'],
-  onLight = ['#8a2f12', '#0e5f57', '#7a1f4d', '#2a3f9a', '#3f5a10'];
+/** Of the second and each further speaker, on a dark ground and on a light one; ours. */
+const onDark = ['#b8c7ff', '#c9e59a', '#f7b2c4', '#ffd166', '#8fe0d4', '#ffb38a'],
+  onLight = ['#2a3f9a', '#7a1f4d', '#3f5a10', '#8a2f12', '#0e5f57', '#5a3d8a'];
+/** Colours that are nearer to one another are not told apart at a glance; in steps of 0 to 255 along red, green and blue. */
+const apart = 70;
+
+const parts = (colour: string): number[] => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16));
+const distance = (a: string, b: string): number => Math.hypot(...parts(a).map((part, at) => part - parts(b)[at]!));
 
 /** How bright a colour `#rrggbb` looks, 0 to 1 (relative luminance, WCAG 2.2). */
 function luminance(colour: string): number {
-  const [r, g, b] = [1, 3, 5].map((at) => {
-    const share = parseInt(colour.slice(at, at + 2), 16) / 255;
+  const [r, g, b] = parts(colour).map((part) => {
+    const share = part / 255;
     return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
   });
   return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
 }
 
-/** Colours for speakers that can be read where letters of this style can: dark ones where those are dark. */
-export const speakerColours = ({ colour }: Pick<CaptionStyle, 'colour'>): string[] =>
-  luminance(colour) > 0.18 ? onDark : onLight;
+/**
+ * Colours for speakers that can be read where letters of this style can: dark ones where those are dark; none that could be
+ * taken for the word that is being spoken, or for an important one.
+ */
+export const speakerColours = ({ colour, lit, emphasis }: CaptionStyle): string[] =>
+  (luminance(colour) > 0.18 ? onDark : onLight).filter((own) =>
+    [colour, lit, emphasis].every((other) => distance(own, other) >= apart),
+  );
 
 /** Another look on the same captions: what they say, and for whom, stays. */
 export const inLook = (look: CaptionStyle, now: CaptionStyle | null): CaptionStyle => ({
@@ -102,6 +112,11 @@ export const inLook = (look: CaptionStyle, now: CaptionStyle | null): CaptionSty
   ...(now?.speakers ? { speakers: speakerColours(look) } : {}),
   ...(now?.second ? { second: now.second } : {}),
 });
+
+/** Whether two styles are the same, whatever the order of what they say. */
+export const sameStyle = (a: CaptionStyle, b: CaptionStyle): boolean => said(a) === said(b);
+const said = (style: CaptionStyle): string =>
+  JSON.stringify(Object.entries(style).sort(([one], [other]) => (one < other ? -1 : 1)));
 
 /** Some whole styles to begin with; ours. */
 export const captionLooks: readonly { name: string; style: CaptionStyle }[] = [
