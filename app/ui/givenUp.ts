@@ -4,7 +4,7 @@
  */
 export function forgetGivenUp(page: EventTarget): void {
   page.addEventListener('unhandledrejection', (event) => {
-    const { reason } = event as PromiseRejectionEvent;
+    const reason: unknown = (event as PromiseRejectionEvent).reason;
     if (reason instanceof DOMException && reason.name === 'AbortError') event.preventDefault();
   });
 }
