@@ -2,10 +2,13 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { runsOf } from '#core/readings';
 import { overlap } from '#core/time';
 import { closeDatabase, migrateDatabase } from '#data/db';
 import { saveDecision } from '#data/decisions';
+import { findMedia, keyOf } from '#data/media';
 import { createProject } from '#data/projects';
+import { loadDerived } from '#data/readings';
 import { findMorePieces } from './morePieces';
 import { migrateQueue } from './queue';
 import { bringShipped } from './testFootage';
@@ -52,6 +55,18 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))('more pieces for
     await saveDecision(project, kept);
     expect(await found(20, [])).toContainEqual(expect.objectContaining({ start: 200, end: 206 }));
     for (const own of await found(20, [{ media, start: 199, end: 207 }])) expect(overlap(own, kept)).toBeLessThan(0.1);
+  });
+  it('with “quiet” nobody speaks in any of them, and the best come first', async () => {
+    const answer = await findMorePieces(project, { seconds: 20, used: [], quiet: true });
+    if (!answer.ok) throw new Error(answer.sentence);
+    const { pieces } = answer.value;
+    expect(pieces.length).toBeGreaterThan(0);
+    const { runs } = (await loadDerived(keyOf((await findMedia(media))!)))!;
+    const spoken = runsOf(runs, 'speech');
+    expect(spoken.length).toBeGreaterThan(0);
+    for (const piece of pieces) for (const speech of spoken) expect(overlap(piece, speech)).toBeLessThanOrEqual(0);
+    const scores = pieces.map(({ reason }) => Number(/(\d+) of 100/.exec(reason!)![1]));
+    expect(scores).toEqual(scores.toSorted((a, b) => b - a));
   });
   it('what does not fit is refused', async () => {
     expect(await findMorePieces(project, { seconds: 'all', used: [] })).toMatchObject({ why: 'refused' });

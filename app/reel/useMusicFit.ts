@@ -7,29 +7,18 @@ import {
   clipsOf,
   fitReelToMusic,
   insertInOrder,
-  stretchShown,
   type Fitted,
   type Reel,
   type ReelCommand,
-  type WantedPiece,
 } from '#core/reel';
 import { newId } from '../newId';
+import { morePieces } from './morePieces';
 import { fetchReadings } from '../readings/useReadings';
 import { fittedWords } from './musicWords';
 import type { ReelDesk } from './useReelDesk';
 
 /** Under so many seconds of music that are left nothing more is looked for. */
 const worthAdding = 1;
-
-async function morePieces(projectId: string, reel: Reel, seconds: number): Promise<WantedPiece[]> {
-  const used = clipsOf(reel).map((clip) => ({ media: clip.media, ...stretchShown(clip, reel.rate) }));
-  const answer = await fetch(`/projects/${projectId}/more-pieces`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ seconds, used }),
-  });
-  return answer.ok ? ((await answer.json()) as { pieces: WantedPiece[] }).pieces : [];
-}
 
 /** Brings a reel to the length of its music and onto its beats; where its pieces have no more to show, others are picked. */
 export function useMusicFit(desk: ReelDesk, document: Reel, length: number) {

@@ -28,6 +28,7 @@ export {
 export type { CommandOf, Placing, ReelCommand } from './commands';
 export { type SyncedFile, type WantedPiece, assembleReel, clipFor, inPlaceReel, reelFormat } from './assemble';
 export { movePhotos } from './movePhotos';
+export { coverJumps } from './coverJumps';
 export { moveSpan, spanOfWords, strikeOut } from './textEdits';
 export { applyCommand, describeCommand } from './commands';
 export {

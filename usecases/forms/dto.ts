@@ -290,6 +290,8 @@ export class MorePiecesDto {
   @ValidateNested({ each: true })
   @Type(() => ShownStretchDto)
   used!: ShownStretchDto[];
+  /** Only what can lie over speech: nobody speaks in it. */
+  @IsOptional() @IsBoolean() quiet?: boolean;
 }
 
 class NewReelDto {

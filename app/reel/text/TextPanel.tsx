@@ -70,12 +70,7 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
     },
   });
   const { choice, head } = choosing;
-  const tidy = useTidy(reel, said, sources);
-  const takeOutMarked = () => {
-    const result = tidy.command();
-    setRefused(result.ok ? null : result.reason);
-    if (result.ok && live.edit(result.command)) tidy.setOn(false);
-  };
+  const tidy = useTidy(desk, said, setRefused);
   if (!reel) return null;
   if (!isKnown) return <p className="text-muted">Looking for words…</p>;
   const here = spokenSentences.findLastIndex((each) => each.start <= player.time + 0.02);
@@ -124,7 +119,7 @@ export function TextPanel({ desk }: { desk: ReelDesk }) {
       </div>
       {said.length > 0 && (
         <div className="sticky -bottom-3 mt-auto flex flex-wrap gap-2 bg-panel pb-3 pt-2">
-          {tidy.isOn && <TidyLine tidy={tidy} locked={locked} onTakeOut={takeOutMarked} />}
+          {tidy.isOn && <TidyLine tidy={tidy} locked={locked} />}
           <Button keys="Del" disabled={!choice || locked} onClick={() => choice && strike(choice)}>
             Strike out{choice ? ` ${counted(choice.to - choice.from, 'word')}` : ''}
           </Button>
@@ -163,12 +158,11 @@ function targetOf(all: readonly Sentence[], { from, to }: WordChoice, direction:
 interface TidyLineProps {
   tidy: ReturnType<typeof useTidy>;
   locked: boolean;
-  onTakeOut(): void;
 }
 
 /** What is found to tidy, and the press that takes it out. */
-function TidyLine({ tidy, locked, onTakeOut }: TidyLineProps) {
-  const { marked, going, later, seconds } = tidy;
+function TidyLine({ tidy, locked }: TidyLineProps) {
+  const { marked, going, later, seconds, covers, isLooking } = tidy;
   const of = (kind: MarkedDisfluency['kind']) => marked.filter((one) => one.kind === kind).length;
   const parts = [
     of('filler') > 0 && counted(of('filler'), 'filler'),
@@ -182,10 +176,19 @@ function TidyLine({ tidy, locked, onTakeOut }: TidyLineProps) {
           ? 'No filler, no false start and no earlier take is heard for certain.'
           : `${listOf(parts)}, struck through. Press one to keep it.${later > 0 ? ` The first ${going} go at once.` : ''}`}
       </p>
+      {marked.length > 0 && (
+        <label
+          className="mb-2 flex items-center gap-1.5 text-sm"
+          title="Where something fits, other footage in which nobody speaks lies above; the speech goes on"
+        >
+          <input type="checkbox" checked={covers} onChange={(event) => tidy.setCovers(event.target.checked)} /> Cover
+          the jumps of the picture
+        </label>
+      )}
       <div className="flex gap-2">
         {marked.length > 0 && (
-          <Button look="lamp" disabled={locked || going === 0} onClick={onTakeOut}>
-            Take out {counted(going, 'place')}, {decimal(seconds, 1)} s
+          <Button look="lamp" disabled={locked || going === 0 || isLooking} onClick={() => void tidy.takeOut()}>
+            {isLooking ? 'Looking for pictures…' : `Take out ${counted(going, 'place')}, ${decimal(seconds, 1)} s`}
           </Button>
         )}
         <Button onClick={() => tidy.setOn(false)}>Leave it</Button>
