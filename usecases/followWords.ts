@@ -4,6 +4,26 @@ import type { MediaRow } from '#data/media';
 import { renameThroughout } from '#data/reels';
 import type { StoredShort } from '#data/schema';
 import { changeShortSet, listShortSets } from '#data/shorts';
+import { loadTranscript } from '#data/words';
+
+/**
+ * Does something after which other words of items may be shown (they were heard again, or another text took their place), and
+ * has titles and reasons of their shorts follow.
+ */
+export async function followingWords<T>(rows: readonly MediaRow[], change: () => Promise<T>): Promise<T> {
+  const before = await Promise.all(
+    rows.map(async (row) => {
+      const sets = await listShortSets(row.projectId);
+      return sets.some(({ mediaId }) => mediaId === row.id) ? (await loadTranscript(row)).words : null;
+    }),
+  );
+  const result = await change();
+  for (const [at, row] of rows.entries()) {
+    const [was, now] = [before[at], (await loadTranscript(row)).words];
+    if (was && JSON.stringify(was) !== JSON.stringify(now)) await followWords(row, was, now);
+  }
+  return result;
+}
 
 /**
  * Titles and reasons of shorts follow words that were corrected, where they rest on them; a title that was typed by hand

@@ -15,9 +15,9 @@ import { createProject } from '#data/projects';
 import { listReels, openReel, saveRevision } from '#data/reels';
 import { reels, type ShortsDocument } from '#data/schema';
 import { changeShortSet, findShortSet, saveHouseStyle, type ShortSet } from '#data/shorts';
-import { loadTranscript, saveTranscript } from '#data/words';
+import { loadTranscript, saveTranscript, showText } from '#data/words';
 import { migrateQueue } from './queue';
-import { followWords } from './followWords';
+import { followingWords, followWords } from './followWords';
 import { showReel } from './reels';
 import { changeShorts, ensureReels, inOrder, makeShorts, shownShorts, withThumb } from './shorts';
 import { bringShipped } from './testFootage';
@@ -196,6 +196,19 @@ describe.skipIf(!process.env.DATABASE_URL || !existsSync(film))(
       expect(now.title).toMatch(/wards/);
       expect((await openReel(one!.reelId!))!.document.name).toBe(now.title);
       expect((await openReel(other!.reelId!))!.document.name).toBe('Typed');
+    });
+    it('follow another text that takes the place of the words, and the one before when it comes back', async () => {
+      const set = await made();
+      const [one] = shownShorts(set.document).filter(({ title }) => title.split(' ').length > 2);
+      const titleNow = async () =>
+        (await findShortSet(project, set.id))!.document.shorts.find(({ id }) => id === one!.id)!.title;
+      const { words, version } = await loadTranscript(item);
+      const other = words.map((each) => ({ ...each, text: each.text.replace(/[a-z]+/i, (own) => `${own}ski`) }));
+      await followingWords([item], () => showText(item.id, { words: other, language: 'pl' }, version));
+      expect(await titleNow()).toMatch(/ski\b/);
+      expect((await openReel(one!.reelId!))!.document.name).toBe(await titleNow());
+      await followingWords([item], () => showText(item.id, { words, language: 'en' }, version + 1));
+      expect(await titleNow()).not.toMatch(/ski\b/);
     });
     it('a house style dresses them, without a logo that is not here', async () => {
       const style = await saveHouseStyle(project, 'Pond', false, {

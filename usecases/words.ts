@@ -26,7 +26,7 @@ import {
 } from '#data/words';
 import { pocketsphinx, recognisers } from '#media/words/recognisers';
 import { EditWordsDto, ImportWordsDto, OtherTextDto } from './forms/dto';
-import { followWords } from './followWords';
+import { followingWords, followWords } from './followWords';
 import { openProject } from './openProject';
 import { activeAlignment, activeHearing, enqueueAlignment, enqueueWords, hearingLanguages } from './queue';
 import { openItem } from './readings';
@@ -136,7 +136,10 @@ function checkWordsCommand(given: object): Result<WordsCommand> {
 export async function changeWords(mediaId: string, intent: unknown, given: unknown): Promise<Result<WordsAnswer>> {
   const item = await openItem(mediaId);
   if (!item.ok) return item;
-  const row = item.value;
+  return followingWords([item.value], () => doWith(item.value, intent, given));
+}
+
+async function doWith(row: MediaRow, intent: unknown, given: unknown): Promise<Result<WordsAnswer>> {
   switch (intent) {
     case 'hear': {
       const { language } = plainOf(given) as { language?: unknown };

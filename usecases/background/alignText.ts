@@ -10,6 +10,7 @@ import { findBestReading, loadDerived, parseParameters } from '#data/readings';
 import { dropScript, findScript } from '#data/scripts';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, loadTranscript, showText } from '#data/words';
+import { followingWords } from '../followWords';
 import { later, type TaskOutcome, type Work } from './runTask';
 
 /** Gives the words of a text that was brought in without times the times at which they are said. */
@@ -45,12 +46,14 @@ export async function alignText({ task, signal, progress }: Work): Promise<TaskO
         onProgress: progress,
       },
     );
-    for (;;) {
-      // What was corrected meanwhile is kept beside it.
-      const { version } = await loadTranscript(item);
-      const result = await showText(item.id, { words, language: script.language }, version);
-      if (result !== 'conflict') break;
-    }
+    await followingWords([item], async () => {
+      for (;;) {
+        // What was corrected meanwhile is kept beside it.
+        const { version } = await loadTranscript(item);
+        const result = await showText(item.id, { words, language: script.language }, version);
+        if (result !== 'conflict') return;
+      }
+    });
     await dropScript(script);
     // Another text came meanwhile; it would have no task of its own.
     if (await findScript(item.id)) return later;

@@ -12,6 +12,7 @@ import { findProject } from '#data/projects';
 import { findBestReading, loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, loadTranscript, saveRecognition, saveTranscript, touchRecognition } from '#data/words';
+import { followingWords } from '../followWords';
 import { recogniserInUse } from '../speechModels';
 import type { Work } from './runTask';
 
@@ -30,7 +31,7 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   const before = found && found.revision >= recogniser.revision ? found : null;
   const known = new Set(before?.terms.map((term) => term.toLowerCase()));
   if (before && terms.every((term) => known.has(term.toLowerCase()))) {
-    await touchRecognition(key, heardBy);
+    await followingWords(await itemsOfReading(key), () => touchRecognition(key, heardBy));
     return null;
   }
   const file = await findFile(key.hash);
@@ -63,13 +64,16 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
       terms: [...new Set([...(before?.terms ?? []), ...terms])],
       language: spoken ?? before?.language ?? null,
     };
+    const items = await itemsOfReading(key);
     if (!before) {
-      await saveRecognition(key, heardBy, words, revision);
+      await followingWords(items, () => saveRecognition(key, heardBy, words, revision));
       return `${counted(words.length, 'word')} by ${heardBy}.`;
     }
     const better = takeBetter(before.words, words, stretches);
-    await saveRecognition(key, heardBy, better.words, revision);
-    await betterCorrected(task.projectId, key, words, stretches);
+    await followingWords(items, async () => {
+      await saveRecognition(key, heardBy, better.words, revision);
+      await betterCorrected(task.projectId, key, words, stretches);
+    });
     return `${counted(doubtful.length, 'doubtful word')} heard again; ${counted(better.taken, 'word')} ${better.taken === 1 ? 'is' : 'are'} new.`;
   } finally {
     await rm(folder, { recursive: true, force: true });
