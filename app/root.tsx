@@ -92,7 +92,7 @@ export default function Root() {
             background: 'var(--color-raised)',
             border: '1px solid var(--color-line)',
             color: 'var(--color-text)',
-            fontFamily: 'inherit',
+            fontFamily: 'var(--font-sans)',
           },
         }}
       />

@@ -45,7 +45,7 @@ const above = (of: Reel) =>
     });
   });
 
-describe('jumps of the picture', () => {
+describe('jump cuts', () => {
   it('are covered from before the cut to after it; the speech stays as it is, and it is one edit', () => {
     const made = covered(reel, [{ from: 500, to: 520 }], [pond]);
     expect(above(made.reel)).toEqual([['pond', 485, 50]]);

@@ -4,7 +4,7 @@ import { applyCommand, type ReelCommand, type Sources } from './commands';
 import type { TextEdit } from './textEdits';
 import { mainTrack, sourceFrames, speedOf, type Clip, type Reel } from './types';
 
-/** Where the picture jumps: the same source goes on at another place. In frames of the reel. */
+/** A jump cut: the same source goes on at another place. In frames of the reel. */
 interface Jump {
   at: number;
   /** First frame of the piece before it, and the one after the last of the piece behind it. */
@@ -66,10 +66,10 @@ function stretchesOver(jumps: readonly Jump[], fps: number): { from: number; to:
 }
 
 /**
- * Adds to an edit pictures over the jumps that it makes, above the main track and without sound: as many as fit. A picture is
+ * Adds to an edit pictures over the jump cuts that it makes, above the main track and without sound: as many as fit. A picture is
  * used once, and not where something lies above already. What jumped before stays as it is.
  * @param pictures stretches of footage in which nobody speaks, the best first
- * @returns the edit with its covers, how many jumps it makes, and how many of them are covered
+ * @returns the edit with its covers, how many jump cuts it makes, and how many of them are covered
  */
 export function coverJumps(
   reel: Reel,

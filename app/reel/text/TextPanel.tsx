@@ -182,7 +182,7 @@ function TidyLine({ tidy, locked }: TidyLineProps) {
           title="Where something fits, other footage in which nobody speaks lies above; the speech goes on"
         >
           <input type="checkbox" checked={covers} onChange={(event) => tidy.setCovers(event.target.checked)} /> Cover
-          the jumps of the picture
+          jump cuts
         </label>
       )}
       <div className="flex gap-2">

@@ -28,12 +28,12 @@ const coverSeconds = 8;
 
 /** What was covered of the jumps that an edit made, in words. */
 function coveredWords({ jumps, covered }: { jumps: number; covered: number }): string {
-  if (jumps === 0) return 'The picture jumps nowhere.';
-  const all = counted(jumps, 'jump');
-  if (covered === jumps) return `${all} of the picture ${jumps === 1 ? 'is' : 'are'} covered by other footage.`;
+  if (jumps === 0) return 'There is no jump cut.';
+  const all = counted(jumps, 'jump cut');
+  if (covered === jumps) return `${all} ${jumps === 1 ? 'is' : 'are'} covered by other footage.`;
   return covered === 0
-    ? `Nothing fits over ${all} of the picture.`
-    : `${covered} of ${all} of the picture are covered by other footage; nothing fits over the others.`;
+    ? `Nothing fits over ${all}.`
+    : `${covered} of ${all} are covered by other footage; nothing fits over the others.`;
 }
 
 /**
