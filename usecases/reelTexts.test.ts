@@ -105,7 +105,9 @@ describe.skipIf(!process.env.DATABASE_URL)('what captions of a reel are made of'
     expect(textOf(shown.value.second[talk]!)).toBe(textOf(german));
     expect(shown.value.second[mute]).toEqual([]);
     expect(shown.value.second).not.toHaveProperty(foreign);
-    expect(shown.value.speakers.map(({ media, names }) => [media, names])).toEqual([[talk, { 1: 'The host' }]]);
+    expect(shown.value.speakers).toEqual([null, 'The host']);
+    expect(shown.value.turns[talk]!.map(({ voice }) => voice)).toEqual([0, 1]);
+    expect(shown.value.turns[mute]).toEqual([]);
   });
   it.each([[{ second: '../de' }], [{ of: 'x,y' }]])('%j is refused', async (given) => {
     expect(await showCaptionTexts(project, given)).toMatchObject({ ok: false });

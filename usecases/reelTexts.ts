@@ -52,7 +52,7 @@ async function loadNames(
 
 /**
  * What captions may be made of besides the words that are shown: who speaks in the project, and the languages of its texts.
- * @param given `second`, a language, and `of`, items whose words in it are wanted, joined by commas
+ * @param given `of`, items whose turns are wanted, joined by commas, and `second`, a language in which their words are
  */
 export async function showCaptionTexts(projectId: string, given: unknown) {
   const project = await openProject(projectId);
@@ -63,7 +63,7 @@ export async function showCaptionTexts(projectId: string, given: unknown) {
   const items = (await listMedia(projectId)).filter((item) => item.probe?.hasSound).map(({ id }) => id);
   const own = new Set(items);
   const wanted = of.filter((id) => own.has(id));
-  const [speakers, files, secondOf] = await Promise.all([
+  const [told, files, secondOf] = await Promise.all([
     listSpeakers(projectId),
     listTextLanguages(items),
     second ? loadSpokenIn(second, wanted) : null,
@@ -71,8 +71,10 @@ export async function showCaptionTexts(projectId: string, given: unknown) {
   const languages = new Map<string, number>();
   for (const file of files)
     for (const language of file.languages) languages.set(language, (languages.get(language) ?? 0) + 1);
+  const { names, turnsOf } = speakersOf(told);
   return done({
-    speakers,
+    speakers: names,
+    turns: Object.fromEntries(wanted.map((id) => [id, [...turnsOf(id)]])),
     languages: [...languages].map(([tag, count]) => ({ tag, count })).sort((a, b) => b.count - a.count),
     second: Object.fromEntries(wanted.map((id) => [id, [...(secondOf?.(id) ?? [])]])),
   });

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { CaptionStyle } from '#core/captions';
 import type { ReelTexts } from '#core/formats';
-import { speakersOf } from '#core/voices';
+import { voiceAt } from '#core/voices';
 import type { CaptionTexts } from '#usecases/reelTexts';
 import { ask } from '../ui/ask';
 import { whenChangedElsewhere } from '../ui/changesElsewhere';
@@ -19,6 +19,8 @@ export interface BesideTexts {
 }
 
 const nothing: BesideTexts['beside'] = {};
+/** Files in one request: an address has room for so many. */
+const mostInOne = 200;
 /** A moment, as a stretch. */
 const momentSeconds = 0.001;
 
@@ -37,26 +39,36 @@ export function useCaptionTexts(
   const [turn, setTurn] = useState(0);
   const isShown = style !== null;
   const second = style?.second ?? '';
-  const of = second ? media.join() : '';
+  const of = media.filter(isSpoken).join();
   useEffect(() => whenChangedElsewhere(() => setTurn((now) => now + 1)), []);
   useEffect(() => {
     if (!isShown) return;
     const stop = new AbortController();
-    const query = new URLSearchParams({ ...(second ? { second } : {}), ...(of ? { of } : {}) });
-    ask(`/projects/${projectId}/caption-texts?${query.toString()}`, stop.signal, async (answer) => {
-      if (answer.ok) setKnown((await answer.json()) as CaptionTexts);
-    });
+    const parts: CaptionTexts[] = [];
+    const wanted = of ? of.split(',') : [];
+    const askFrom = (first: number): void => {
+      const some = wanted.slice(first, first + mostInOne).join();
+      const query = new URLSearchParams({ ...(second ? { second } : {}), ...(some ? { of: some } : {}) });
+      ask(`/projects/${projectId}/caption-texts?${query.toString()}`, stop.signal, async (answer) => {
+        if (!answer.ok) return;
+        parts.push((await answer.json()) as CaptionTexts);
+        if (first + mostInOne < wanted.length) return askFrom(first + mostInOne);
+        const all = <Key extends 'second' | 'turns'>(key: Key) =>
+          Object.assign({}, ...parts.map((part) => part[key])) as CaptionTexts[Key];
+        setKnown({ ...parts[0]!, second: all('second'), turns: all('turns') });
+      });
+    };
+    askFrom(0);
     return () => stop.abort();
   }, [projectId, isShown, second, of, turn]);
   const isBySpeaker = Boolean(style?.speakers);
   return useMemo(() => {
-    const { at, names } = speakersOf(known?.speakers ?? []);
     const beside: BesideTexts['beside'] = {
       ...(second ? { secondOf: (id) => known?.second[id] ?? [] } : {}),
       ...(isBySpeaker
         ? {
             speakerOf: (id, seconds) => {
-              const voice = at(id, { start: seconds, end: seconds + momentSeconds });
+              const voice = voiceAt(known?.turns[id] ?? [], { start: seconds, end: seconds + momentSeconds });
               return voice === null ? {} : { voice };
             },
           }
@@ -64,7 +76,7 @@ export function useCaptionTexts(
     };
     return {
       beside: second || isBySpeaker ? beside : nothing,
-      speakers: names,
+      speakers: known?.speakers ?? [],
       languages: known?.languages ?? [],
       lacking: second && known ? media.filter((id) => isSpoken(id) && (known.second[id] ?? []).length === 0).length : 0,
     };

@@ -3,17 +3,19 @@ import type { VoiceTurn } from './turns';
 import { voiceAt } from './voices';
 
 /** Who speaks when in a file, and what its voices are called, by their number. */
-export interface FileSpeakers {
+interface FileSpeakers {
   media: string;
   turns: readonly VoiceTurn[];
   names: Readonly<Record<string, string>>;
 }
 
 /** The speakers of several files, each once. */
-export interface ProjectSpeakers {
+interface ProjectSpeakers {
   /** What each is called; null for a voice that has no name. */
   names: (string | null)[];
-  /** Whose turn it is for most of a stretch of a file, as an index into `names`; null where nobody's is. */
+  /** Turns of a file; their voices are indices into `names`. */
+  turnsOf(media: string): readonly VoiceTurn[];
+  /** Whose turn it is for most of a stretch of a file; null where nobody's is. */
   at(media: string, range: Range): number | null;
 }
 
@@ -24,7 +26,7 @@ export interface ProjectSpeakers {
 export function speakersOf(files: readonly FileSpeakers[]): ProjectSpeakers {
   const names: (string | null)[] = [];
   const byName = new Map<string, number>();
-  const known = new Map<string, { turns: readonly VoiceTurn[]; numbers: Map<number, number> }>();
+  const known = new Map<string, VoiceTurn[]>();
   for (const { media, turns, names: own } of files) {
     const numbers = new Map<number, number>();
     for (const voice of [...new Set(turns.map((turn) => turn.voice))].sort((a, b) => a - b)) {
@@ -33,14 +35,11 @@ export function speakersOf(files: readonly FileSpeakers[]): ProjectSpeakers {
       if (name !== null) byName.set(name, number);
       numbers.set(voice, number);
     }
-    known.set(media, { turns, numbers });
+    known.set(
+      media,
+      turns.map((turn) => ({ ...turn, voice: numbers.get(turn.voice)! })),
+    );
   }
-  return {
-    names,
-    at: (media, range) => {
-      const file = known.get(media);
-      const voice = file ? voiceAt(file.turns, range) : null;
-      return voice === null ? null : file!.numbers.get(voice)!;
-    },
-  };
+  const turnsOf = (media: string) => known.get(media) ?? [];
+  return { names, turnsOf, at: (media, range) => voiceAt(turnsOf(media), range) };
 }

@@ -128,13 +128,18 @@ describe('corrections', () => {
 describe('speakers of several files', () => {
   const at = (start: number) => ({ start, end: start + 0.1 });
   it('are numbered as they come; a name in two files is one person, voices without one are not', () => {
-    const { names, at: speakerAt } = speakersOf([
+    const {
+      names,
+      turnsOf,
+      at: speakerAt,
+    } = speakersOf([
       { media: 'a', turns: [turn(0, 5, 1), turn(5, 9, 0)], names: { 1: 'The host' } },
       { media: 'b', turns: [turn(0, 5, 0), turn(5, 9, 1), turn(9, 12, 2)], names: { 1: 'The host' } },
     ]);
     expect(names).toEqual([null, 'The host', null, null]);
     expect([0, 6].map((seconds) => speakerAt('a', at(seconds)))).toEqual([1, 0]);
     expect([0, 6, 10].map((seconds) => speakerAt('b', at(seconds)))).toEqual([2, 1, 3]);
+    expect(turnsOf('b').map(({ voice }) => voice)).toEqual([2, 1, 3]);
   });
   it('stay as they are when another file comes', () => {
     const files = [
