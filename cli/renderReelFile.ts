@@ -63,7 +63,7 @@ export async function renderReelFile(file: string, out: string, wanted: RenderWa
     for (const [id, source] of found) renderSources.set(id, await asSource(source, folder));
     await renderReel(words ? { ...reel, captions: reel.captions ?? captionDefaults } : reel, renderSources, out, {
       size,
-      ...(words ? { wordsOf: () => words } : {}),
+      ...(words ? { texts: { wordsOf: () => words } } : {}),
       format,
       quality,
       speech: reel.music ? speechInReel(reel, (media) => runsIn(readings.get(media))) : [],
