@@ -118,12 +118,14 @@ test('nothing is begun with what is no footage; projects are renamed, copied, pu
   page,
   allow,
 }) => {
+  test.setTimeout(300_000);
   allow(/^404 GET/);
   writeFileSync(at('broken.mp4'), 'this is no film');
   await page.goto('/');
   const before = await projects(page).count();
   await through(page, 'reel', [at('broken.mp4')]);
-  await expect(page.getByRole('alert')).toContainText('None of these files is a film or a photo', { timeout: 60_000 });
+  // It is looked at after what the projects before it have to read.
+  await expect(page.getByRole('alert')).toContainText('None of these files is a film or a photo', { timeout: 180_000 });
   const place = page.url();
   await page.goto('/');
   await expect(projects(page)).toHaveCount(before + 1);
