@@ -1,6 +1,6 @@
 import type { ReelTexts } from '#core/formats';
 import { clipsOf, type Reel } from '#core/reel';
-import { speakersOf } from '#core/voices';
+import { speakersOf, voiceNow } from '#core/voices';
 import { findMedia, listMedia } from '#data/media';
 import { listTextLanguages, loadSpokenIn } from '#data/otherTexts';
 import { listSpeakers } from '#data/speakers';
@@ -18,23 +18,20 @@ import { check } from './validate';
 export async function loadReelTexts(projectId: string, reel: Reel, name = false): Promise<ReelTexts> {
   const media = clipsOf(reel).map((clip) => clip.media);
   const second = reel.captions?.second;
-  const [nameAt, numberAt] = await Promise.all([
+  const [nameAt, turnsOf] = await Promise.all([
     name ? loadNames(projectId, media) : null,
-    reel.captions?.speakers ? listSpeakers(projectId).then((files) => speakersOf(files).at) : null,
+    reel.captions?.speakers ? listSpeakers(projectId).then((files) => speakersOf(files).turnsOf) : null,
   ]);
   return {
     wordsOf: await loadSpoken(media),
     ...(second ? { secondOf: await loadSpokenIn(second, media) } : {}),
     speakerOf: (id, seconds) => {
       const speaker = nameAt?.(id, seconds) ?? null;
-      const voice = numberAt?.(id, { start: seconds, end: seconds + momentSeconds }) ?? null;
+      const voice = turnsOf ? voiceNow(turnsOf(id), seconds) : null;
       return { ...(speaker === null ? {} : { speaker }), ...(voice === null ? {} : { voice }) };
     },
   };
 }
-
-/** A moment, as a stretch. */
-const momentSeconds = 0.001;
 
 /** Who speaks in footage at a second, by name, where it can be told. */
 async function loadNames(

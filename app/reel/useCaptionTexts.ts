@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { CaptionStyle } from '#core/captions';
 import type { ReelTexts } from '#core/formats';
-import { voiceAt } from '#core/voices';
+import { voiceNow } from '#core/voices';
 import type { CaptionTexts } from '#usecases/reelTexts';
 import { ask } from '../ui/ask';
 import { whenChangedElsewhere } from '../ui/changesElsewhere';
@@ -21,8 +21,6 @@ export interface BesideTexts {
 const nothing: BesideTexts['beside'] = {};
 /** Files in one request: an address has room for so many. */
 const mostInOne = 200;
-/** A moment, as a stretch. */
-const momentSeconds = 0.001;
 
 /**
  * Loads who speaks and what is said in a second language, for captions that show it.
@@ -68,7 +66,7 @@ export function useCaptionTexts(
       ...(isBySpeaker
         ? {
             speakerOf: (id, seconds) => {
-              const voice = voiceAt(known?.turns[id] ?? [], { start: seconds, end: seconds + momentSeconds });
+              const voice = voiceNow(known?.turns[id] ?? [], seconds);
               return voice === null ? {} : { voice };
             },
           }

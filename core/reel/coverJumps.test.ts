@@ -1,16 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import { applyCommand, coverJumps, reelFrames, strikeOut, type Clip, type Reel, type ReelItem } from '.';
-import { counting, problemOfReel, testSources } from './testEdits';
+import { applyCommand, coverJumps, reelFrames, strikeOut, type Reel, type ReelItem } from '.';
+import { clipOf as clip, counting, problemOfReel, testSources } from './testEdits';
 
-const clip = (id: string, media: string, sourceIn: number, frames: number): Clip => ({
-  kind: 'clip',
-  id,
-  media,
-  name: `${media}.mp4`,
-  sourceIn,
-  frames,
-});
 /** A talk of forty seconds in one piece, 25 frames a second. */
 const reel: Reel = {
   schema: 'BrightReel.Reel.1',

@@ -25,6 +25,16 @@ export const testSources: ReadonlyMap<string, Source> = new Map([
   ['r', { id: 'r', name: 'recorder.wav', durationSeconds: 30, soundOnly: true }],
 ]);
 
+/** A piece of a source as it is filmed. */
+export const clipOf = (id: string, media: string, sourceIn: number, frames: number): Clip => ({
+  kind: 'clip',
+  id,
+  media,
+  name: `${media}.mp4`,
+  sourceIn,
+  frames,
+});
+
 type Made = Exclude<ReelCommand['type'], 'restore' | 'several' | 'stepEdit'>;
 
 /** Ids of films, a photo and a recording, as in `testSources`. */

@@ -1,26 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { rates } from '#core/time';
-import {
-  applyCommand,
-  itemsFrames,
-  mainTrack,
-  moveSpan,
-  reelFrames,
-  spanOfWords,
-  strikeOut,
-  type Clip,
-  type Reel,
-} from '.';
-import { counting, problemOfReel, testSources } from './testEdits';
+import { applyCommand, itemsFrames, mainTrack, moveSpan, reelFrames, spanOfWords, strikeOut, type Reel } from '.';
+import { clipOf as clip, counting, problemOfReel, testSources } from './testEdits';
 
-const clip = (id: string, media: string, sourceIn: number, frames: number): Clip => ({
-  kind: 'clip',
-  id,
-  media,
-  name: `${media}.mp4`,
-  sourceIn,
-  frames,
-});
 /** Two pieces of ten seconds, and one of five; 25 frames a second. */
 const reel: Reel = {
   schema: 'BrightReel.Reel.1',

@@ -1,6 +1,4 @@
-import type { Range } from '#core/time';
 import type { VoiceTurn } from './turns';
-import { voiceAt } from './voices';
 
 /** Who speaks when in a file, and what its voices are called, by their number. */
 interface FileSpeakers {
@@ -15,8 +13,6 @@ interface ProjectSpeakers {
   names: (string | null)[];
   /** Turns of a file; their voices are indices into `names`. */
   turnsOf(media: string): readonly VoiceTurn[];
-  /** Whose turn it is for most of a stretch of a file; null where nobody's is. */
-  at(media: string, range: Range): number | null;
 }
 
 /**
@@ -40,6 +36,5 @@ export function speakersOf(files: readonly FileSpeakers[]): ProjectSpeakers {
       turns.map((turn) => ({ ...turn, voice: numbers.get(turn.voice)! })),
     );
   }
-  const turnsOf = (media: string) => known.get(media) ?? [];
-  return { names, turnsOf, at: (media, range) => voiceAt(turnsOf(media), range) };
+  return { names, turnsOf: (media) => known.get(media) ?? [] };
 }

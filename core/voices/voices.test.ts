@@ -4,7 +4,7 @@ import { Cepstra, cepstraSize } from './cepstra';
 import { twoVoices, VoiceSum } from './gaussian';
 import { speakersOf } from './speakers';
 import { turnsOf } from './turns';
-import { changeVoice, joinVoices, namesOfVoices, voiceAt, voicesIn } from './voices';
+import { changeVoice, joinVoices, namesOfVoices, voiceAt, voiceNow, voicesIn } from './voices';
 
 const turn = (start: number, end: number, voice: number) => ({ start, end, voice });
 /** Rows of normal numbers around a place (Box & Muller 1958). */
@@ -126,19 +126,14 @@ describe('corrections', () => {
 });
 
 describe('speakers of several files', () => {
-  const at = (start: number) => ({ start, end: start + 0.1 });
   it('are numbered as they come; a name in two files is one person, voices without one are not', () => {
-    const {
-      names,
-      turnsOf,
-      at: speakerAt,
-    } = speakersOf([
+    const { names, turnsOf } = speakersOf([
       { media: 'a', turns: [turn(0, 5, 1), turn(5, 9, 0)], names: { 1: 'The host' } },
       { media: 'b', turns: [turn(0, 5, 0), turn(5, 9, 1), turn(9, 12, 2)], names: { 1: 'The host' } },
     ]);
     expect(names).toEqual([null, 'The host', null, null]);
-    expect([0, 6].map((seconds) => speakerAt('a', at(seconds)))).toEqual([1, 0]);
-    expect([0, 6, 10].map((seconds) => speakerAt('b', at(seconds)))).toEqual([2, 1, 3]);
+    expect([0, 6].map((seconds) => voiceNow(turnsOf('a'), seconds))).toEqual([1, 0]);
+    expect([0, 6, 10].map((seconds) => voiceNow(turnsOf('b'), seconds))).toEqual([2, 1, 3]);
     expect(turnsOf('b').map(({ voice }) => voice)).toEqual([2, 1, 3]);
   });
   it('stay as they are when another file comes', () => {
@@ -148,11 +143,11 @@ describe('speakers of several files', () => {
     ];
     const more = speakersOf([...files, { media: 'c', turns: [turn(0, 5, 0)], names: { 0: 'The caller' } }]);
     expect(more.names).toEqual(speakersOf(files).names);
-    expect(more.at('c', at(1))).toBe(1);
+    expect(voiceNow(more.turnsOf('c'), 1)).toBe(1);
   });
   it('are nobody where nobody speaks, and in a file that is not known', () => {
-    const { at: speakerAt } = speakersOf([{ media: 'a', turns: [turn(0, 5, 0)], names: {} }]);
-    expect(speakerAt('a', at(7))).toBeNull();
-    expect(speakerAt('x', at(1))).toBeNull();
+    const { turnsOf } = speakersOf([{ media: 'a', turns: [turn(0, 5, 0)], names: {} }]);
+    expect(voiceNow(turnsOf('a'), 7)).toBeNull();
+    expect(voiceNow(turnsOf('x'), 1)).toBeNull();
   });
 });

@@ -41,6 +41,10 @@ export function voiceAt(turns: readonly VoiceTurn[], range: Range): number | nul
   return most;
 }
 
+/** Whose turn it is at a second; null where nobody's is. */
+export const voiceNow = (turns: readonly VoiceTurn[], seconds: number): number | null =>
+  voiceAt(turns, { start: seconds, end: seconds + 0.001 });
+
 /** Two voices are one person: all turns of one become turns of the other. */
 export const joinVoices = (turns: readonly VoiceTurn[], from: number, into: number): VoiceTurn[] =>
   inARow(turns.map((turn) => (turn.voice === from ? { ...turn, voice: into } : turn)));
