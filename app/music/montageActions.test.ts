@@ -156,6 +156,21 @@ describe('changes of a montage', () => {
     desk.actions.lock([first!.id, second!.id]);
     expect(desk.montage.slots.some((slot) => slot.locked)).toBe(false);
   });
+  it('filled again it is another montage; where there is no other, that is said', () => {
+    desk.actions.filling({ order: 'matched' });
+    for (let times = 0; times < 5; times++) {
+      const before = desk.shown;
+      expect(desk.actions.fillAgain()).toBe(true);
+      expect(desk.shown).not.toEqual(before);
+    }
+    desk.actions.filling({ order: 'sorted' });
+    const before = desk.montage;
+    expect(desk.actions.fillAgain()).toBe(false);
+    expect([desk.montage, desk.problem]).toEqual([before, expect.stringMatching(/one way only; choose another order/)]);
+    desk.actions.lock(desk.montage.slots.map(({ id }) => id));
+    desk.actions.fillAgain();
+    expect(desk.problem).toMatch(/^Every slot is locked/);
+  });
   it('a slot is split and joined, its edge moved; pieces follow', () => {
     const [first] = desk.montage.slots;
     desk.actions.split(first!.id, 1);

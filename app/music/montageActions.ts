@@ -150,14 +150,38 @@ function fillingActions(about: About) {
   return {
     filling: (filling: Partial<Filling>) =>
       change(filled({ ...montage, filling: { ...montage.filling, ...filling } }, about)),
-    fillAgain: () =>
-      change(filled({ ...montage, filling: { ...montage.filling, seed: montage.filling.seed + 1 } }, about)),
+    fillAgain: () => {
+      const other = otherFilling(about);
+      return other ? change(other) : refuse(about, noOtherFilling(montage));
+    },
     empty: () =>
       change({
         ...montage,
         slots: montage.slots.map(({ piece, ...slot }) => (slot.locked && piece ? { ...slot, piece } : slot)),
       }),
   };
+}
+
+/** More seeds than these are not tried; each gives chance more weight. */
+const seedsTried = 12;
+
+/** The montage filled again, so that it differs from what it was. @returns null when no seed gives anything else */
+function otherFilling(about: About): Montage | null {
+  const { montage } = about;
+  const placed = ({ slots }: Montage) => JSON.stringify(slots.map(({ start, end, piece }) => [start, end, piece]));
+  const now = placed(montage);
+  for (let more = 1; more <= seedsTried; more++) {
+    const next = filled({ ...montage, filling: { ...montage.filling, seed: montage.filling.seed + more } }, about);
+    if (placed(next) !== now) return next;
+  }
+  return null;
+}
+
+function noOtherFilling({ slots, filling }: Montage): string {
+  if (slots.every(({ locked }) => locked)) return 'Every slot is locked; there is nothing to fill again.';
+  return filling.order === 'sorted' || filling.order === 'time'
+    ? 'In this order pieces fill the slots in one way only; choose another order for another filling.'
+    : 'These pieces fill these slots in one way only.';
 }
 
 function slotActions(about: About) {

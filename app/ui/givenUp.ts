@@ -5,6 +5,7 @@
 export function forgetGivenUp(page: EventTarget): void {
   page.addEventListener('unhandledrejection', (event) => {
     const reason: unknown = (event as PromiseRejectionEvent).reason;
-    if (reason instanceof DOMException && reason.name === 'AbortError') event.preventDefault();
+    // A page has more than one kind of DOMException where frames or tests are about; the name is the same in all.
+    if (reason instanceof Object && 'name' in reason && reason.name === 'AbortError') event.preventDefault();
   });
 }

@@ -111,6 +111,10 @@ export function usablePieces(
   return { pieces: fit, off, shaky: pieces.length - off - fit.length };
 }
 
+/** What chance adds to a piece at most, at the first seed; whoever fills again wants to see something else, so it grows. */
+const chanceWeight = 0.02,
+  mostChance = 10;
+
 /**
  * Fills the slots that are not locked. No piece is shown twice until all that may be used were shown; the same seed
  * gives the same montage.
@@ -137,6 +141,7 @@ export function fillSlots(
     if (slot.piece && used.has(slot.piece.piece)) used.set(slot.piece.piece, used.get(slot.piece.piece)! + 1);
   const queue = ordered(fit, filling, random);
   const jitter = new Map(fit.map((piece) => [piece.id, random()]));
+  const chance = chanceWeight * Math.min(filling.seed, mostChance);
   const placed = (piece: MontagePiece, index: number) =>
     placePiece(piece, features.get(piece.id)!, out[index]!, filling, heard);
 
@@ -144,7 +149,7 @@ export function fillSlots(
   const suits = (piece: MontagePiece, index: number): number => {
     const own = features.get(piece.id)!;
     const { strength, drop, opens } = demands[index]!;
-    let value = -1.2 * Math.abs(strength - spread(own.action)) + 0.25 * own.quality + 0.02 * jitter.get(piece.id)!;
+    let value = -1.2 * Math.abs(strength - spread(own.action)) + 0.25 * own.quality + chance * jitter.get(piece.id)!;
     if (drop) value += 2 * own.peak.strength + own.quality;
     if (opens && own.whip) value += 0.8;
     else if (own.whip) value -= 0.2;

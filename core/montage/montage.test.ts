@@ -335,6 +335,14 @@ describe('filling', () => {
     for (const index of [2, 5, 9]) expect(again[index]).toEqual(first[index]);
     expect(shown({ slots: again })).not.toEqual(shown({ slots: first }));
   });
+  it('chance counts for little at the first seed, for more at later ones, and never more than what suits', () => {
+    // With all in each round shown once, only pieces that suit alike change places.
+    const fillings = Array.from({ length: 12 }, (_, at) => fill({ order: 'matched', seed: at + 1 }));
+    const changed = fillings.map((each) => shown(each).filter((id, at) => id !== shown(fillings[0]!)[at]).length);
+    const early = Math.max(...changed.slice(1, 3));
+    expect(Math.max(...changed.slice(9))).toBeGreaterThan(early);
+    for (const { slots: list } of fillings) expect(list.find((slot) => slot.start === 8)!.piece!.piece).toBe('p9');
+  });
   it('two places take turns', () => {
     const looks = new Map(
       pieces.map((each, index) => [each.id, features(0.5, { look: new Float32Array(24).fill(index < 5 ? 0.2 : 0.7) })]),

@@ -24,7 +24,7 @@ export function sentences(words: readonly Word[], rule: SentenceRule = sentenceD
     // With punctuation only a long silence ends a sentence that has no stop.
     const ends = endsSentence(words[index]!.text) || gap >= rule.pauseSeconds * (punctuated ? 3 : 1);
     if (!ends) continue;
-    found.push(...broken(words, from, index + 1, rule));
+    addParted(found, words, from, index + 1, rule);
     from = index + 1;
   }
   return found;
@@ -36,18 +36,30 @@ function endsSentence(text: string): boolean {
   return !/^(mr|mrs|ms|dr|st|no|vs|etc|e\.g|i\.e)\.$/i.test(text) && !/^\d+\.$/.test(text);
 }
 
-function broken(words: readonly Word[], from: number, to: number, rule: SentenceRule): Sentence[] {
-  if (to - from <= rule.mostWords) return [sentence(words, from, to)];
-  let best = from + 1;
-  let longest = -1;
-  for (let index = from + 3; index <= to - 3; index++) {
+/**
+ * Parts a run at its longest pause, and its parts again, until each is short enough. A run of several sentences' length
+ * is parted in its middle half, and where pauses are alike the middle counts: words without any pause between them, and
+ * words that lie upon each other, are parted in few steps, however many they are.
+ */
+function addParted(found: Sentence[], words: readonly Word[], from: number, to: number, rule: SentenceRule): void {
+  const count = to - from;
+  if (count <= rule.mostWords) {
+    found.push(sentence(words, from, to));
+    return;
+  }
+  const margin = count > 4 * rule.mostWords ? Math.floor(count / 4) : Math.min(3, Math.floor(count / 2));
+  const middle = (from + to) / 2;
+  let best = Math.floor(middle);
+  let longest = -Infinity;
+  for (let index = from + margin; index <= to - margin; index++) {
     const gap = words[index]!.start - words[index - 1]!.end;
-    if (gap > longest) {
+    if (gap > longest || (gap === longest && Math.abs(index - middle) < Math.abs(best - middle))) {
       longest = gap;
       best = index;
     }
   }
-  return [...broken(words, from, best, rule), ...broken(words, best, to, rule)];
+  addParted(found, words, from, best, rule);
+  addParted(found, words, best, to, rule);
 }
 
 function sentence(words: readonly Word[], from: number, to: number): Sentence {

@@ -32,6 +32,21 @@ describe('sentences', () => {
     for (let index = 1; index < all.length; index++) expect(all[index]!.from).toBe(all[index - 1]!.to);
     expect(all.at(-1)!.to).toBe(200);
   });
+  it('are as many as the words need where all lie upon each other, or no pause is between any', () => {
+    const upon = Array.from({ length: 50_000 }, (_, i) => word(`w${i}`, 0, 360_000));
+    const close = upon.map((each, i) => ({ ...each, start: i * 0.3, end: (i + 1) * 0.3 }));
+    const shrinking = upon.map((each, i) => ({ ...each, start: i * 0.3, end: i * 0.3 + 0.2 + i * 1e-7 }));
+    for (const words of [upon, close, shrinking]) {
+      const lengths = sentences(words).map(({ from, to }) => to - from);
+      expect(lengths.reduce((sum, each) => sum + each, 0)).toBe(50_000);
+      expect(Math.max(...lengths)).toBeLessThanOrEqual(28);
+      expect(Math.min(...lengths)).toBeGreaterThanOrEqual(3);
+    }
+  });
+  it('are of like length where nothing says where they end', () => {
+    const words = Array.from({ length: 100 }, (_, i) => word(`w${i}`, i * 0.25, (i + 1) * 0.25));
+    for (const { from, to } of sentences(words)) expect(to - from).toBeGreaterThanOrEqual(20);
+  });
 });
 
 describe('correcting', () => {
