@@ -117,7 +117,7 @@ async function hear(
   });
 }
 /** As for the other recogniser: a little behind whoever waits at a screen. */
-const niceness = '3';
+const niceness = '1';
 
 /** Stretches, put together while they fit into one window. */
 export function windowsOf(stretches: readonly Range[]): Range[] {
