@@ -2,8 +2,9 @@ import { isMirrored } from '#core/picture';
 import { guessReading } from '#core/readings';
 import { makeWorkerUtils } from 'graphile-worker';
 import { database } from '#data/db';
-import { findFile, keyOf, setFileProbe, type MediaRow } from '#data/media';
+import { findFile, itemsOfReading, keyOf, setFileProbe, type MediaRow } from '#data/media';
 import {
+  findBestReading,
   findReading,
   forgetReading,
   itemsOfUnknownCoding,
@@ -12,7 +13,9 @@ import {
   type ReadingKey,
 } from '#data/readings';
 import type { StoredProbe } from '#data/schema';
+import { findScript } from '#data/scripts';
 import { storage } from '#data/storage';
+import { findRecognition } from '#data/words';
 import { checkLink } from '#media/outlets/fetchLink';
 import { MediaError } from '#media/process';
 import { probe, type Probe } from '#media/probe/probe';
@@ -131,11 +134,10 @@ export const activeAlignment = (mediaId: string): Promise<Task | null> => active
 /** What aligning a second of speech takes on a usual machine, about. */
 const aligningSeconds = 0.06;
 
-/** Asks for the times of the text that was brought in for a file, once it is read. */
+/** Asks for the times of the text that was brought in for a file; nothing of it need have been read. */
 export async function enqueueAlignment(item: MediaRow): Promise<void> {
-  const read = await findReading(keyOf(item));
-  if (!read) return;
-  const workSeconds = read.summary.speechShare * read.probe.durationSeconds * aligningSeconds;
+  const spoken = await spokenSeconds(keyOf(item));
+  const workSeconds = spoken && spoken * aligningSeconds;
   await queueTask({ projectId: item.projectId, kind: 'align', subject: item.id, title: item.name, workSeconds });
 }
 
@@ -153,8 +155,7 @@ export async function enqueueWords(
   if (active) return active;
   const { languages } = await recogniserInUse();
   const language = languages.find((each) => each === wanted) ?? languages[0]!;
-  const read = await findReading(key);
-  const spoken = read && read.summary.speechShare * read.probe.durationSeconds;
+  const spoken = await spokenSeconds(key);
   const workSeconds = spoken && spoken * hearingSeconds;
   return queueTask({ projectId, kind: 'words', subject: subjectOf(key, language), title, workSeconds });
 }
@@ -192,4 +193,24 @@ export async function enqueueLink(projectId: string, address: string, binId: str
     subject: fetchSubject(projectId, binId, url.href),
     title: decodeURI(url.pathname.split('/').at(-1) ?? '') || url.hostname,
   });
+}
+
+/** How long somebody speaks in a file, about; null when nothing is known of it. */
+async function spokenSeconds(key: ReadingKey): Promise<number | null> {
+  const read = await findBestReading(key);
+  return read && read.summary.speechShare * read.probe.durationSeconds;
+}
+
+/**
+ * What is asked for by itself once a file was read: its words, unless they were heard before, and the times of texts that came
+ * without. Whoever wants them sooner asks for them: with the reading beside it, both take as long as one after the other.
+ */
+export async function enqueueSpoken(
+  { projectId, title }: Task,
+  key: ReadingKey,
+  { kind, hasSound }: Probe,
+): Promise<void> {
+  const isHeard = async () => (await findRecognition(key, (await recogniserInUse()).name)) !== null;
+  if (projectId && hasSound && kind === 'video' && !(await isHeard())) await enqueueWords(projectId, key, title);
+  for (const item of await itemsOfReading(key)) if (await findScript(item.id)) await enqueueAlignment(item);
 }

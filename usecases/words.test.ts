@@ -96,7 +96,7 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
     expect(await change(id, 'again', { other: other!.id })).toMatchObject({ ok: true });
     expect(await texts(id)).toMatch(/^Die Boote/);
   });
-  it('of a text without times wait for the file to be read, and can be done without', async () => {
+  it('of a text without times are asked for at once, whether the file was read or not, and can be done without', async () => {
     const id = await heard();
     const give = (text: string, more: Record<string, string> = {}) =>
       change(id, 'import', { text, name: 'script.txt', ...more });
@@ -109,7 +109,7 @@ describe.skipIf(!process.env.DATABASE_URL)('the words of an item', () => {
       ok: true,
       value: { aligning: true },
     });
-    expect((await shown(id)).script).toEqual({ name: 'script.txt', language: 'en', aligning: false });
+    expect((await shown(id)).script).toEqual({ name: 'script.txt', language: 'en', aligning: true });
     expect((await texts(id)).length).toBeGreaterThan(0);
     expect(await change(id, 'leave', {})).toMatchObject({ ok: true });
     expect((await shown(id)).script).toBeNull();

@@ -47,7 +47,7 @@ export function ScriptLine({ script, onAgain, onLeave }: { script: ScriptState; 
       <p role="status">
         {script.aligning
           ? `${name} is being aligned to the sound; what stands here stays until then.`
-          : `${name} has no times yet. It is aligned once the file is read; if that failed, the running work says why.`}
+          : `${name} has no times yet; the running work says why it could not be aligned.`}
       </p>
       <div className="mt-2 flex gap-2">
         {!script.aligning && <Button onClick={onAgain}>Align it now</Button>}

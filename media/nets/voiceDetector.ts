@@ -56,8 +56,13 @@ export class VoiceDetector {
   }
 }
 
-/** Voice probabilities of what is heard of a whole file. */
-export async function voiceOf(file: string, sound: SoundChoice, signal?: AbortSignal): Promise<Trace> {
+/** Voice probabilities of what is heard of a whole file. @param onSeconds so much of it was listened to */
+export async function voiceOf(
+  file: string,
+  sound: SoundChoice,
+  signal?: AbortSignal,
+  onSeconds?: (seconds: number) => void,
+): Promise<Trace> {
   const child = startProgram<'out'>(
     'ffmpeg',
     [
@@ -80,7 +85,10 @@ export async function voiceOf(file: string, sound: SoundChoice, signal?: AbortSi
   const ended = closing(child, signal);
   ended.catch(() => undefined);
   const detector = await VoiceDetector.load();
-  for await (const samples of floatChunks(child.stdout)) await detector.push(samples);
+  for await (const samples of floatChunks(child.stdout)) {
+    await detector.push(samples);
+    onSeconds?.(detector.probabilities.length / VoiceDetector.hz);
+  }
   await detector.end();
   await ended;
   return { name: 'sound.voice', hz: VoiceDetector.hz, start: 0, values: Float32Array.from(detector.probabilities) };

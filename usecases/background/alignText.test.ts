@@ -2,11 +2,14 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { cropReading, runsOf } from '#core/readings';
+import { coveredSeconds, totalLength, type Range } from '#core/time';
 import { anchorsOf, parseSubtitles, scriptWords, type Word } from '#core/words';
 import { percentile } from '#core/signal';
 import { closeDatabase, migrateDatabase } from '../../data/db';
-import { keyOf, type MediaRow } from '../../data/media';
+import { findFile, keyOf, type MediaRow } from '../../data/media';
 import { createProject } from '../../data/projects';
+import { coarse, findReading, forgetReading, loadDerived, loadRaw, saveReading } from '../../data/readings';
 import { findScript } from '../../data/scripts';
 import { loadTranscript, saveRecognition } from '../../data/words';
 import { migrateQueue } from '../queue';
@@ -14,6 +17,7 @@ import { bringShipped } from '../testFootage';
 import { changeWords, editWords, showWords } from '../words';
 import { alignText } from './alignText';
 import { later, type Work } from './runTask';
+import { speechOf } from './speechOf';
 
 const cues = parseSubtitles(readFileSync('demo/media/race-day.srt', 'utf8'));
 
@@ -97,6 +101,28 @@ describe.skipIf(!process.env.DATABASE_URL)('a text without times', () => {
     expect((await findScript(item.id))!.text).toBe(second);
     expect(await alignText(work())).toMatch(/have their times/);
     expect(await findScript(item.id)).toBeNull();
+  });
+
+  it('needs no reading: where somebody speaks is listened for, also while only points of the file were looked at', async () => {
+    const unread = await bringShipped((await createProject('Pond, unread')).id, 'builder-voice.m4a');
+    const key = keyOf(unread);
+    const read = runsOf((await loadDerived(key))!.runs, 'speech');
+    const [row, raw] = [(await findReading(key))!, (await loadRaw(key))!];
+    await forgetReading(key);
+    const listen = async () => {
+      const file = (await findFile(key.hash))!;
+      return speechOf(key, file, new AbortController().signal, (share) => shares.push(share));
+    };
+    const isAsRead = (speech: readonly Range[]) => {
+      const both = speech.reduce((sum, run) => sum + coveredSeconds(run, read), 0);
+      expect(both / Math.max(totalLength(speech), totalLength(read))).toBeGreaterThan(0.97);
+    };
+    isAsRead((await listen()).speech);
+    expect(shares.at(-1)).toBeGreaterThan(0.1);
+    // A first look knows only some of the speech.
+    const probe = { ...row.probe, glancedEvery: 20 };
+    await saveReading({ ...row, ...coarse(key), probe, raw: cropReading(raw, { start: 0, end: 2 }) });
+    isAsRead((await listen()).speech);
   });
 
   it('of something else is refused with a sentence, and stays until it is done without', async () => {

@@ -1,17 +1,17 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { runsOf } from '#core/readings';
 import { counted, listOf } from '#core/sentences';
 import { scriptWords } from '#core/words';
 import { MediaError } from '#media/process';
 import { alignScript } from '#media/words/align';
 import { findFile, findMedia, keyOf } from '#data/media';
-import { findBestReading, loadDerived, parseParameters } from '#data/readings';
+import { parseParameters } from '#data/readings';
 import { dropScript, findScript } from '#data/scripts';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, loadTranscript, showText } from '#data/words';
 import { followingWords } from '../followWords';
 import { later, type TaskOutcome, type Work } from './runTask';
+import { speechOf } from './speechOf';
 
 /** Gives the words of a text that was brought in without times the times at which they are said. */
 export async function alignText({ task, signal, progress }: Work): Promise<TaskOutcome> {
@@ -19,16 +19,10 @@ export async function alignText({ task, signal, progress }: Work): Promise<TaskO
   const script = item && (await findScript(item.id));
   if (!item || !script) return null;
   const key = keyOf(item);
-  const [file, derived, reading, heard] = await Promise.all([
-    findFile(key.hash),
-    loadDerived(key),
-    findBestReading(key),
-    findRecognition(key),
-  ]);
+  const [file, heard] = await Promise.all([findFile(key.hash), findRecognition(key)]);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
-  if (!derived) throw new MediaError('The file has to be read before a text can be aligned to it.');
+  const { speech, durationSeconds, sound, spent } = await speechOf(key, file, signal, progress);
   const { range } = parseParameters(key.parameters);
-  const sound = reading?.probe.heard;
   const folder = join(scratchFolder(), `align-${task.id}`);
   await rm(folder, { recursive: true, force: true });
   try {
@@ -37,13 +31,13 @@ export async function alignText({ task, signal, progress }: Work): Promise<TaskO
       scriptWords(script.text),
       heard?.words ?? [],
       {
-        within: { start: range?.start ?? 0, end: Math.min(range?.end ?? Infinity, derived.durationSeconds) },
-        speech: runsOf(derived.runs, 'speech'),
-        ...(sound ? { sound } : {}),
+        within: { start: range?.start ?? 0, end: Math.min(range?.end ?? Infinity, durationSeconds) },
+        speech,
+        sound,
         folder,
         language: script.language,
         signal,
-        onProgress: progress,
+        onProgress: (share) => progress(spent + (1 - spent) * share),
       },
     );
     await followingWords([item], async () => {

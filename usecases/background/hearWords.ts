@@ -1,7 +1,6 @@
 import { keyOfSubject } from '#data/tasks';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { runsOf } from '#core/readings';
 import { counted } from '#core/sentences';
 import { isDoubtful, takeBetter, type Word } from '#core/words';
 import { MediaError } from '#media/process';
@@ -9,11 +8,11 @@ import { asSpoken } from '#media/words/models/whisperModel';
 import { speechStretches } from '#media/words/speechStretches';
 import { findFile, itemsOfReading } from '#data/media';
 import { findProject } from '#data/projects';
-import { findBestReading, loadDerived } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { findRecognition, loadTranscript, saveRecognition, saveTranscript, touchRecognition } from '#data/words';
 import { followingWords } from '../followWords';
 import { recogniserInUse } from '../speechModels';
+import { speechOf } from './speechOf';
 import type { Work } from './runTask';
 
 /**
@@ -36,10 +35,8 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
   }
   const file = await findFile(key.hash);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
-  const heard = (await findBestReading(key))?.probe.heard;
-  const derived = await loadDerived(key);
-  if (!derived) throw new MediaError('The file has to be read before its words can be heard.');
-  const all = speechStretches(runsOf(derived.runs, 'speech'), derived.durationSeconds);
+  const { speech, durationSeconds, sound, spent } = await speechOf(key, file, signal, progress);
+  const all = speechStretches(speech, durationSeconds);
   const doubtful = before?.words.filter(isDoubtful) ?? [];
   const stretches = before
     ? all.filter(({ start, end }) => doubtful.some((word) => word.start < end && word.end > start))
@@ -50,12 +47,12 @@ export async function hearWords({ task, signal, progress }: Work): Promise<strin
     let spoken = language === asSpoken ? null : language;
     const words = stretches.length
       ? await recogniser.recognise(await storage().localPath(file.storageKey), stretches, {
-          ...(heard ? { sound: heard } : {}),
+          sound,
           terms,
           folder,
           language,
           signal,
-          onProgress: progress,
+          onProgress: (share) => progress(spent + (1 - spent) * share),
           onLanguage: (tag) => (spoken = tag),
         })
       : [];

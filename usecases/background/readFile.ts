@@ -25,8 +25,7 @@ import {
 } from '#data/readings';
 import { scratchFolder, storage } from '#data/storage';
 import { isGlancing, keyOfSubject } from '#data/tasks';
-import { findScript } from '#data/scripts';
-import { enqueueAlignment, enqueueWords } from '../queue';
+import { enqueueSpoken } from '../queue';
 import { inputLookFile, inputLookOf } from '../inputLooks';
 import { storedProbe } from '../storedProbe';
 import { forgetParts, isReadInParts, readInParts } from './readInParts';
@@ -90,9 +89,7 @@ export async function readFile(work: Work): Promise<TaskOutcome> {
     if (earlier?.isOlder) await forgetReading(key, earlier.version);
     await adoptRange(key);
     await setProblem(key, null);
-    if (task.projectId && result.raw.hasSound && result.probe.kind === 'video')
-      await enqueueWords(task.projectId, key, task.title);
-    for (const item of await itemsOfReading(key)) if (await findScript(item.id)) await enqueueAlignment(item);
+    await enqueueSpoken(task, key, { ...result.probe, hasSound: result.raw.hasSound });
     return result.warnings[0] ?? null;
   } catch (error) {
     if (error instanceof MediaError) {

@@ -1,14 +1,13 @@
-import { runsOf } from '#core/readings';
 import { counted } from '#core/sentences';
 import { turnRule, voicesIn, type turnsOf, type VoiceTurn } from '#core/voices';
 import { MediaError } from '#media/process';
 import { voiceFrames } from '#media/words/voiceFrames';
 import { findFile, findMedia, keyOf } from '#data/media';
-import { findBestReading, loadDerived } from '#data/readings';
 import { Threads } from '../threads/threads';
 import { findSpeakers, saveSpeakers } from '#data/speakers';
 import { storage } from '#data/storage';
 import type { TaskOutcome, Work } from './runTask';
+import { speechOf } from './speechOf';
 
 /** Of the time, what listening takes; the rest is telling the voices apart. */
 const listeningShare = 0.3;
@@ -19,17 +18,14 @@ export async function tellVoices({ task, signal, progress }: Work): Promise<Task
   const item = await findMedia(mediaId!);
   if (!item) return null;
   const key = keyOf(item);
-  const [file, derived, reading] = await Promise.all([findFile(key.hash), loadDerived(key), findBestReading(key)]);
+  const file = await findFile(key.hash);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
-  if (!derived) throw new MediaError('The file has to be read before its speakers can be told apart.');
-  const frames = await voiceFrames(
-    await storage().localPath(file.storageKey),
-    reading?.probe.heard,
-    signal,
-    (seconds) => progress(listeningShare * Math.min(1, seconds / Math.max(1, derived.durationSeconds))),
+  const { speech, durationSeconds, sound, spent } = await speechOf(key, file, signal, progress);
+  const frames = await voiceFrames(await storage().localPath(file.storageKey), sound, signal, (seconds) =>
+    progress(spent + (1 - spent) * listeningShare * Math.min(1, seconds / Math.max(1, durationSeconds))),
   );
   const rule = { ...turnRule, ...(wanted ? { voices: Number(wanted) } : {}) };
-  const turns = await inOwnThread([frames, runsOf(derived.runs, 'speech'), rule], signal);
+  const turns = await inOwnThread([frames, speech, rule], signal);
   for (;;) {
     signal.throwIfAborted();
     // What the voices were called goes: the numbers are of other voices now.
