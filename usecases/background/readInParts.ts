@@ -142,7 +142,7 @@ export async function readInParts(work: Work, options: PartsOptions): Promise<Re
         signal: work.signal,
         onProgress: (done) => options.onProgress(share.sound + share.looks * done),
       })) ?? { ...sound, raw: { ...sound.raw, traces: new Map() }, sheets: null },
-    readingFolder(coarse(key)),
+    { sheetsTo: readingFolder(coarse(key)) },
   );
   if (looked.raw.hasPicture) rough = looked;
   if (wasLooked) interest = await interestIn(key);
@@ -159,7 +159,7 @@ export async function readInParts(work: Work, options: PartsOptions): Promise<Re
       { ...interest, focus },
     );
     const from = runUpTo(info, part!.start);
-    const result = await store.known(nameOf(part!), async () => {
+    const readPart = async () => {
       const found = await readMedia(local, {
         folder,
         range: { start: from, end: Math.min(part!.end + overlapSeconds, stretch.end) },
@@ -171,8 +171,11 @@ export async function readInParts(work: Work, options: PartsOptions): Promise<Re
       // A part that is damaged is passed over; when the file has gone, that is said, and nothing is taken for read.
       if (!found.raw.hasPicture) await probe(local);
       return { ...found, raw: cropReading(found.raw, part!) };
-    });
-    read.set(part!, result);
+    };
+    // The frames after its end would begin a sheet that is the next part's; that one may have been read before.
+    const isOwn = (sheet: number, { columns, rows, hz }: Sheets) =>
+      part!.end === stretch.end || sheet <= Math.round(((part!.end - stretch.start) * hz) / (columns * rows));
+    read.set(part!, await store.known(nameOf(part!), readPart, { isOwn }));
     if (Date.now() - shown > showMilliseconds && read.size < parts.length) await show(readSoFar());
   }
   const result = whole(
@@ -195,6 +198,14 @@ const partsFolder = (key: ReadingKey): string => `${readingFolder(key)}/parts`;
 const keyFrames = 'key-frames';
 const nameOf = ({ start }: Range): string => `from-${start.toFixed(2)}`;
 
+type Sheets = NonNullable<ReadResult['sheets']>;
+interface KeptSheets {
+  /** Where sheets of thumbnails go. */
+  sheetsTo?: string;
+  /** Whether a sheet is of what was read, by its number from 1 on. */
+  isOwn?(sheet: number, sheets: Sheets): boolean;
+}
+
 /** What was read of a file so far, in the store; sheets of thumbnails go where the whole reading has them. */
 class PartStore {
   constructor(
@@ -213,16 +224,23 @@ class PartStore {
     await mkdir(this.folder, { recursive: true });
   }
 
-  /** What is kept under a name, else what is read now. @param sheetsTo where its sheets of thumbnails go */
-  async known(name: string, read: () => Promise<ReadResult>, sheetsTo = readingFolder(this.key)): Promise<ReadResult> {
+  /** What is kept under a name, else what is read now. */
+  async known(
+    name: string,
+    read: () => Promise<ReadResult>,
+    { sheetsTo = readingFolder(this.key), isOwn = () => true }: KeptSheets = {},
+  ): Promise<ReadResult> {
     const known = await this.find(name);
     if (known) return known;
     await this.emptyFolder();
     const started = Date.now();
     const result = { ...(await read()), tookSeconds: 0 };
     result.tookSeconds = (Date.now() - started) / 1000;
-    for (const sheet of await readdir(this.folder))
-      if (sheet.startsWith('sheet-')) await storage().adopt(`${sheetsTo}/${sheet}`, join(this.folder, sheet));
+    for (const sheet of await readdir(this.folder)) {
+      const number = Number(/^sheet-(\d+)\./.exec(sheet)?.[1]);
+      if (result.sheets && isOwn(number, result.sheets))
+        await storage().adopt(`${sheetsTo}/${sheet}`, join(this.folder, sheet));
+    }
     const packed = join(this.folder, 'part.gz');
     await writeFile(packed, packReading(result));
     await storage().adopt(`${partsFolder(this.key)}/${name}.gz`, packed);
