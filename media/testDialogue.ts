@@ -1,6 +1,9 @@
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
 import { seededRandom } from '#core/signal';
 import type { Range } from '#core/time';
 import type { VoiceTurn } from '#core/voices';
+import { ffmpeg } from './testMedia';
 import { promptTexts, talkOf, type PromptLanguage } from './testSpeech';
 
 /** A made dialogue: prompts of several readers in turns of one to ten seconds, with short pauses. */
@@ -49,6 +52,50 @@ export function dialogueOf(
     else turns.push({ start, end, who: language });
   }
   return { file: talk.file, seconds: talk.seconds, turns };
+}
+
+/**
+ * A dialogue in which people cut in: some turns begin before the one before has ended.
+ * @returns also where two speak at once
+ */
+export function dialogueAtOnce(
+  folder: string,
+  name: string,
+  who: readonly PromptLanguage[],
+  seconds: number,
+  seed: number,
+): Dialogue & { together: Range[] } {
+  const given = dialogueOf(folder, name, who, seconds, seed);
+  const random = seededRandom(seed + 1);
+  const sound = readSamples(given.file);
+  const mixed = new Float32Array(sound.length);
+  const turns: Dialogue['turns'] = [];
+  const together: Range[] = [];
+  for (const turn of given.turns) {
+    const last = turns.at(-1);
+    const length = turn.end - turn.start;
+    const pause = 0.1 + 0.4 * random();
+    const early = Math.min(0.7 * length, last ? 0.7 * (last.end - last.start) : 0, 0.6 + 2 * random());
+    const cutsIn = last !== undefined && last.who !== turn.who && random() < 0.4;
+    const start = Math.max(0, (last?.end ?? 0) + (cutsIn ? -early : pause));
+    if (cutsIn) together.push({ start, end: Math.min(last.end, start + length) });
+    const [from, to] = [Math.round(turn.start * rate), Math.round(start * rate)];
+    for (let at = 0; at < length * rate && to + at < mixed.length; at++)
+      mixed[to + at] = mixed[to + at]! + (sound[from + at] ?? 0);
+    turns.push({ start, end: start + length, who: turn.who });
+  }
+  const file = `${given.file}.at-once.wav`;
+  writeFileSync(`${file}.raw`, Buffer.from(mixed.buffer));
+  ffmpeg('-f', 'f32le', '-ar', String(rate), '-ac', '1', '-i', `${file}.raw`, file);
+  return { file, seconds: given.seconds, turns, together };
+}
+
+const rate = 16_000;
+function readSamples(file: string): Float32Array {
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-ac', '1', '-ar', String(rate), '-f', 'f32le', '-'], {
+    maxBuffer: 1e9,
+  });
+  return new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
 }
 
 /**

@@ -1,7 +1,7 @@
 import { Play } from 'lucide-react';
 import { useState } from 'react';
 import { counted } from '#core/sentences';
-import { formatClock } from '#core/time';
+import { formatClock, totalLength } from '#core/time';
 import { mostVoices } from '#core/voices';
 import { Button, IconButton, inputLook } from '../ui/controls';
 import { voiceColour, voiceName, type Speakers } from './useSpeakers';
@@ -17,7 +17,8 @@ export function SpeakersForm({ speakers, onSeek, onLeave }: SpeakersFormProps) {
   const { known, problem, send } = speakers;
   const [count, setCount] = useState('');
   if (!known) return <p className="mb-3 text-muted">Looking for speakers…</p>;
-  const { voices, looking } = known;
+  const { voices, turns, looking } = known;
+  const together = totalLength(turns.filter(({ also }) => also !== undefined));
   return (
     <section aria-label="Speakers" className="mb-3 rounded-md bg-raised px-3 py-2">
       <p className="text-xs text-muted">
@@ -78,6 +79,12 @@ export function SpeakersForm({ speakers, onSeek, onLeave }: SpeakersFormProps) {
           </li>
         ))}
       </ul>
+      {together >= 1 && (
+        <p className="mt-1 text-xs text-muted">
+          For {formatClock(together)} two speak at once; the words say where. Mark words and say who says them where
+          that is not so.
+        </p>
+      )}
       {problem && (
         <p role="alert" className="mt-2 text-shake">
           {problem}

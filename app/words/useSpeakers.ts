@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo } from 'react';
 import { useFetcher } from 'react-router';
-import { voiceAt } from '#core/voices';
+import { voiceAt, voicesTogether } from '#core/voices';
 import type { Range } from '#core/time';
 import type { ShownSpeakers } from '#usecases/speakers';
 import { repeatedly } from '../ui/repeatedly';
@@ -13,13 +13,20 @@ export const voiceColour = (voice: number): string => voiceColours[voice % voice
 export const voiceName = ({ voice, name }: { voice: number; name: string | null }): string =>
   name ?? `Speaker ${voice + 1}`;
 
+/** Whoever speaks, by number and name, and the names of those who speak at the same time. */
+export interface Speaker {
+  voice: number;
+  name: string;
+  together: string[];
+}
+
 export interface Speakers {
   /** Null until they are loaded. */
   known: ShownSpeakers | null;
   problem: string | null;
   send(values: Record<string, string | number>): void;
-  /** Who speaks for most of a stretch; null where that is not known. */
-  speakerAt(range: Range): { voice: number; name: string } | null;
+  /** Who speaks for most of a stretch, and who else does at the same time; null where that is not known. */
+  speakerAt(range: Range): Speaker | null;
 }
 
 /** Who speaks when in a file; looked at again while its speakers are being told apart. */
@@ -53,7 +60,9 @@ export function useSpeakers(media: string): Speakers {
       send,
       speakerAt: (range) => {
         const voice = known ? voiceAt(known.turns, range) : null;
-        return voice === null ? null : { voice, name: names.get(voice) ?? '' };
+        if (!known || voice === null) return null;
+        const together = voicesTogether(known.turns, range).map((each) => names.get(each) ?? '');
+        return { voice, name: names.get(voice) ?? '', together };
       },
     };
   }, [known, send, sender.state, sender.data]);

@@ -33,7 +33,7 @@ export function speakersOf(files: readonly FileSpeakers[]): ProjectSpeakers {
     }
     known.set(
       media,
-      turns.map((turn) => ({ ...turn, voice: numbers.get(turn.voice)! })),
+      turns.map(({ start, end, voice }) => ({ start, end, voice: numbers.get(voice)! })),
     );
   }
   return { names, turnsOf: (media) => known.get(media) ?? [] };

@@ -5,6 +5,8 @@ import { twoVoices, VoiceSum } from './gaussian';
 /** A stretch in which one voice speaks: seconds, and which voice, from 0 in the order of their first words. */
 export interface VoiceTurn extends Range {
   voice: number;
+  /** Another voice that speaks at the same time. */
+  also?: number;
 }
 
 /** What the search for turns goes by; found on made dialogues (`npm run accuracy voices`). */

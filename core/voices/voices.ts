@@ -25,14 +25,7 @@ export function voicesIn(turns: readonly VoiceTurn[]): VoiceLine[] {
 /** Whose turn it is for most of a stretch; null where nobody's is. */
 export function voiceAt(turns: readonly VoiceTurn[], range: Range): number | null {
   const seconds = new Map<number, number>();
-  // Turns follow one another: what lies before the stretch is stepped over.
-  let [low, high] = [0, turns.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (turns[middle]!.end <= range.start) low = middle + 1;
-    else high = middle;
-  }
-  for (let at = low; at < turns.length && turns[at]!.start < range.end; at++) {
+  for (let at = firstIn(turns, range); at < turns.length && turns[at]!.start < range.end; at++) {
     const turn = turns[at]!;
     seconds.set(turn.voice, (seconds.get(turn.voice) ?? 0) + overlap(turn, range));
   }
@@ -45,9 +38,45 @@ export function voiceAt(turns: readonly VoiceTurn[], range: Range): number | nul
 export const voiceNow = (turns: readonly VoiceTurn[], seconds: number): number | null =>
   voiceAt(turns, { start: seconds, end: seconds + 0.001 });
 
+/** Less than this at once is two who give each other the word, in seconds. */
+const leastTogether = 0.3;
+
+/** Whoever else speaks in a stretch while another one does, the one who does so longest first. */
+export function voicesTogether(turns: readonly VoiceTurn[], range: Range): number[] {
+  const own = voiceAt(turns, range);
+  const seconds = new Map<number, number>();
+  for (let at = firstIn(turns, range); at < turns.length && turns[at]!.start < range.end; at++) {
+    const { voice, also, ...turn } = turns[at]!;
+    if (also === undefined) continue;
+    for (const each of [voice, also])
+      if (each !== own) seconds.set(each, (seconds.get(each) ?? 0) + overlap(turn, range));
+  }
+  return [...seconds]
+    .filter(([, length]) => length >= leastTogether)
+    .sort((a, b) => b[1] - a[1])
+    .map(([voice]) => voice);
+}
+
+/** The first turn that does not end before a stretch: turns follow one another. */
+function firstIn(turns: readonly VoiceTurn[], range: Range): number {
+  let [low, high] = [0, turns.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (turns[middle]!.end <= range.start) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
 /** Two voices are one person: all turns of one become turns of the other. */
 export const joinVoices = (turns: readonly VoiceTurn[], from: number, into: number): VoiceTurn[] =>
-  inARow(turns.map((turn) => (turn.voice === from ? { ...turn, voice: into } : turn)));
+  inARow(
+    turns.map(({ also, ...turn }) => {
+      const [voice, other] = [turn.voice, also].map((each) => (each === from ? into : each)) as [number, number?];
+      // Nobody speaks at the same time as himself.
+      return { ...turn, voice, ...(other !== undefined && other !== voice ? { also: other } : {}) };
+    }),
+  );
 
 /**
  * A stretch is of another voice: turns are parted at its edges, and what of them lies in it changes hands.
@@ -58,7 +87,7 @@ export function changeVoice(turns: readonly VoiceTurn[], range: Range, voice: nu
   return inARow(
     turns.flatMap((turn) => {
       if (overlap(turn, range) <= 0) return [turn];
-      const parts = [
+      const parts: VoiceTurn[] = [
         { ...turn, end: Math.max(turn.start, range.start) },
         { start: Math.max(turn.start, range.start), end: Math.min(turn.end, range.end), voice: own },
         { ...turn, start: Math.min(turn.end, range.end) },
@@ -73,7 +102,7 @@ function inARow(turns: readonly VoiceTurn[]): VoiceTurn[] {
   const out: VoiceTurn[] = [];
   for (const turn of turns) {
     const last = out.at(-1);
-    if (last?.voice === turn.voice && turn.start - last.end < 1e-6) last.end = turn.end;
+    if (last?.voice === turn.voice && last.also === turn.also && turn.start - last.end < 1e-6) last.end = turn.end;
     else out.push({ ...turn });
   }
   return out;

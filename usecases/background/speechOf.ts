@@ -10,6 +10,8 @@ import { storage } from '#data/storage';
 /** Where somebody speaks in what an item shows of a file. */
 export interface SpeechOfFile {
   speech: Range[];
+  /** Where music plays, as far as that is known. */
+  music: Range[];
   durationSeconds: number;
   /** What of its sound is heard. */
   sound: SoundChoice;
@@ -35,7 +37,13 @@ export async function speechOf(
   const { range, sound: wanted } = parseParameters(key.parameters);
   const sound = wanted ?? reading?.probe.heard ?? firstTrack;
   if (derived && reading?.probe.glancedEvery === undefined)
-    return { speech: runsOf(derived.runs, 'speech'), durationSeconds: derived.durationSeconds, sound, spent: 0 };
+    return {
+      speech: runsOf(derived.runs, 'speech'),
+      music: runsOf(derived.runs, 'music'),
+      durationSeconds: derived.durationSeconds,
+      sound,
+      spent: 0,
+    };
   const local = await storage().localPath(file.storageKey);
   const { durationSeconds, hasSound } = await probe(local);
   if (!hasSound) throw new MediaError('This file has no sound, so nothing can be heard in it.');
@@ -45,6 +53,7 @@ export async function speechOf(
   const found = speechRuns(voice.values, voice.hz, durationSeconds);
   return {
     speech: range ? within(found, range) : found,
+    music: [],
     durationSeconds,
     sound,
     spent: listeningShare,

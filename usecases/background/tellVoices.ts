@@ -1,5 +1,5 @@
 import { counted } from '#core/sentences';
-import { turnRule, voicesIn, type turnsOf, type VoiceTurn } from '#core/voices';
+import { overlapsIn, turnRule, voicesIn, withOverlaps, type turnsOf, type VoiceTurn } from '#core/voices';
 import { MediaError } from '#media/process';
 import { voiceFrames } from '#media/words/voiceFrames';
 import { findFile, findMedia, keyOf } from '#data/media';
@@ -20,12 +20,13 @@ export async function tellVoices({ task, signal, progress }: Work): Promise<Task
   const key = keyOf(item);
   const file = await findFile(key.hash);
   if (!file) throw new MediaError('The file is not in the store any more. Bring it in again.');
-  const { speech, durationSeconds, sound, spent } = await speechOf(key, file, signal, progress);
-  const frames = await voiceFrames(await storage().localPath(file.storageKey), sound, signal, (seconds) =>
+  const { speech, music, durationSeconds, sound, spent } = await speechOf(key, file, signal, progress);
+  const { cepstra, periods } = await voiceFrames(await storage().localPath(file.storageKey), sound, signal, (seconds) =>
     progress(spent + (1 - spent) * listeningShare * Math.min(1, seconds / Math.max(1, durationSeconds))),
   );
   const rule = { ...turnRule, ...(wanted ? { voices: Number(wanted) } : {}) };
-  const turns = await inOwnThread([frames, speech, rule], signal);
+  const told = await inOwnThread([cepstra, speech, rule], signal);
+  const turns = withOverlaps(told, overlapsIn(periods, speech, music));
   for (;;) {
     signal.throwIfAborted();
     // What the voices were called goes: the numbers are of other voices now.

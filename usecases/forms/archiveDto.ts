@@ -70,6 +70,7 @@ class VoiceTurnDto {
   @IsNumber() @Min(0) start!: number;
   @IsNumber() @Min(0) end!: number;
   @IsInt() @Min(0) @Max(10_000) voice!: number;
+  @IsOptional() @IsInt() @Min(0) @Max(10_000) also?: number;
 }
 export class SpeakersRowDto {
   @IsArray() @ArrayMaxSize(100_000) @ValidateNested({ each: true }) @Type(() => VoiceTurnDto) turns!: VoiceTurnDto[];

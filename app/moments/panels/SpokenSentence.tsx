@@ -1,6 +1,7 @@
 import { memo, useRef, useState } from 'react';
 import { formatClock } from '#core/time';
-import { voiceColour } from '../../words/useSpeakers';
+import { listOf } from '#core/sentences';
+import { voiceColour, type Speaker } from '../../words/useSpeakers';
 import { isDoubtful, type Sentence, type Word } from '#core/words';
 
 /** What can be done with sentences, the same for all of them. */
@@ -21,8 +22,8 @@ interface SpokenSentenceProps {
   /** Words of the file that are chosen, by their places; nothing of it where these are the same or the wrong way round. */
   chosenFrom: number;
   chosenTo: number;
-  /** Whoever begins to speak with it; null where that is known to nobody, or the one before goes on. */
-  speaker: { voice: number; name: string } | null;
+  /** Whoever begins to speak with it; null where that is known to nobody, or the one before goes on alone. */
+  speaker: Speaker | null;
   hands: SentenceHands;
 }
 
@@ -44,6 +45,9 @@ export const SpokenSentence = memo(function SpokenSentence({
       {speaker && (
         <span className="block text-xs font-semibold" style={{ color: voiceColour(speaker.voice) }}>
           {speaker.name}
+          {speaker.together.length > 0 && (
+            <span className="font-normal text-muted"> and {listOf(speaker.together)} at once</span>
+          )}
         </span>
       )}
       <button

@@ -16,7 +16,7 @@ import { SpeakersForm } from '../../words/SpeakersForm';
 import { TermsForm } from '../../words/TermsForm';
 import { TextFileButton } from '../../words/TextFileButton';
 import { readText } from '../../words/readText';
-import { useSpeakers, voiceName, type Speakers } from '../../words/useSpeakers';
+import { useSpeakers, voiceName, type Speakers, type Speaker } from '../../words/useSpeakers';
 import { useWordChoice } from '../../words/useWordChoice';
 import { repeatedly } from '../../ui/repeatedly';
 
@@ -372,7 +372,7 @@ function Sentences({ words, seconds, isMarked, speakers, ...does }: SentencesPro
             editing={each.from === editing}
             chosenFrom={chosen ? Math.max(chosen.from, each.from) : 0}
             chosenTo={chosen ? Math.min(chosen.to, each.to) : 0}
-            speaker={said[index]?.voice === said[index - 1]?.voice ? null : (said[index] ?? null)}
+            speaker={beginsToSpeak(said[index], said[index - 1])}
             hands={hands}
           />
         )}
@@ -380,6 +380,10 @@ function Sentences({ words, seconds, isMarked, speakers, ...does }: SentencesPro
     </div>
   );
 }
+
+/** Whose name stands above a sentence: that of somebody else than before, and where two speak at once. */
+const beginsToSpeak = (now: Speaker | null | undefined, before: Speaker | null | undefined): Speaker | null =>
+  now && (now.voice !== before?.voice || now.together.length > 0) ? now : null;
 
 /** Asks to hear the words; the language is offered where the recogniser has more than one. */
 function HearForm({
