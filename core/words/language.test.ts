@@ -20,6 +20,7 @@ describe('the language of a text', () => {
       'Todos los seres humanos nacen libres e iguales en dignidad y derechos, dotados como están de razón y conciencia.',
       'es',
     ],
+    ['The ducks were here before us. We glued it twice and painted it yellow. Nobody tested it on the water.', 'en'],
   ])('%s', (text, tag) => expect(guessLanguage(text)).toBe(tag));
   it('is what the name of the file says, where it does', () => {
     expect(guessLanguage('All human beings are born free and equal in dignity.', 'talk.de.srt')).toBe('de');

@@ -8,6 +8,9 @@ export const sameLanguage = (a: string, b: string): boolean => a.split('-')[0] =
 /** Shorter texts say too little for a guess by their letters. */
 const lettersNeeded = 24;
 
+/** Plain English is taken for Scots about as often as not, and hardly anybody writes that. */
+const nearEnglish = ['sco'];
+
 const known = (tag: string): string | null => {
   try {
     return Intl.getCanonicalLocales(tag)[0] ?? null;
@@ -29,6 +32,6 @@ export function guessLanguage(text: string, fileName = ''): string | null {
   // Numbers and times of subtitles are no letters of a language.
   const letters = text.replace(/<[^>]*>|\{[^}]*\}|[\d:,.>-]+/g, ' ');
   if (letters.replace(/\s/g, '').length < lettersNeeded) return null;
-  const code = franc(letters, { minLength: lettersNeeded });
+  const code = franc(letters, { minLength: lettersNeeded, ignore: nearEnglish });
   return code === 'und' ? null : known(code);
 }
