@@ -113,7 +113,7 @@ const changedElsewhere = () =>
   conflict('The speakers were changed in another window. They are shown anew; please do that again.', null);
 
 /** What telling voices apart takes for a second of footage, about. */
-const tellingSeconds = 0.015;
+const tellingSeconds = 0.03;
 
 async function tell(row: MediaRow, count: number | null): Promise<Result<null>> {
   const read = await findReading(keyOf(row));
