@@ -8,7 +8,7 @@ import { readMedia, type ReadOptions, type ReadResult } from '#media/read/read';
 import { readCoarse } from '#media/read/readCoarse';
 import { probe } from '#media/probe/probe';
 import { MediaError } from '#media/process';
-import { adoptRange, dropRange, findFile, itemsOfReading, setProblem } from '#data/media';
+import { adoptRange, dropRange, findFile, setProblem } from '#data/media';
 import {
   coarse,
   parseParameters,
